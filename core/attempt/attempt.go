@@ -1,0 +1,139 @@
+// Package attempt holds the rules of one student's work on one form: its states,
+// its end, and which of two answers is the newer.
+package attempt
+
+import (
+	"errors"
+	"time"
+)
+
+// State of an attempt. A student who has no attempt has not begun.
+type State string
+
+const (
+	Working  State = "working"
+	Paused   State = "paused"
+	HandedIn State = "handed-in"
+	Scored   State = "scored"
+)
+
+// By says who handed an attempt in.
+type By string
+
+const (
+	ByStudent By = "student"
+	ByClock   By = "clock"
+	ByStaff   By = "staff"
+)
+
+// DoorState is the state of a sitting.
+type DoorState string
+
+const (
+	Waiting DoorState = "waiting" // nobody has opened it yet
+	Open    DoorState = "open"
+	Held    DoorState = "paused"
+	Closed  DoorState = "closed"
+)
+
+// Reasons why a student may not work now. Each is a sentence for the screen.
+var (
+	ErrDoorNotOpen   = errors.New("your teacher has not opened the door yet")
+	ErrDoorPaused    = errors.New("your teacher has paused this sitting; your answers are kept")
+	ErrDoorClosed    = errors.New("your teacher has closed the door; your answers are kept")
+	ErrWindowNotOpen = errors.New("the window has not begun yet")
+	ErrWindowOver    = errors.New("the window is over")
+	ErrTimeOver      = errors.New("the time is over; your answers have been handed in")
+	ErrHandedIn      = errors.New("this attempt is already handed in")
+	ErrDoorMove      = errors.New("the door cannot move that way")
+)
+
+// Sitting is what the door and the window allow.
+type Sitting struct {
+	Door          DoorState
+	Opens, Closes time.Time // the window; Closes is exclusive
+}
+
+// MayWork tells whether work can go on at a moment; nil means yes.
+func (s Sitting) MayWork(now time.Time) error {
+	switch {
+	case now.Before(s.Opens):
+		return ErrWindowNotOpen
+	case !now.Before(s.Closes):
+		return ErrWindowOver
+	}
+	switch s.Door {
+	case Open:
+		return nil
+	case Held:
+		return ErrDoorPaused
+	case Closed:
+		return ErrDoorClosed
+	default:
+		return ErrDoorNotOpen
+	}
+}
+
+// MoveDoor gives the door's new state. A waiting or closed door opens (again)
+// only inside the window; nothing goes back to waiting.
+func (s Sitting) MoveDoor(to DoorState, now time.Time) error {
+	switch to {
+	case Open:
+		if now.Before(s.Opens) {
+			return ErrWindowNotOpen
+		}
+		if !now.Before(s.Closes) {
+			return ErrWindowOver
+		}
+		return nil
+	case Held:
+		if s.Door == Open {
+			return nil
+		}
+	case Closed:
+		if s.Door == Open || s.Door == Held {
+			return nil
+		}
+	}
+	return ErrDoorMove
+}
+
+// Clock is what an attempt's end depends on.
+type Clock struct {
+	Started time.Time
+	Limit   time.Duration // 0: none
+	Paused  time.Duration // granted pauses so far
+	Closes  time.Time     // the window's end
+}
+
+// End is the earliest of start + limit + pauses, and the window's end.
+func (c Clock) End() time.Time {
+	if c.Limit > 0 {
+		if end := c.Started.Add(c.Limit + c.Paused); end.Before(c.Closes) {
+			return end
+		}
+	}
+	return c.Closes
+}
+
+// Grace is how late an answer may arrive that was given in time: the network's
+// delay and the browser's last save, not extra working time.
+const Grace = 15 * time.Second
+
+// Takes tells whether an answer that arrives at a moment still counts.
+func (c Clock) Takes(now time.Time) bool { return now.Before(c.End().Add(Grace)) }
+
+// Newer tells whether an answer with a sequence number replaces one that is
+// kept. Equal numbers are the same answer sent twice; older ones came late.
+func Newer(kept, arriving int64) bool { return arriving > kept }
+
+// LastReached is the place of the last line that has an answer, -1 for none;
+// blank lines after it were not reached, blank lines before it were omitted.
+func LastReached(answered []bool) int {
+	for i := len(answered) - 1; i >= 0; i-- {
+		if answered[i] {
+			return i
+		}
+	}
+	return -1
+}

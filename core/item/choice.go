@@ -1,0 +1,151 @@
+package item
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+var singleChoice = kindRules{
+	credits: []CreditRule{AllOrNothing},
+	check: func(in Interaction, d Declaration) []Problem {
+		out := checkChoices(in, d)
+		if len(d.Correct) > 1 {
+			out = append(out, Problem{"declarations[0].correct", "a single choice has one key"})
+		}
+		return out
+	},
+	accepts: acceptsChoices,
+	score: func(_ Item, in Interaction, d Declaration, values []string) share {
+		why := fmt.Sprintf("Chose %s; the key is %s.", labels(in, values), labels(in, d.Correct))
+		if len(values) == 1 && slices.Contains(d.Correct, values[0]) {
+			return whole(why)
+		}
+		return nothing(why)
+	},
+	steps:    func(Item, Interaction, Declaration) int64 { return 1 },
+	keyShort: func(in Interaction, d Declaration) string { return labels(in, d.Correct) },
+}
+
+var multipleChoice = kindRules{
+	credits:  []CreditRule{AllOrNothing, PerChoice, KeyMinus},
+	check:    checkChoices,
+	accepts:  acceptsChoices,
+	score:    scoreMultiple,
+	steps:    multipleSteps,
+	keyShort: func(in Interaction, d Declaration) string { return labels(in, d.Correct) },
+}
+
+func multipleSteps(it Item, in Interaction, d Declaration) int64 {
+	switch it.Credit {
+	case PerChoice:
+		return int64(len(in.Choices))
+	case KeyMinus:
+		return int64(len(d.Correct))
+	default:
+		return 1
+	}
+}
+
+func scoreMultiple(it Item, in Interaction, d Declaration, values []string) share {
+	var hits, misses, judgedRight int64
+	for _, c := range in.Choices {
+		key, chosen := slices.Contains(d.Correct, c.ID), slices.Contains(values, c.ID)
+		switch {
+		case key && chosen:
+			hits++
+		case chosen:
+			misses++
+		}
+		if key == chosen {
+			judgedRight++
+		}
+	}
+	n, keys := int64(len(in.Choices)), int64(len(d.Correct))
+	why := fmt.Sprintf("Chose %s; the keys are %s.", labels(in, values), labels(in, d.Correct))
+	switch it.Credit {
+	case PerChoice:
+		return share{judgedRight, n, fmt.Sprintf("%s %d of %d choices judged right.", why, judgedRight, n)}
+	case KeyMinus:
+		return share{max(hits-misses, 0), keys, fmt.Sprintf("%s %d keys less %d distractors, of %d.", why, hits, misses, keys)}
+	}
+	if judgedRight == n {
+		return whole(why)
+	}
+	return nothing(why + " All or nothing.")
+}
+
+func checkChoices(in Interaction, d Declaration) []Problem {
+	var out []Problem
+	if len(in.Choices) < 2 {
+		out = append(out, Problem{"body", "at least two choices are needed"})
+	}
+	ids, texts := map[string]bool{}, map[string]bool{}
+	for i, c := range in.Choices {
+		place := fmt.Sprintf("choices[%d]", i)
+		text := strings.TrimSpace(c.HTML)
+		switch {
+		case c.ID == "" || strings.ContainsAny(c.ID, " \t\n"):
+			out = append(out, Problem{place, "a choice needs an id without spaces"})
+		case ids[c.ID]:
+			out = append(out, Problem{place, fmt.Sprintf("the id %q is used twice", c.ID)})
+		case text == "":
+			out = append(out, Problem{place, "the choice is empty"})
+		case texts[text]:
+			out = append(out, Problem{place, "two choices are the same"})
+		}
+		ids[c.ID], texts[text] = true, true
+	}
+	if len(d.Correct) == 0 {
+		out = append(out, Problem{"declarations[0].correct", "there is no key"})
+	}
+	for _, key := range d.Correct {
+		if !ids[key] {
+			out = append(out, Problem{"declarations[0].correct", fmt.Sprintf("the key %q is not one of the choices", key)})
+		}
+	}
+	return out
+}
+
+func acceptsChoices(in Interaction, values []string) error {
+	most := in.MaxChoices
+	if most == 0 {
+		most = len(in.Choices)
+	}
+	if len(values) > most {
+		return &ResponseError{in.Response, fmt.Sprintf("has %d choices, %d at most", len(values), most)}
+	}
+	seen := map[string]bool{}
+	for _, v := range values {
+		if seen[v] {
+			return &ResponseError{in.Response, fmt.Sprintf("names the choice %q twice", v)}
+		}
+		if !slices.ContainsFunc(in.Choices, func(c Choice) bool { return c.ID == v }) {
+			return &ResponseError{in.Response, fmt.Sprintf("names %q, which is not offered", v)}
+		}
+		seen[v] = true
+	}
+	return nil
+}
+
+// labels names choices by their letter, in the order they are offered.
+func labels(in Interaction, ids []string) string {
+	var out []string
+	for i, c := range in.Choices {
+		if slices.Contains(ids, c.ID) {
+			out = append(out, Label(i))
+		}
+	}
+	if out == nil {
+		return "none"
+	}
+	return strings.Join(out, ", ")
+}
+
+// Label is the letter of the choice at a place: A … Z, AA, AB …
+func Label(at int) string {
+	if at < 26 {
+		return string(rune('A' + at))
+	}
+	return Label(at/26-1) + Label(at%26)
+}

@@ -1,0 +1,56 @@
+package item
+
+import (
+	"html"
+	"strings"
+
+	"github.com/microcosm-cc/bluemonday"
+)
+
+// The subset of HTML that stems, choices and passages may hold, formulas as
+// MathML included. Nothing in it can run, load from elsewhere or restyle the page.
+var subset = func() *bluemonday.Policy {
+	p := bluemonday.NewPolicy()
+	formula := []string{"math", "semantics", "mrow", "mi", "mn", "mo", "mtext", "mfrac", "msqrt", "mroot", "msup", "msub", "msubsup", "mover", "munder", "mtable", "mtr", "mtd"}
+	p.AllowElements(formula...)
+	p.AllowNoAttrs().OnElements(formula...)
+	p.AllowElements("p", "br", "strong", "em", "u", "sub", "sup", "ul", "ol", "li", "blockquote", "h3", "h4",
+		"table", "caption", "thead", "tbody", "tr", "th", "td")
+	p.AllowAttrs("scope").Matching(bluemonday.SpaceSeparatedTokens).OnElements("th")
+	p.AllowAttrs("lang").Matching(bluemonday.SpaceSeparatedTokens).Globally()
+	return p
+}()
+
+var nothingAllowed = bluemonday.StrictPolicy()
+
+// Clean keeps the safe subset of a piece of formatted text and drops the rest.
+func Clean(h string) string { return strings.TrimSpace(subset.Sanitize(h)) }
+
+var blockEnds = strings.NewReplacer("</p>", " </p>", "</li>", " </li>", "</td>", " </td>", "</th>", " </th>", "<br>", " ", "<br/>", " ")
+
+// PlainText is the text of a piece of formatted text, white space folded.
+func PlainText(h string) string {
+	return strings.Join(strings.Fields(html.UnescapeString(nothingAllowed.Sanitize(blockEnds.Replace(h)))), " ")
+}
+
+// Cleaned gives the item with every piece of its text reduced to the safe subset.
+func (it Item) Cleaned() Item {
+	body := make([]Block, len(it.Body))
+	for i, b := range it.Body {
+		body[i] = Block{HTML: Clean(b.HTML)}
+		if b.Interaction == nil {
+			continue
+		}
+		in := *b.Interaction
+		in.Choices = make([]Choice, len(b.Interaction.Choices))
+		for j, c := range b.Interaction.Choices {
+			in.Choices[j] = Choice{ID: c.ID, HTML: Clean(c.HTML)}
+		}
+		if len(in.Choices) == 0 {
+			in.Choices = nil
+		}
+		body[i].Interaction = &in
+	}
+	it.Body = body
+	return it
+}

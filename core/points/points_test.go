@@ -1,0 +1,67 @@
+package points_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"pineledger/core/points"
+)
+
+func ExampleParse() {
+	p, _ := points.Parse("1.50")
+	fmt.Println(p, int64(p))
+	// Output: 1.5 150
+}
+
+func TestParse(t *testing.T) {
+	for _, c := range []struct {
+		in   string
+		want points.Points
+		err  error
+	}{
+		{"0", 0, nil},
+		{"-0.25", -25, nil},
+		{"1e1", 1000, nil},
+		{"0.070", 7, nil},
+		{"0.005", 0, points.ErrPlaces},
+		{"1/2", 0, points.ErrNotDecimal},
+		{"0x10", 0, points.ErrNotDecimal},
+		{"1e999999999", 0, points.ErrNotDecimal},
+		{"1000000.01", 0, points.ErrTooLarge},
+		{"", 0, points.ErrNotDecimal},
+	} {
+		got, err := points.Parse(c.in)
+		assert.ErrorIs(t, err, c.err, c.in)
+		assert.Equal(t, c.want, got, c.in)
+	}
+}
+
+func TestWhatIsWrittenIsReadBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := points.Points(rapid.Int64Range(-int64(points.Most), int64(points.Most)).Draw(t, "p"))
+		data, err := json.Marshal(p)
+		require.NoError(t, err)
+		var back points.Points
+		require.NoError(t, json.Unmarshal(data, &back))
+		assert.Equal(t, p, back)
+	})
+}
+
+func TestFractionRoundsHalfUpOnce(t *testing.T) {
+	assert.Equal(t, points.Points(67), points.One.Fraction(2, 3))
+	assert.Equal(t, points.Points(33), points.One.Fraction(1, 3))
+	assert.Equal(t, points.Points(13), points.Points(100).Fraction(1, 8), "0.125 is half of a hundredth over 0.12")
+	assert.Equal(t, points.Points(200), points.Points(200).Fraction(5, 5))
+}
+
+func TestTenthsRoundHalfAwayFromZero(t *testing.T) {
+	assert.EqualValues(t, 632, points.Tenths(2400, 3800), "24 of 38 is 63.157…")
+	assert.EqualValues(t, 1, points.Tenths(1, 2000), "0.05 rounds up")
+	assert.EqualValues(t, -1, points.Tenths(-1, 2000))
+	assert.EqualValues(t, 0, points.Tenths(5, 0))
+}

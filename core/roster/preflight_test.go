@@ -1,0 +1,67 @@
+package roster_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"pineledger/core/roster"
+)
+
+var morning = time.Date(2026, 10, 13, 16, 0, 0, 0, time.UTC)
+
+func plan() roster.Plan {
+	return roster.Plan{
+		Targets: []roster.Target{{SectionID: 1, Section: "6-1", School: "Quarry Road", Teachers: 1, Students: []int64{1, 2}}},
+		Opens:   morning, Closes: morning.Add(48 * time.Hour), Minutes: 50, Lines: 20, Sealed: true, HasBands: true, Now: morning.Add(-time.Hour),
+	}
+}
+
+func codes(p roster.Plan) []string {
+	var out []string
+	for _, f := range roster.Preflight(p) {
+		out = append(out, string(f.Severity)+" "+f.Code)
+	}
+	return out
+}
+
+func TestPreflight(t *testing.T) {
+	assert.Empty(t, codes(plan()))
+	for want, change := range map[string]func(*roster.Plan){
+		"stop not-sealed":      func(p *roster.Plan) { p.Sealed = false },
+		"stop no-lines":        func(p *roster.Plan) { p.Lines = 0 },
+		"stop no-key":          func(p *roster.Plan) { p.NoKey = []int{3} },
+		"stop no-targets":      func(p *roster.Plan) { p.Targets = nil },
+		"stop no-window":       func(p *roster.Plan) { p.Opens = time.Time{} },
+		"stop window-order":    func(p *roster.Plan) { p.Closes = p.Opens },
+		"stop window-past":     func(p *roster.Plan) { p.Now = p.Closes },
+		"stop window-short":    func(p *roster.Plan) { p.Minutes = 48*60 + 1 },
+		"caution window-begun": func(p *roster.Plan) { p.Now = p.Opens.Add(time.Minute) },
+		"stop twice": func(p *roster.Plan) {
+			p.Targets = append(p.Targets, roster.Target{Section: "6-2", Teachers: 1, Students: []int64{2, 3}})
+		},
+		"caution no-students": func(p *roster.Plan) { p.Targets[0].Students = nil },
+		"caution no-teacher":  func(p *roster.Plan) { p.Targets[0].Teachers = 0 },
+		"caution no-standard": func(p *roster.Plan) { p.NoAlign = []int{1} },
+		"caution no-bands":    func(p *roster.Plan) { p.HasBands = false },
+		"caution clash:Fall reading": func(p *roster.Plan) {
+			p.Clashes = []roster.Clash{{Title: "Fall reading", Students: 2}}
+		},
+	} {
+		p := plan()
+		change(&p)
+		assert.Equal(t, []string{want}, codes(p))
+	}
+}
+
+func TestStopsComeFirstAndCautionsNeedReasons(t *testing.T) {
+	p := plan()
+	p.HasBands, p.NoKey = false, []int{1, 2, 3, 4, 5, 6, 7}
+	findings := roster.Preflight(p)
+	assert.Equal(t, roster.Stop, findings[0].Severity)
+	assert.Equal(t, "Lines without a key: 1, 2, 3, 4, 5 and 2 more.", findings[0].Text)
+	assert.Equal(t, 1, roster.Stops(findings))
+	assert.Len(t, roster.Unaccepted(findings, nil), 1)
+	assert.Empty(t, roster.Unaccepted(findings, map[string]string{"no-bands": "practice only"}))
+}

@@ -1,0 +1,123 @@
+// Package roster knows the people of a district, what their roles let them reach,
+// and whom a distribution would reach.
+package roster
+
+import "slices"
+
+// Role is what a person is to an organization (OneRoster 1.2 roles, narrowed to
+// those that the job tells apart).
+type Role string
+
+const (
+	DistrictCoordinator Role = "district-coordinator"
+	SchoolCoordinator   Role = "school-coordinator"
+	Teacher             Role = "teacher"
+	Proctor             Role = "proctor"
+	Student             Role = "student"
+)
+
+// Post is a role at a school; SchoolID 0 is the whole district.
+type Post struct {
+	Role     Role
+	SchoolID int64
+}
+
+// Viewer is who asks.
+type Viewer struct {
+	PersonID int64
+	Name     string
+	Posts    []Post
+	Sections []int64 // sections that the person teaches
+}
+
+// Scope is how far a viewer reaches into rosters, sittings and results. Queries
+// are narrowed by it, so what lies outside does not exist for who asks.
+type Scope struct {
+	District bool
+	Schools  []int64
+	Sections []int64
+	Student  int64 // only this student's own
+}
+
+// Scope of a viewer; a viewer without a post reaches nothing.
+func (v Viewer) Scope() Scope {
+	var s Scope
+	for _, p := range v.Posts {
+		switch p.Role {
+		case DistrictCoordinator:
+			s.District = true
+		case SchoolCoordinator:
+			s.Schools = append(s.Schools, p.SchoolID)
+		case Teacher, Proctor:
+			s.Sections = v.Sections
+		case Student:
+			s.Student = v.PersonID
+		}
+	}
+	return s
+}
+
+// Reaches tells whether a section of a school lies within the scope.
+func (s Scope) Reaches(schoolID, sectionID int64) bool {
+	return s.District || slices.Contains(s.Schools, schoolID) || slices.Contains(s.Sections, sectionID)
+}
+
+func (v Viewer) holds(roles ...Role) bool {
+	return slices.ContainsFunc(v.Posts, func(p Post) bool { return slices.Contains(roles, p.Role) })
+}
+
+// IsStaff tells a member of staff from a student.
+func (v Viewer) IsStaff() bool {
+	return v.holds(DistrictCoordinator, SchoolCoordinator, Teacher, Proctor)
+}
+
+// IsStudent tells whether the viewer takes assessments.
+func (v Viewer) IsStudent() bool { return v.holds(Student) }
+
+// MayImport covers standards, rosters and items of the whole district.
+func (v Viewer) MayImport() bool { return v.holds(DistrictCoordinator) }
+
+// MayReadKeys covers the bank and every answer key.
+func (v Viewer) MayReadKeys() bool { return v.holds(DistrictCoordinator, SchoolCoordinator, Teacher) }
+
+// MayBuild covers making assessments and band sets.
+func (v Viewer) MayBuild() bool { return v.holds(DistrictCoordinator, SchoolCoordinator) }
+
+// MayReadLedger covers the record of who did what, which names people everywhere.
+func (v Viewer) MayReadLedger() bool { return v.holds(DistrictCoordinator) }
+
+// Owned is what the right to change an assessment or band set depends on.
+type Owned struct {
+	OwnerID  int64
+	SchoolID int64 // 0: the district's
+}
+
+// MaySee tells whether a builder may look at an assessment or band set: all see
+// the district's, and those of their own school.
+func (v Viewer) MaySee(o Owned) bool {
+	if !v.MayBuild() {
+		return false
+	}
+	s := v.Scope()
+	return s.District || o.SchoolID == 0 || slices.Contains(s.Schools, o.SchoolID)
+}
+
+// MayChange narrows MaySee to who may write: the district coordinator anything,
+// a school coordinator what belongs to the own school.
+func (v Viewer) MayChange(o Owned) bool {
+	s := v.Scope()
+	return s.District || o.SchoolID != 0 && v.MayBuild() && slices.Contains(s.Schools, o.SchoolID)
+}
+
+// HomeSchool is the school that a builder's new things belong to, 0 for the district.
+func (v Viewer) HomeSchool() int64 {
+	if v.holds(DistrictCoordinator) {
+		return 0
+	}
+	for _, p := range v.Posts {
+		if p.Role == SchoolCoordinator {
+			return p.SchoolID
+		}
+	}
+	return 0
+}
