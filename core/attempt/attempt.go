@@ -51,7 +51,21 @@ var (
 // Sitting is what the door and the window allow.
 type Sitting struct {
 	Door          DoorState
+	DoorAt        time.Time // when the door last moved
 	Opens, Closes time.Time // the window; Closes is exclusive
+}
+
+// TakesAnswers is MayWork for an answer on its way: for the length of Grace
+// after a door was paused or closed, what was given before still arrives.
+func (s Sitting) TakesAnswers(now time.Time) error {
+	err := s.MayWork(now)
+	if (errors.Is(err, ErrDoorPaused) || errors.Is(err, ErrDoorClosed)) && now.Before(s.DoorAt.Add(Grace)) {
+		return nil
+	}
+	if errors.Is(err, ErrWindowOver) && now.Before(s.Closes.Add(Grace)) {
+		return nil
+	}
+	return err
 }
 
 // MayWork tells whether work can go on at a moment; nil means yes.

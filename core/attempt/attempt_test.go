@@ -32,6 +32,19 @@ func TestWhenWorkMayGoOn(t *testing.T) {
 	}
 }
 
+func TestAnswersOnTheirWayStillArrive(t *testing.T) {
+	shut := nine.Add(time.Hour)
+	s := attempt.Sitting{Door: attempt.Closed, DoorAt: shut, Opens: nine, Closes: nine.Add(8 * time.Hour)}
+	assert.NoError(t, s.TakesAnswers(shut.Add(attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrDoorClosed, s.TakesAnswers(shut.Add(attempt.Grace)))
+	assert.NoError(t, s.TakesAnswers(shut.Add(-time.Minute)), "clocks may run apart by a little")
+	s.Door = attempt.Open
+	assert.NoError(t, s.TakesAnswers(s.Closes.Add(attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrWindowOver, s.TakesAnswers(s.Closes.Add(attempt.Grace)))
+	s.Door = attempt.Waiting
+	assert.Equal(t, attempt.ErrDoorNotOpen, s.TakesAnswers(shut))
+}
+
 func TestHowTheDoorMoves(t *testing.T) {
 	inside, after := nine.Add(time.Hour), nine.Add(9*time.Hour)
 	for _, c := range []struct {

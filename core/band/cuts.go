@@ -37,18 +37,18 @@ type Line struct {
 // Cut is where a band begins. Exactly one of Percent, Raw and Scale is set; the
 // first band of a set has none and begins at 0.
 type Cut struct {
-	Percent *points.Points // hundredths of a percent, 0 to 100
-	Raw     *points.Points
-	Of      *points.Points // the total that Raw was set for, when known
-	Scale   *points.Points
+	Percent *points.Points `json:"percent,omitempty"` // hundredths of a percent, 0 to 100
+	Raw     *points.Points `json:"raw,omitempty"`
+	Of      *points.Points `json:"of,omitempty"` // the total that Raw was set for, when known
+	Scale   *points.Points `json:"scale,omitempty"`
 }
 
 func (c Cut) none() bool { return c.Percent == nil && c.Raw == nil && c.Scale == nil }
 
 // Band is a named stretch of scores.
 type Band struct {
-	Name string
-	Cut  Cut
+	Name string `json:"name"`
+	Cut  Cut    `json:"cut"`
 }
 
 // Conversion is one row of a raw-to-scale table.

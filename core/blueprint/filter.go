@@ -30,13 +30,13 @@ type Item struct {
 
 // Filter says which items serve a row. A nil part does not restrict.
 type Filter struct {
-	Standards  []string // each with everything below it
-	Kinds      []string
-	Depth      []int
-	Difficulty *[2]int // inclusive, in thousandths; items without one do not match
-	Language   string
-	Tags       []string // all of them
-	Without    []string // none of them
+	Standards  []string `json:"standards,omitempty"` // each with everything below it
+	Kinds      []string `json:"kinds,omitempty"`
+	Depth      []int    `json:"depth,omitempty"`
+	Difficulty *[2]int  `json:"difficulty,omitempty"` // inclusive, in thousandths; items without one do not match
+	Language   string   `json:"language,omitempty"`
+	Tags       []string `json:"tags,omitempty"`    // all of them
+	Without    []string `json:"without,omitempty"` // none of them
 }
 
 // A PlaceError tells which part of the input is refused and why.

@@ -23,6 +23,8 @@ const (
 	Part    Outcome = "part"
 	Wrong   Outcome = "wrong"
 	Omitted Outcome = "omitted" // no answer: earns 0, but is not wrong
+	// NotReached is an omitted line with nothing answered from there to the end.
+	NotReached Outcome = "not-reached"
 )
 
 // Credit is what a response earns on a line.

@@ -227,3 +227,16 @@ func (it Item) Accepts(r Response) error {
 	}
 	return nil
 }
+
+// ResponseShort is a response as one would note it: letters of choices, or what was typed.
+func (it Item) ResponseShort(r Response) []string {
+	interaction, _, ok := it.answer()
+	values := given(r[interaction.Response])
+	if !ok || len(values) == 0 {
+		return []string{}
+	}
+	if len(interaction.Choices) > 0 {
+		return strings.Split(labels(interaction, values), ", ")
+	}
+	return values
+}

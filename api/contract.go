@@ -1,0 +1,122 @@
+package api
+
+import (
+	_ "embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/labstack/echo/v5"
+
+	"pineledger/app"
+)
+
+//go:embed openapi.yaml
+var contractYAML []byte
+
+// contract checks requests against openapi.yaml before any handler sees them.
+type contract struct {
+	router routers.Router
+	json   []byte
+}
+
+func newContract() (*contract, error) {
+	doc, err := openapi3.NewLoader().LoadFromData(contractYAML)
+	if err != nil {
+		return nil, fmt.Errorf("contract: %w", err)
+	}
+	router, err := gorillamux.NewRouter(doc)
+	if err != nil {
+		return nil, fmt.Errorf("contract: %w", err)
+	}
+	data, err := doc.MarshalJSON()
+	return &contract{router, data}, err
+}
+
+func (k *contract) serve(c *echo.Context) error {
+	return c.Blob(http.StatusOK, "application/json", k.json)
+}
+
+func (k *contract) validate(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		route, params, err := k.router.FindRoute(r)
+		if err != nil {
+			return next(c) // the router of the server says 404 or 405
+		}
+		input := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &openapi3filter.Options{
+			AuthenticationFunc:                openapi3filter.NoopAuthenticationFunc, // who asks is the use cases' to check
+			ExcludeRequestBody:                route.Operation.OperationID == "startImport",
+			MultiError:                        true,
+			SkipSettingDefaults:               true,
+			ExcludeResponseBody:               true,
+			RejectWhenRequestBodyNotSpecified: false,
+		}}
+		if err := openapi3filter.ValidateRequest(r.Context(), input); err != nil {
+			return invalidRequest(err)
+		}
+		return next(c)
+	}
+}
+
+// invalidRequest turns what the validator found into fields that a person can act on.
+func invalidRequest(err error) error {
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return tooLarge
+	}
+	out := &app.InvalidError{}
+	var walk func(error, string)
+	walk = func(err error, at string) {
+		var many openapi3.MultiError
+		var request *openapi3filter.RequestError
+		var schema *openapi3.SchemaError
+		switch {
+		case asExactly(err, &many):
+			for _, e := range many {
+				walk(e, at)
+			}
+		case asExactly(err, &request):
+			if request.Parameter != nil {
+				at = "/" + request.Parameter.Name
+			}
+			if request.Err == nil {
+				out.Fields = append(out.Fields, app.FieldError{Pointer: at, Message: plain(request.Reason)})
+				return
+			}
+			walk(request.Err, at)
+		case asExactly(err, &schema):
+			out.Fields = append(out.Fields, app.FieldError{Pointer: at + "/" + strings.Join(schema.JSONPointer(), "/"), Message: plain(schema.Reason)})
+		default:
+			out.Fields = append(out.Fields, app.FieldError{Pointer: at, Message: plain(err.Error())})
+		}
+	}
+	walk(err, "")
+	for i := range out.Fields {
+		if out.Fields[i].Pointer = strings.TrimSuffix(out.Fields[i].Pointer, "/"); out.Fields[i].Pointer != "" {
+			out.Fields[i].Message = strings.TrimPrefix(out.Fields[i].Pointer, "/") + ": " + out.Fields[i].Message
+		}
+	}
+	return out
+}
+
+// asExactly is a type assertion: errors.As would look through the layers that walk wants to see.
+func asExactly[T error](err error, target *T) bool {
+	v, ok := err.(T)
+	if ok {
+		*target = v
+	}
+	return ok
+}
+
+func plain(reason string) string {
+	if reason == "" {
+		return "is not as the contract asks."
+	}
+	return strings.TrimSuffix(reason, ".") + "."
+}

@@ -1,0 +1,292 @@
+package api
+
+import (
+	"context"
+
+	"pineledger/app"
+	"pineledger/core/band"
+	"pineledger/core/blueprint"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+func bandSetOf(v roster.Viewer, s store.BandSet) BandSet {
+	return BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: jsonStrings(s.Grades), Rule: BandSetRule(s.Rule), Uses: s.Uses,
+		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy,
+		Bands: each(app.CoreBands(s.Bands), func(b band.Band) Band {
+			return Band{Name: b.Name, Cut: Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+		})}
+}
+
+func bandSetInput(in *BandSetInput, version int) app.BandSetInput {
+	return app.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Rule: band.Rule(in.Rule), Version: version,
+		Bands: each(in.Bands, func(b Band) band.Band {
+			return band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+		})}
+}
+
+func (h *handlers) ListBandSets(ctx context.Context, _ ListBandSetsRequestObject) (ListBandSetsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	sets, err := h.app.BandSets(ctx, v)
+	return ListBandSets200JSONResponse(each(sets, func(s store.BandSet) BandSet { return bandSetOf(v, s) })), err
+}
+
+func (h *handlers) AddBandSet(ctx context.Context, r AddBandSetRequestObject) (AddBandSetResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.PutBandSet(ctx, v, 0, bandSetInput(r.Body, 0))
+	if err != nil {
+		return nil, err
+	}
+	return AddBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func (h *handlers) GetBandSet(ctx context.Context, r GetBandSetRequestObject) (GetBandSetResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.BandSet(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return GetBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func (h *handlers) PutBandSet(ctx context.Context, r PutBandSetRequestObject) (PutBandSetResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.PutBandSet(ctx, v, r.Id, bandSetInput(r.Body, r.Params.IfMatch))
+	if err != nil {
+		return nil, err
+	}
+	return PutBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func assessmentListed(a store.AssessmentListed) AssessmentListed {
+	return AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Year: a.Year, State: a.State,
+		Edition: a.Edition, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
+}
+
+func (h *handlers) ListAssessments(ctx context.Context, r ListAssessmentsRequestObject) (ListAssessmentsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Assessments(ctx, v, value(r.Params.Words))
+	return ListAssessments200JSONResponse(each(list, assessmentListed)), err
+}
+
+func outlineIn(o *Outline) app.Outline {
+	return app.Outline{Title: o.Title, ShortTitle: o.ShortTitle, Description: o.Description, Instructions: o.Instructions, Subject: o.Subject,
+		Grades: o.Grades, Purpose: o.Purpose, Language: o.Language, Year: o.Year}
+}
+
+func (h *handlers) StartAssessment(ctx context.Context, r StartAssessmentRequestObject) (StartAssessmentResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.StartAssessment(ctx, v, outlineIn(r.Body))
+	if err != nil {
+		return nil, err
+	}
+	return StartAssessment200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) GetSheet(ctx context.Context, r GetSheetRequestObject) (GetSheetResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Sheet(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return GetSheet200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) PutOutline(ctx context.Context, r PutOutlineRequestObject) (PutOutlineResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.PutOutline(ctx, v, r.Id, r.Params.IfMatch, outlineIn(r.Body))
+	if err != nil {
+		return nil, err
+	}
+	return PutOutline200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) PutLines(ctx context.Context, r PutLinesRequestObject) (PutLinesResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	lines := each(r.Body.Lines, func(l LineInput) app.LineInput {
+		return app.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points}
+	})
+	s, err := h.app.PutLines(ctx, v, r.Id, r.Params.IfMatch, lines)
+	if err != nil {
+		return nil, err
+	}
+	return PutLines200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) PutBlueprint(ctx context.Context, r PutBlueprintRequestObject) (PutBlueprintResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rows := each(r.Body.Rows, func(row BlueprintRowInput) app.RowInput {
+		f := blueprint.Filter{Standards: value(row.Filter.Standards), Kinds: value(row.Filter.Kinds), Depth: value(row.Filter.Depth)}
+		return app.RowInput{Title: row.Title, Filter: f, ByPoints: row.ByPoints, Min: row.Min, Max: row.Max}
+	})
+	s, err := h.app.PutBlueprint(ctx, v, r.Id, r.Params.IfMatch, rows)
+	if err != nil {
+		return nil, err
+	}
+	return PutBlueprint200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) ChooseBands(ctx context.Context, r ChooseBandsRequestObject) (ChooseBandsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.ChooseBands(ctx, v, r.Id, r.Params.IfMatch, r.Body.BandSetId)
+	if err != nil {
+		return nil, err
+	}
+	return ChooseBands200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) SealAssessment(ctx context.Context, r SealAssessmentRequestObject) (SealAssessmentResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Seal(ctx, v, r.Id, r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	return SealAssessment200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) BeginEdition(ctx context.Context, r BeginEditionRequestObject) (BeginEditionResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.NewEdition(ctx, v, r.Id, r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	return BeginEdition200JSONResponse(sheet(v, s)), nil
+}
+
+func sheet(v roster.Viewer, s app.Sheet) Sheet {
+	a := s.Assessment
+	out := Sheet{Id: a.ID, Version: a.Version, State: SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
+		Outline: Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
+			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year},
+		Lines: each(s.Lines, lineOf), Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,
+		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault),
+		Parts: each(s.Parts, func(p app.Part) Part { return Part{Name: p.Name, State: p.State, Status: PartStatus(p.Status)} })}
+	if s.BandSet != nil {
+		set := bandSetOf(v, *s.BandSet)
+		out.BandSet = &set
+	}
+	if s.Cuts != nil {
+		cuts := cutsOf(*s.Cuts)
+		out.Cuts = &cuts
+	}
+	if s.Form != nil {
+		sealed := timeOf(s.Form.SealedAt)
+		out.Fingerprint, out.SealedAt = &s.Form.Fingerprint, &sealed
+	}
+	return out
+}
+
+func lineOf(l app.SheetLine) Line {
+	out := Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
+		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row}
+	if l.Difficulty.Valid {
+		d := int(l.Difficulty.Int64)
+		out.Difficulty = &d
+	}
+	return out
+}
+
+func rowOf(r app.SheetRow) BlueprintRow {
+	f := BlueprintFilter{}
+	if r.Filter.Standards != nil {
+		f.Standards = &r.Filter.Standards
+	}
+	if r.Filter.Kinds != nil {
+		f.Kinds = &r.Filter.Kinds
+	}
+	if r.Filter.Depth != nil {
+		f.Depth = &r.Filter.Depth
+	}
+	return BlueprintRow{Title: r.Title, Filter: f, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max, Placed: r.Balance.Placed, Balance: r.Balance.Balance}
+}
+
+func cutsOf(c band.Cuts) Cuts {
+	return Cuts{Total: c.Total, Grain: c.Grain,
+		Starts:   each(c.Starts, func(s band.Start) CutStart { return CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths} }),
+		Cautions: each(c.Cautions, func(k band.Caution) Caution { return Caution{Kind: CautionKind(k.Kind), Bands: k.Bands} })}
+}
+
+func distributionOf(d app.DistributionView) Distribution {
+	return Distribution{Version: d.Distribution.Version, Sections: d.Targets.Sections, LeftOut: d.Targets.LeftOut, Opens: d.Opens, Closes: d.Closes,
+		Minutes: d.Distribution.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
+		Findings: each(d.Findings, func(f roster.Finding) Finding {
+			return Finding{Code: f.Code, Severity: FindingSeverity(f.Severity), Text: f.Text, Part: f.Part}
+		})}
+}
+
+func (h *handlers) GetDistribution(ctx context.Context, r GetDistributionRequestObject) (GetDistributionResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Distribution(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return GetDistribution200JSONResponse(distributionOf(d)), nil
+}
+
+func (h *handlers) PutDistribution(ctx context.Context, r PutDistributionRequestObject) (PutDistributionResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.PutDistribution(ctx, v, r.Id, app.DistributionInput{Sections: r.Body.Sections, LeftOut: r.Body.LeftOut,
+		Opens: r.Body.Opens, Closes: r.Body.Closes, Minutes: r.Body.Minutes, Version: r.Params.IfMatch})
+	if err != nil {
+		return nil, err
+	}
+	return PutDistribution200JSONResponse(distributionOf(d)), nil
+}
+
+func (h *handlers) SendDistribution(ctx context.Context, r SendDistributionRequestObject) (SendDistributionResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Send(ctx, v, r.Id, r.Params.IfMatch, r.Body.Reasons)
+	if err != nil {
+		return nil, err
+	}
+	return SendDistribution200JSONResponse(sheet(v, s)), nil
+}

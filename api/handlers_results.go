@@ -1,0 +1,230 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"strconv"
+
+	"pineledger/app"
+	"pineledger/core/form"
+	"pineledger/core/item"
+	"pineledger/core/ledger"
+	"pineledger/core/points"
+	"pineledger/formats/table"
+	"pineledger/store"
+)
+
+func resultListed(r store.ResultListed) ResultListed {
+	return ResultListed{Id: r.DistributionID, AssessmentId: r.AssessmentID, Title: r.Title, Subject: r.Subject, Grades: jsonStrings(r.Grades),
+		OpensAt: timeOf(r.OpensAt), ClosesAt: timeOf(r.ClosesAt), Sections: r.Sections, Seats: r.Seats, Begun: r.Begun, Scored: r.Scored}
+}
+
+func (h *handlers) ListResults(ctx context.Context, _ ListResultsRequestObject) (ListResultsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Results(ctx, v)
+	return ListResults200JSONResponse(each(list, resultListed)), err
+}
+
+func resultLine(l app.ResultLine) ResultLine {
+	return ResultLine{Number: l.Number, Identifier: l.Identifier, Stem: l.Stem, Standards: append([]string{}, l.Standards...), Points: l.Points, Key: l.Key}
+}
+
+func headOf(head app.ResultHead) ResultHead {
+	out := ResultHead{Result: resultListed(head.ResultListed), Edition: head.Edition, Fingerprint: head.Fingerprint, Total: head.Total, BandSet: head.BandSet, Lines: each(head.Lines, resultLine)}
+	if head.Cuts != nil {
+		cuts := cutsOf(*head.Cuts)
+		out.Cuts = &cuts
+	}
+	return out
+}
+
+func groupOf(g app.Group) Group {
+	return Group{SchoolId: g.SchoolID, School: g.School, SectionId: g.SectionID, Section: g.Section, N: g.N, Bands: g.Bands, MeanTenths: g.Mean,
+		Strands: each(g.Strands, func(s app.StrandShare) StrandShare {
+			return StrandShare{Earned: s.Earned, Possible: s.Possible, Tenths: s.Tenths}
+		})}
+}
+
+func (h *handlers) byBand(ctx context.Context, distribution int64, parent *string) (app.ByBand, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return app.ByBand{}, err
+	}
+	return h.app.ResultsByBand(ctx, v, distribution, value(parent))
+}
+
+func (h *handlers) GetResultsByBand(ctx context.Context, r GetResultsByBandRequestObject) (GetResultsByBandResponseObject, error) {
+	b, err := h.byBand(ctx, r.Id, r.Params.Parent)
+	if err != nil {
+		return nil, err
+	}
+	return GetResultsByBand200JSONResponse(ByBand{Head: headOf(b.Head), Parent: b.Parent,
+		Strands:  each(b.Strands, func(s form.Strand) Strand { return Strand{Code: s.Code, Text: s.Text, Lines: s.Lines} }),
+		Sections: each(b.Rows, groupOf), Schools: each(b.Schools, groupOf), All: groupOf(b.All)}), nil
+}
+
+// tenths writes tenths of a percent: 633 is "63.3".
+func tenths(n int64) string {
+	if n < 0 {
+		return ""
+	}
+	return fmt.Sprintf("%d.%d", n/10, n%10)
+}
+
+func (h *handlers) ExportResultsByBand(ctx context.Context, r ExportResultsByBandRequestObject) (ExportResultsByBandResponseObject, error) {
+	b, err := h.byBand(ctx, r.Id, r.Params.Parent)
+	if err != nil {
+		return nil, err
+	}
+	columns := []string{"School", "Section", "n"}
+	if b.Head.Cuts != nil {
+		for _, s := range b.Head.Cuts.Starts {
+			columns = append(columns, s.Name)
+		}
+	}
+	columns = append(columns, "Mean percent")
+	for _, s := range b.Strands {
+		columns = append(columns, s.Code+" percent")
+	}
+	row := func(g app.Group, school, section string) []string {
+		out := []string{school, section, strconv.Itoa(g.N)}
+		if b.Head.Cuts != nil {
+			for _, n := range g.Bands {
+				out = append(out, strconv.Itoa(n))
+			}
+		}
+		out = append(out, tenths(g.Mean))
+		for _, s := range g.Strands {
+			out = append(out, tenths(s.Tenths))
+		}
+		return out
+	}
+	var rows [][]string
+	for _, g := range b.Rows {
+		rows = append(rows, row(g, g.School, g.Section))
+	}
+	for _, g := range b.Schools {
+		rows = append(rows, row(g, g.School, "all sections"))
+	}
+	rows = append(rows, row(b.All, "all schools", "all sections"))
+	body, err := csvBody(columns, rows)
+	return ExportResultsByBand200TextcsvResponse{Body: body}, err
+}
+
+func csvBody(columns []string, rows [][]string) (*bytes.Buffer, error) {
+	var out bytes.Buffer
+	return &out, table.Write(&out, columns, rows)
+}
+
+const matrixPage = 150
+
+func (h *handlers) GetMatrix(ctx context.Context, r GetMatrixRequestObject) (GetMatrixResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Params
+	q := app.MatrixQuery{MatrixFilter: store.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)},
+		Sort: value(p.Sort), Limit: value(p.Limit)}
+	if q.Limit == 0 {
+		q.Limit = matrixPage
+	}
+	if p.Cursor != nil {
+		if q.Offset, err = strconv.Atoi(*p.Cursor); err != nil {
+			return nil, &app.InvalidError{Fields: []app.FieldError{{Pointer: "/cursor", Message: "cursor: is not one that was given."}}}
+		}
+	}
+	m, err := h.app.Matrix(ctx, v, r.Id, q)
+	if err != nil {
+		return nil, err
+	}
+	out := Matrix{Head: headOf(m.Head), Total: m.Total, Rows: each(m.Rows, matrixRow),
+		Lines: each(m.Lines, func(l app.LineSummary) LineSummary { return LineSummary{Difficulty: l.Difficulty, Omitted: l.Omitted} })}
+	if next := q.Offset + len(m.Rows); next < m.Total {
+		out.Next = strconv.Itoa(next)
+	}
+	return GetMatrix200JSONResponse(out), nil
+}
+
+var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n'}
+
+func matrixRow(r store.MatrixRow) MatrixRow {
+	outcomes := make([]byte, len(r.Credits))
+	for i, c := range r.Credits {
+		outcomes[i] = outcomeLetters[c.Outcome]
+	}
+	return MatrixRow{AttemptId: r.AttemptID, Student: r.Student, Number: r.Number, School: r.School, Section: r.Section, Raw: r.Raw, Band: r.Band,
+		Credits: each(r.Credits, func(c store.LineCredit) points.Points { return c.Credit }), Outcomes: string(outcomes)}
+}
+
+func (h *handlers) ExportMatrix(ctx context.Context, r ExportMatrixRequestObject) (ExportMatrixResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Params
+	m, err := h.app.Matrix(ctx, v, r.Id, app.MatrixQuery{Sort: value(p.Sort),
+		MatrixFilter: store.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)}})
+	if err != nil {
+		return nil, err
+	}
+	columns := []string{"Student", "Number", "School", "Section", "Raw", "Percent", "Band"}
+	for _, l := range m.Head.Lines {
+		columns = append(columns, fmt.Sprintf("Line %d (%s)", l.Number, l.Points))
+	}
+	rows := each(m.Rows, func(row store.MatrixRow) []string {
+		band := ""
+		if row.Band >= 0 && m.Head.Cuts != nil {
+			band = m.Head.Cuts.Starts[row.Band].Name
+		}
+		out := []string{row.Student, row.Number, row.School, row.Section, row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band}
+		for _, c := range row.Credits {
+			if c.Outcome == item.Omitted || c.Outcome == item.NotReached {
+				out = append(out, "") // no answer is not the same as a wrong one
+				continue
+			}
+			out = append(out, c.Credit.String())
+		}
+		return out
+	})
+	body, err := csvBody(columns, rows)
+	return ExportMatrix200TextcsvResponse{Body: body}, err
+}
+
+func (h *handlers) GetTrail(ctx context.Context, r GetTrailRequestObject) (GetTrailResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	t, err := h.app.Trail(ctx, v, r.Id, r.Attempt)
+	if err != nil {
+		return nil, err
+	}
+	return GetTrail200JSONResponse(Trail{Head: headOf(t.Head), Student: t.Student.Student, Number: t.Student.Number, School: t.Student.School, Section: t.Student.Section,
+		Raw: t.Student.Raw, PercentTenths: t.Percent, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
+		Lines: each(t.Lines, func(l app.TrailLine) TrailLine {
+			out := TrailLine{Line: resultLine(l.ResultLine), Version: l.Version, Rule: string(l.Rule), Response: l.Response,
+				Credit: l.Credit.Credit, Outcome: string(l.Credit.Outcome), Why: l.Credit.Why}
+			if l.Saved > 0 {
+				saved := timeOf(l.Saved)
+				out.SavedAt = &saved
+			}
+			return out
+		})}), nil
+}
+
+func (h *handlers) ListLedger(ctx context.Context, r ListLedgerRequestObject) (ListLedgerResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Params
+	entries, err := h.app.Ledger(ctx, v, store.LedgerFilter{Before: value(p.Before), Thing: value(p.Thing), ThingID: value(p.ThingId), Words: value(p.Words), Limit: value(p.Limit)})
+	return ListLedger200JSONResponse(each(entries, func(e ledger.Entry) LedgerEntry {
+		return LedgerEntry{Number: e.Number, At: e.At, Actor: e.Actor, Act: e.Act, Thing: e.Thing, ThingId: e.ThingID, Title: e.Title, Before: e.Before, After: e.After, Hash: e.Hash}
+	})), err
+}

@@ -1,0 +1,317 @@
+package app
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"sync"
+	"time"
+
+	"pineledger/core/roster"
+	"pineledger/formats/table"
+	"pineledger/store"
+)
+
+// ImportKind is what a file brings.
+type ImportKind string
+
+const (
+	ImportStandards ImportKind = "standards" // CASE 1.1 JSON
+	ImportRoster    ImportKind = "roster"    // OneRoster 1.2 CSV, a zip or a folder
+	ImportItems     ImportKind = "items"     // our CSV, see docs/formats.md
+)
+
+// ImportCounts is what became of the rows. Aside are rows of a sort that Pine
+// Ledger does not keep (a guardian's role, say).
+type ImportCounts struct {
+	Read      int `json:"read"`
+	New       int `json:"new"`
+	Changed   int `json:"changed"`
+	Unchanged int `json:"unchanged"`
+	Refused   int `json:"refused"`
+	Aside     int `json:"aside"`
+}
+
+// ImportReport is how an import stands or ended.
+type ImportReport struct {
+	ID       int64
+	Kind     ImportKind
+	File     string
+	State    string // running, done, failed, cancelled
+	Stage    string // what is being read, while running
+	Message  string
+	Counts   ImportCounts
+	Refusals []store.Refusal
+	Started  time.Time
+	Ended    time.Time
+}
+
+// mostRefusals are kept with a report; all are counted.
+const mostRefusals = 5000
+
+// importRun is an import while it runs. It reads and compares without holding the
+// one writer, so that students' answers are saved meanwhile, and gathers what to
+// write; then all of it is written in one transaction.
+type importRun struct {
+	counts   ImportCounts
+	refusals []store.Refusal
+	writes   []func(context.Context, *store.Tx) error
+	stage    string
+	progress func(stage string, counts ImportCounts)
+}
+
+func (r *importRun) begin(stage string) {
+	r.stage = stage
+	r.progress(stage, r.counts)
+}
+
+// take counts a row, refuses it when it is bad or f says so, and tells how far
+// things are from time to time. Its error ends the import.
+func (r *importRun) take(ctx context.Context, bad *table.RowError, f func() error) error {
+	r.counts.Read++
+	if r.counts.Read%500 == 0 {
+		r.progress(r.stage, r.counts)
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+	}
+	if bad == nil {
+		err := f()
+		if err == nil {
+			return nil
+		}
+		if !errors.As(err, &bad) {
+			return err
+		}
+	}
+	r.refuse(bad)
+	return nil
+}
+
+func (r *importRun) refuse(e *table.RowError) {
+	r.counts.Refused++
+	if len(r.refusals) < mostRefusals {
+		r.refusals = append(r.refusals, store.Refusal{File: e.File, Line: e.Line, Field: e.Field, Reason: e.Reason})
+	}
+}
+
+// later gathers a write.
+func (r *importRun) later(f func(context.Context, *store.Tx) error) { r.writes = append(r.writes, f) }
+
+// compare counts a row as new, changed or unchanged and tells whether to write it.
+func (r *importRun) compare(known store.Known, exists bool, digest string) bool {
+	switch {
+	case !exists:
+		r.counts.New++
+	case known.Digest != digest:
+		r.counts.Changed++
+	default:
+		r.counts.Unchanged++
+		return false
+	}
+	return true
+}
+
+// Import reads a file or folder and writes what is new or changed, all or
+// nothing. A bad row is refused alone; an error means that the file as a whole
+// was refused and changed nothing. progress may be nil.
+func (a *App) Import(ctx context.Context, v roster.Viewer, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
+	if !v.MayImport() {
+		return ImportReport{}, ErrForbidden
+	}
+	id, err := a.noteImport(ctx, v, kind, name)
+	if err != nil {
+		return ImportReport{}, err
+	}
+	return a.runImport(ctx, v, id, kind, name, path, progress)
+}
+
+func (a *App) noteImport(ctx context.Context, v roster.Viewer, kind ImportKind, name string) (id int64, err error) {
+	err = a.store.Write(ctx, func(tx *store.Tx) error {
+		id, err = tx.AddImport(ctx, store.Import{Kind: string(kind), File: name, State: "running", PersonID: v.PersonID, StartedAt: store.Millis(a.now())})
+		return err
+	})
+	return id, err
+}
+
+func (a *App) runImport(ctx context.Context, v roster.Viewer, id int64, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
+	run := &importRun{progress: progress}
+	if progress == nil {
+		run.progress = func(string, ImportCounts) {}
+	}
+	report := ImportReport{ID: id, Kind: kind, File: name, State: "done", Started: a.now()}
+	failure := a.readImport(ctx, run, v, kind, path)
+	if failure == nil {
+		run.begin("writing")
+		failure = a.writeImport(ctx, run, v, id, kind, name)
+	}
+	report.Counts, report.Refusals = run.counts, run.refusals
+	switch {
+	case errors.Is(failure, context.Canceled):
+		report.State, report.Message = "cancelled", "Cancelled; nothing was changed."
+	case failure != nil:
+		report.State, report.Message = "failed", failure.Error()+". Nothing was changed."
+	}
+	report.Ended = a.now()
+	a.viewers.clear()
+
+	counts, err := json.Marshal(report.Counts)
+	if err != nil {
+		return report, err
+	}
+	// The report is kept even when who waited for it has gone.
+	err = a.store.Write(context.WithoutCancel(ctx), func(tx *store.Tx) error {
+		return tx.EndImport(context.WithoutCancel(ctx), store.Import{ID: id, State: report.State, Message: report.Message, Counts: string(counts),
+			EndedAt: sql.NullInt64{Int64: store.Millis(report.Ended), Valid: true}}, report.Refusals)
+	})
+	return report, errors.Join(failure, err)
+}
+
+func (a *App) readImport(ctx context.Context, run *importRun, v roster.Viewer, kind ImportKind, path string) error {
+	switch kind {
+	case ImportStandards:
+		return a.readStandards(ctx, run, path)
+	case ImportRoster:
+		return a.readRoster(ctx, run, path)
+	case ImportItems:
+		return a.readItems(ctx, run, v, path)
+	}
+	return fmt.Errorf("%q is not standards, roster or items", kind)
+}
+
+func (a *App) writeImport(ctx context.Context, run *importRun, v roster.Viewer, id int64, kind ImportKind, name string) error {
+	if len(run.writes) == 0 {
+		return nil
+	}
+	return a.store.Write(ctx, func(tx *store.Tx) error {
+		for i, write := range run.writes {
+			if err := write(ctx, tx); err != nil {
+				return err
+			}
+			if i%500 == 0 && ctx.Err() != nil {
+				return ctx.Err()
+			}
+		}
+		return a.record(ctx, tx, v, act{name: "import." + string(kind), thing: "import", id: id, title: name, after: run.counts})
+	})
+}
+
+// importJobs are the imports that run behind a screen.
+type importJobs struct {
+	mu      sync.Mutex
+	running map[int64]*importJob
+}
+
+type importJob struct {
+	cancel context.CancelFunc
+	report ImportReport
+}
+
+func newImportJobs() *importJobs { return &importJobs{running: map[int64]*importJob{}} }
+
+// StartImport begins an import behind the screen and gives its id. It takes over
+// the file at path and removes it at the end.
+func (a *App) StartImport(ctx context.Context, v roster.Viewer, kind ImportKind, name, path string) (int64, error) {
+	if !v.MayImport() {
+		return 0, ErrForbidden
+	}
+	a.jobs.mu.Lock()
+	defer a.jobs.mu.Unlock()
+	if len(a.jobs.running) > 0 {
+		return 0, conflict("Another import is running; wait for it or cancel it.")
+	}
+	id, err := a.noteImport(ctx, v, kind, name)
+	if err != nil {
+		return 0, err
+	}
+	work, cancel := context.WithCancel(context.WithoutCancel(ctx))
+	job := &importJob{cancel: cancel, report: ImportReport{ID: id, Kind: kind, File: name, State: "running", Started: a.now()}}
+	a.jobs.running[id] = job
+	go func() {
+		defer cancel()
+		_, err := a.runImport(work, v, id, kind, name, path, func(stage string, counts ImportCounts) {
+			a.jobs.mu.Lock()
+			defer a.jobs.mu.Unlock()
+			job.report.Stage, job.report.Counts = stage, counts
+		})
+		if err != nil {
+			a.log.Info("import ended with an error", "import", id, "error", err)
+		}
+		if err := os.Remove(path); err != nil {
+			a.log.Warn("uploaded file was not removed", "error", err)
+		}
+		a.jobs.mu.Lock()
+		defer a.jobs.mu.Unlock()
+		delete(a.jobs.running, id)
+	}()
+	return id, nil
+}
+
+// CancelImport stops a running import; nothing of it is kept but its report.
+func (a *App) CancelImport(v roster.Viewer, id int64) error {
+	if !v.MayImport() {
+		return ErrForbidden
+	}
+	a.jobs.mu.Lock()
+	defer a.jobs.mu.Unlock()
+	job, ok := a.jobs.running[id]
+	if !ok {
+		return conflict("This import has already ended.")
+	}
+	job.cancel()
+	return nil
+}
+
+// ImportByID gives an import as it stands, with what it refused.
+func (a *App) ImportByID(ctx context.Context, v roster.Viewer, id int64) (ImportReport, error) {
+	if !v.MayImport() {
+		return ImportReport{}, ErrForbidden
+	}
+	a.jobs.mu.Lock()
+	job, running := a.jobs.running[id]
+	if running {
+		report := job.report
+		a.jobs.mu.Unlock()
+		return report, nil
+	}
+	a.jobs.mu.Unlock()
+	row, err := a.store.ImportByID(ctx, id)
+	if err != nil {
+		return ImportReport{}, err
+	}
+	report, err := importReport(row)
+	if err != nil {
+		return report, err
+	}
+	report.Refusals, err = a.store.Refusals(ctx, id, mostRefusals)
+	return report, err
+}
+
+// Imports lists the latest imports.
+func (a *App) Imports(ctx context.Context, v roster.Viewer) ([]ImportReport, error) {
+	if !v.MayImport() {
+		return nil, ErrForbidden
+	}
+	rows, err := a.store.Imports(ctx, 30)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]ImportReport, len(rows))
+	for i, row := range rows {
+		if out[i], err = importReport(row); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+func importReport(row store.Import) (ImportReport, error) {
+	r := ImportReport{ID: row.ID, Kind: ImportKind(row.Kind), File: row.File, State: row.State, Message: row.Message, Started: store.Time(row.StartedAt)}
+	if row.EndedAt.Valid {
+		r.Ended = store.Time(row.EndedAt.Int64)
+	}
+	return r, json.Unmarshal([]byte(row.Counts), &r.Counts)
+}

@@ -1,0 +1,39 @@
+package app
+
+import (
+	"context"
+
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// Today is what wants attention now.
+type Today struct {
+	Sittings []store.Sitting          // in scope, whose window is not over
+	Drafts   []store.AssessmentListed // unfinished, last changed first; builders only
+	Results  []store.ResultListed     // newest first; not for proctors
+}
+
+// Today gathers the first screen of a member of staff.
+func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
+	var t Today
+	var err error
+	if t.Sittings, err = a.Sittings(ctx, v); err != nil {
+		return t, err
+	}
+	if v.MayBuild() {
+		all, err := a.store.Assessments(ctx, v.Scope(), "", 50)
+		if err != nil {
+			return t, err
+		}
+		for _, row := range all {
+			if row.State == Draft || row.State == Sealed {
+				t.Drafts = append(t.Drafts, row)
+			}
+		}
+	}
+	if v.MayReadKeys() {
+		t.Results, err = a.store.Results(ctx, v.Scope(), 10)
+	}
+	return t, err
+}

@@ -1,0 +1,184 @@
+// Package form is a sealed edition of an assessment: all that its results are
+// computed from, in one document that never changes.
+package form
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"pineledger/core/attempt"
+	"pineledger/core/band"
+	"pineledger/core/item"
+	"pineledger/core/points"
+)
+
+// Schema is the version of the document that this package writes.
+const Schema = 1
+
+// Form is a sealed edition.
+type Form struct {
+	Schema       int         `json:"schema"`
+	Title        string      `json:"title"`
+	ShortTitle   string      `json:"shortTitle"`
+	Instructions string      `json:"instructions"`
+	Subject      string      `json:"subject"`
+	Grades       []string    `json:"grades"`
+	Language     string      `json:"language"`
+	Edition      int         `json:"edition"`
+	Lines        []Line      `json:"lines"`
+	Passages     []Passage   `json:"passages"`
+	Standards    []Standard  `json:"standards"` // those of the lines and all above them
+	BandSet      string      `json:"bandSet"`   // "" without bands
+	Rule         band.Rule   `json:"rule"`
+	Bands        []band.Band `json:"bands"`
+}
+
+// Line is an item at its place, with the version that was sealed.
+type Line struct {
+	Identifier string        `json:"identifier"`
+	ItemID     int64         `json:"itemId"`
+	VersionID  int64         `json:"versionId"`
+	Version    int           `json:"version"`
+	Points     points.Points `json:"points"`
+	Standards  []string      `json:"standards"`
+	Passage    string        `json:"passage"` // identifier, "" without one
+	Difficulty *int          `json:"difficulty"`
+	Depth      int           `json:"depth"`
+	Item       item.Item     `json:"item"`
+}
+
+// Passage is a text that lines hang on.
+type Passage struct {
+	Identifier string `json:"identifier"`
+	Title      string `json:"title"`
+	Body       string `json:"body"`
+}
+
+// Standard is a node of the tree that the lines are aligned to.
+type Standard struct {
+	Code   string `json:"code"`
+	Text   string `json:"text"`
+	Parent string `json:"parent"` // code, "" for a root
+}
+
+// Read parses a sealed document.
+func Read(document []byte) (Form, error) {
+	var f Form
+	if err := json.Unmarshal(document, &f); err != nil {
+		return f, fmt.Errorf("sealed form: %w", err)
+	}
+	if f.Schema != Schema {
+		return f, fmt.Errorf("sealed form has schema %d; this program reads %d", f.Schema, Schema)
+	}
+	return f, nil
+}
+
+// Total is the sum of the points of the lines.
+func (f Form) Total() points.Points {
+	var total points.Points
+	for _, l := range f.Lines {
+		total += l.Points
+	}
+	return total
+}
+
+// Cuts computes where each band begins on this form; errors are *band.PlaceError.
+func (f Form) Cuts() (band.Cuts, error) {
+	lines := make([]band.Line, len(f.Lines))
+	for i, l := range f.Lines {
+		lines[i] = band.Line{Points: l.Points, Step: l.Item.Step(l.Points)}
+	}
+	bands := f.Bands
+	if len(bands) == 0 {
+		bands = []band.Band{{Name: "All"}}
+	}
+	return band.Compute(band.Form{Lines: lines, Rule: f.Rule, Bands: bands})
+}
+
+// Score is what the answers of one attempt earn.
+type Score struct {
+	Raw     points.Points
+	Band    int // place in Bands, -1 without bands
+	Credits []item.Credit
+}
+
+// Score computes an attempt's score. responses are by line, counted from 0; a
+// missing one is omitted, or not reached when nothing after it is answered.
+func (f Form) Score(responses map[int]item.Response) (Score, error) {
+	s := Score{Band: -1, Credits: make([]item.Credit, len(f.Lines))}
+	answered := make([]bool, len(f.Lines))
+	for i, l := range f.Lines {
+		s.Credits[i] = l.Item.Score(responses[i], l.Points)
+		answered[i] = s.Credits[i].Outcome != item.Omitted
+		s.Raw += s.Credits[i].Credit
+	}
+	for i := attempt.LastReached(answered) + 1; i < len(s.Credits); i++ {
+		s.Credits[i].Outcome = item.NotReached
+		s.Credits[i].Why = "Nothing was answered from here to the end."
+	}
+	if len(f.Bands) == 0 {
+		return s, nil
+	}
+	cuts, err := f.Cuts()
+	if err != nil {
+		return s, err
+	}
+	s.Band, err = cuts.Of(s.Raw)
+	return s, err
+}
+
+// Strand is a standard of the second level with the lines aligned to it or below it.
+type Strand struct {
+	Standard
+	Lines []int // places in Lines
+}
+
+// Under gathers, for each child of a standard ("" for the roots) that any line is
+// aligned to, the lines under it. A line aligned to two of them counts in both,
+// aligned twice under one it counts once.
+func (f Form) Under(parent string) []Strand {
+	above := map[string]string{}
+	for _, s := range f.Standards {
+		above[s.Code] = s.Parent
+	}
+	var out []Strand
+	for _, s := range f.Standards {
+		if s.Parent != parent {
+			continue
+		}
+		strand := Strand{Standard: s}
+		for i, l := range f.Lines {
+			if anyUnder(above, l.Standards, s.Code) {
+				strand.Lines = append(strand.Lines, i)
+			}
+		}
+		if len(strand.Lines) > 0 {
+			out = append(out, strand)
+		}
+	}
+	return out
+}
+
+// Top is the standard below which the lines first part: its children are the
+// strands that a report compares. "" when they part at the roots.
+func (f Form) Top() string {
+	top := ""
+	for {
+		strands := f.Under(top)
+		if len(strands) != 1 || len(f.Under(strands[0].Code)) == 0 {
+			return top
+		}
+		top = strands[0].Code
+	}
+}
+
+func anyUnder(above map[string]string, codes []string, top string) bool {
+	for _, code := range codes {
+		for at := code; at != ""; at = above[at] {
+			if at == top {
+				return true
+			}
+		}
+	}
+	return false
+}

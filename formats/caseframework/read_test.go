@@ -1,0 +1,61 @@
+package caseframework_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/formats/caseframework"
+)
+
+const sample = `{"CFDocument":{"identifier":"doc","title":"Calder mathematics","subject":["Mathematics"]},
+"CFItems":[
+ {"identifier":"b","humanCodingScheme":"M6.FS","fullStatement":"Figures and space","CFItemType":"Strand"},
+ {"identifier":"a","humanCodingScheme":"M6.RR","fullStatement":"Ratio and rate","CFItemType":"Strand","educationLevel":["06"]},
+ {"identifier":"a1","humanCodingScheme":"M6.RR.1","fullStatement":"Unit rates"},
+ {"identifier":"a1","fullStatement":"twice"},
+ {"identifier":"lost","fullStatement":"hangs on nothing known"},
+ {"identifier":"x","fullStatement":"circle"},{"identifier":"y","fullStatement":"circle"},
+ {"identifier":"empty","fullStatement":""}],
+"CFAssociations":[
+ {"associationType":"isChildOf","sequenceNumber":2,"originNodeURI":{"identifier":"b"},"destinationNodeURI":{"identifier":"doc"}},
+ {"associationType":"isChildOf","sequenceNumber":1,"originNodeURI":{"identifier":"a"},"destinationNodeURI":{"identifier":"doc"}},
+ {"associationType":"isChildOf","originNodeURI":{"identifier":"a1"},"destinationNodeURI":{"identifier":"a"}},
+ {"associationType":"isChildOf","originNodeURI":{"identifier":"lost"},"destinationNodeURI":{"identifier":"nowhere"}},
+ {"associationType":"isChildOf","originNodeURI":{"identifier":"x"},"destinationNodeURI":{"identifier":"y"}},
+ {"associationType":"isChildOf","originNodeURI":{"identifier":"y"},"destinationNodeURI":{"identifier":"x"}},
+ {"associationType":"exactMatchOf","originNodeURI":{"identifier":"a1"},"destinationNodeURI":{"identifier":"b"}}]}`
+
+func TestAFrameworkIsReadAsATree(t *testing.T) {
+	f, refused, err := caseframework.Read("calder.json", strings.NewReader(sample))
+	require.NoError(t, err)
+	assert.Equal(t, "Mathematics", f.Subject)
+	assert.Equal(t, []caseframework.Standard{
+		{Identifier: "a", Code: "M6.RR", Text: "Ratio and rate", Level: "Strand", Grades: []string{"06"}, Place: 1, Last: 2},
+		{Identifier: "a1", Code: "M6.RR.1", Text: "Unit rates", Parent: "a", Place: 2, Last: 2},
+		{Identifier: "b", Code: "M6.FS", Text: "Figures and space", Level: "Strand", Place: 3, Last: 3},
+	}, f.Standards)
+	var reasons []string
+	for _, r := range refused {
+		reasons = append(reasons, r.Error())
+	}
+	assert.ElementsMatch(t, []string{
+		`calder.json line 4, identifier: "a1" is given twice`,
+		"calder.json line 8, fullStatement: is empty",
+		`calder.json line 5, isChildOf: hangs on "nowhere", which is not in the file or was refused`,
+		"calder.json line 6, isChildOf: does not lead up to the document",
+		"calder.json line 7, isChildOf: does not lead up to the document",
+	}, reasons)
+}
+
+func TestWhatIsNoFrameworkIsRefusedWhole(t *testing.T) {
+	for in, want := range map[string]string{
+		`{"CFItems":[]}`: "x.json has no CFDocument with an identifier and a title",
+		`[`:              "x.json cannot be read as JSON: unexpected end of JSON input",
+	} {
+		_, _, err := caseframework.Read("x.json", strings.NewReader(in))
+		assert.EqualError(t, err, want)
+	}
+}

@@ -1,0 +1,191 @@
+// Package table reads and writes tables as CSV (RFC 4180, UTF-8, a head row).
+package table
+
+import (
+	"bufio"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+	"unicode/utf8"
+)
+
+// A RowError is one row that is refused: where it is, which field and why.
+type RowError struct {
+	File   string
+	Line   int // in the file, the head row is line 1
+	Field  string
+	Reason string
+}
+
+func (e *RowError) Error() string {
+	return fmt.Sprintf("%s line %d, %s: %s", e.File, e.Line, e.Field, e.Reason)
+}
+
+// Bounds of a cell and a row, against files made to exhaust memory.
+const (
+	mostColumns = 500
+	mostCell    = 200_000
+)
+
+// Reader reads one CSV file row by row.
+type Reader struct {
+	file    string
+	csv     *csv.Reader
+	columns map[string]int
+	Columns []string
+}
+
+// NewReader reads the head row. required columns that are missing are named in the error.
+func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
+	buffered := bufio.NewReaderSize(r, 1<<16)
+	if mark, err := buffered.Peek(3); err == nil && string(mark) == "\xef\xbb\xbf" {
+		if _, err := buffered.Discard(3); err != nil {
+			return nil, err
+		}
+	}
+	c := csv.NewReader(buffered)
+	c.FieldsPerRecord = -1
+	c.ReuseRecord = true
+	head, err := c.Read()
+	if errors.Is(err, io.EOF) {
+		return nil, fmt.Errorf("%s is empty", file)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("%s cannot be read as CSV: %w", file, err)
+	}
+	if len(head) > mostColumns {
+		return nil, fmt.Errorf("%s has more than %d columns", file, mostColumns)
+	}
+	t := &Reader{file: file, csv: c, columns: map[string]int{}}
+	for i, name := range head {
+		name = strings.TrimSpace(name)
+		if _, twice := t.columns[name]; twice && name != "" {
+			return nil, fmt.Errorf("%s has the column %q twice", file, name)
+		}
+		t.columns[name] = i
+		t.Columns = append(t.Columns, name)
+	}
+	var missing []string
+	for _, name := range required {
+		if _, ok := t.columns[name]; !ok {
+			missing = append(missing, name)
+		}
+	}
+	if missing != nil {
+		return nil, fmt.Errorf("%s lacks the columns %s", file, strings.Join(missing, ", "))
+	}
+	return t, nil
+}
+
+// Row is one row. It is valid until the next call of Next.
+type Row struct {
+	reader *Reader
+	Line   int
+	cells  []string
+}
+
+// Next gives the next row, io.EOF at the end, a *RowError for a row that cannot
+// be read (the rows after it can), or another error when the file is broken.
+func (t *Reader) Next() (Row, error) {
+	for {
+		cells, err := t.csv.Read()
+		if err != nil {
+			return Row{}, t.readError(err)
+		}
+		line, _ := t.csv.FieldPos(0)
+		row := Row{t, line, cells}
+		if len(cells) == 1 && strings.TrimSpace(cells[0]) == "" && len(t.Columns) > 1 {
+			continue // a blank line
+		}
+		if len(cells) != len(t.Columns) {
+			return row, row.Refuse("row", "has %d cells where the head row has %d", len(cells), len(t.Columns))
+		}
+		for i, cell := range cells {
+			if len(cell) > mostCell {
+				return row, row.Refuse(t.Columns[i], "is longer than %d bytes", mostCell)
+			}
+			if !utf8.ValidString(cell) {
+				return row, row.Refuse(t.Columns[i], "is not UTF-8 text")
+			}
+		}
+		return row, nil
+	}
+}
+
+// Each reads all rows. A row that cannot be read comes with its *RowError; an
+// error from f ends the reading.
+func (t *Reader) Each(f func(row Row, bad *RowError) error) error {
+	for {
+		row, err := t.Next()
+		var bad *RowError
+		switch {
+		case errors.Is(err, io.EOF):
+			return nil
+		case err != nil && !errors.As(err, &bad):
+			return err
+		}
+		if err := f(row, bad); err != nil {
+			return err
+		}
+	}
+}
+
+func (t *Reader) readError(err error) error {
+	var parse *csv.ParseError
+	if errors.As(err, &parse) {
+		return &RowError{t.file, parse.StartLine, "row", "cannot be read as CSV: " + parse.Err.Error()}
+	}
+	return err
+}
+
+// Get gives a cell by its column, trimmed; "" where there is no such column.
+func (r Row) Get(column string) string {
+	i, ok := r.reader.columns[column]
+	if !ok || i >= len(r.cells) {
+		return ""
+	}
+	return strings.TrimSpace(r.cells[i])
+}
+
+// Columns are the names in the head row.
+func (r Row) Columns() []string { return r.reader.Columns }
+
+// Whole is the row as one text, to tell whether it changed.
+func (r Row) Whole() string { return strings.Join(r.cells, "\x1f") }
+
+// Refuse makes the error that refuses this row.
+func (r Row) Refuse(field, format string, args ...any) *RowError {
+	return &RowError{r.reader.file, r.Line, field, fmt.Sprintf(format, args...)}
+}
+
+// Write writes a head row and rows as CSV. Cells that a spreadsheet would run as
+// a formula are written with a leading apostrophe.
+func Write(w io.Writer, head []string, rows [][]string) error {
+	c := csv.NewWriter(w)
+	if err := c.Write(head); err != nil {
+		return err
+	}
+	for _, row := range rows {
+		safe := make([]string, len(row))
+		for i, cell := range row {
+			safe[i] = harmless(cell)
+		}
+		if err := c.Write(safe); err != nil {
+			return err
+		}
+	}
+	c.Flush()
+	return c.Error()
+}
+
+func harmless(cell string) string {
+	if cell == "" || !strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
+		return cell
+	}
+	if strings.Trim(cell[1:], "0123456789.") == "" && (cell[0] == '-' || cell[0] == '+') {
+		return cell // a signed number
+	}
+	return "'" + cell
+}

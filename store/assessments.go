@@ -1,0 +1,201 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"pineledger/core/roster"
+)
+
+// Assessment is an assessment's outline and state.
+type Assessment struct {
+	ID           int64  `db:"id"`
+	Title        string `db:"title"`
+	ShortTitle   string `db:"short_title"`
+	Description  string `db:"description"`
+	Instructions string `db:"instructions"`
+	Subject      string `db:"subject"`
+	Grades       string `db:"grades"` // JSON array
+	Purpose      string `db:"purpose"`
+	Language     string `db:"language"`
+	Year         string `db:"year"`
+	State        string `db:"state"`
+	Edition      int    `db:"edition"`
+	BandSetID    int64  `db:"band_set_id"` // 0: none chosen
+	SchoolID     int64  `db:"school_id"`
+	OwnerID      int64  `db:"owner_id"`
+	Version      int    `db:"version"`
+	ChangedAt    int64  `db:"changed_at"`
+	ChangedBy    string `db:"changed_by"`
+}
+
+// Owned is what rights depend on.
+func (a Assessment) Owned() roster.Owned {
+	return roster.Owned{OwnerID: a.OwnerID, SchoolID: a.SchoolID}
+}
+
+const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
+	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by`
+
+// AssessmentListed is an assessment with what a list shows beside it.
+type AssessmentListed struct {
+	Assessment
+	Owner  string `db:"owner"`
+	Lines  int    `db:"lines"`
+	Points int64  `db:"points"`
+}
+
+// Assessments lists those of the district and of the schools in scope, last changed first.
+func (r Reader) Assessments(ctx context.Context, scope roster.Scope, words string, limit int) ([]AssessmentListed, error) {
+	var w where
+	if !scope.District {
+		condition, args := in("a.school_id", append([]int64{0}, scope.Schools...))
+		w.add(condition, args...)
+	}
+	if words != "" {
+		like := "%" + escapeLike(words) + "%"
+		w.add(`(a.title LIKE ? ESCAPE '\' OR a.short_title LIKE ? ESCAPE '\')`, like, like)
+	}
+	var out []AssessmentListed
+	err := r.list(ctx, &out, assessmentSelect+`, COALESCE(p.given || ' ' || p.family, '') AS owner,
+			(SELECT COUNT(*) FROM line l WHERE l.assessment_id = a.id) AS lines,
+			(SELECT COALESCE(SUM(l.points), 0) FROM line l WHERE l.assessment_id = a.id) AS points
+		FROM assessment a LEFT JOIN person p ON p.id = a.owner_id`+w.String()+" ORDER BY a.changed_at DESC, a.id DESC LIMIT ?", append(w.args, limit)...)
+	return out, err
+}
+
+// AssessmentByID gives an assessment.
+func (r Reader) AssessmentByID(ctx context.Context, id int64) (Assessment, error) {
+	var a Assessment
+	err := r.get(ctx, &a, assessmentSelect+" FROM assessment a WHERE a.id = ?", id)
+	return a, err
+}
+
+// AddAssessment writes a new draft.
+func (t *Tx) AddAssessment(ctx context.Context, a Assessment) (int64, error) {
+	return t.insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
+			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, NULL, ?, ?, 1, ?, ?)`,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
+		a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy)
+}
+
+// ChangeAssessment writes outline, band set, state and edition of the given
+// version and counts the version up; ErrStale when it has another by now.
+func (t *Tx) ChangeAssessment(ctx context.Context, a Assessment) error {
+	var bands any
+	if a.BandSetID > 0 {
+		bands = a.BandSetID
+	}
+	return t.changeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, version = version + 1, changed_at = ?, changed_by = ?
+		WHERE id = ? AND version = ?`,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, bands,
+		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
+}
+
+// SetAssessmentState moves the state without counting as an edit.
+func (t *Tx) SetAssessmentState(ctx context.Context, id int64, state string) error {
+	return t.exec(ctx, "UPDATE assessment SET state = ? WHERE id = ?", state, id)
+}
+
+// FinishedAssessments lists those that are out and whose windows are all over.
+func (r Reader) FinishedAssessments(ctx context.Context, now time.Time) ([]Assessment, error) {
+	var out []Assessment
+	err := r.list(ctx, &out, assessmentSelect+` FROM assessment a WHERE a.state = 'out'
+		AND NOT EXISTS (SELECT 1 FROM distribution d WHERE d.assessment_id = a.id AND d.state = 'sent' AND d.closes_at > ?)`, Millis(now))
+	return out, err
+}
+
+// BlueprintRow is one plan. Filter is JSON; Least and Most are hundredths.
+type BlueprintRow struct {
+	Title    string `db:"title"`
+	Filter   string `db:"filter"`
+	ByPoints bool   `db:"by_points"`
+	Least    int64  `db:"least"`
+	Most     int64  `db:"most"`
+}
+
+// Blueprint lists an assessment's rows.
+func (r Reader) Blueprint(ctx context.Context, assessment int64) ([]BlueprintRow, error) {
+	var out []BlueprintRow
+	err := r.list(ctx, &out, "SELECT title, filter, by_points, least, most FROM blueprint_row WHERE assessment_id = ? ORDER BY position", assessment)
+	return out, err
+}
+
+// PutBlueprint replaces an assessment's rows.
+func (t *Tx) PutBlueprint(ctx context.Context, assessment int64, rows []BlueprintRow) error {
+	if err := t.exec(ctx, "DELETE FROM blueprint_row WHERE assessment_id = ?", assessment); err != nil {
+		return err
+	}
+	for i, row := range rows {
+		if err := t.exec(ctx, "INSERT INTO blueprint_row (assessment_id, position, title, filter, by_points, least, most) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			assessment, i, row.Title, row.Filter, row.ByPoints, row.Least, row.Most); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Line is an item's place on an assessment with the version it pins.
+type Line struct {
+	ItemVersion
+	Points int64 `db:"points"`
+}
+
+// Lines lists an assessment's lines in order.
+func (r Reader) Lines(ctx context.Context, assessment int64) ([]Line, error) {
+	var out []Line
+	err := r.list(ctx, &out, `SELECT l.points, v.id, v.item_id, i.identifier, v.number, i.version AS newest, v.document, v.kind, v.stem,
+			v.key_short, v.depth, v.difficulty, v.language, COALESCE(v.passage_id, 0) AS passage_id, v.standards, v.tags
+		FROM line l JOIN item_version v ON v.id = l.item_version_id JOIN item i ON i.id = l.item_id
+		WHERE l.assessment_id = ? ORDER BY l.position`, assessment)
+	return out, err
+}
+
+// LineRow is a line to be written.
+type LineRow struct{ ItemID, VersionID, Points int64 }
+
+// PutLines replaces an assessment's lines.
+func (t *Tx) PutLines(ctx context.Context, assessment int64, lines []LineRow) error {
+	if err := t.exec(ctx, "DELETE FROM line WHERE assessment_id = ?", assessment); err != nil {
+		return err
+	}
+	for i, l := range lines {
+		if err := t.exec(ctx, "INSERT INTO line (assessment_id, position, item_id, item_version_id, points) VALUES (?, ?, ?, ?, ?)",
+			assessment, i, l.ItemID, l.VersionID, l.Points); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Form is a sealed edition of an assessment.
+type Form struct {
+	ID           int64  `db:"id"`
+	AssessmentID int64  `db:"assessment_id"`
+	Edition      int    `db:"edition"`
+	Fingerprint  string `db:"fingerprint"`
+	Document     string `db:"document"`
+	SealedAt     int64  `db:"sealed_at"`
+}
+
+// AddForm keeps a sealed form for good.
+func (t *Tx) AddForm(ctx context.Context, f Form, by int64) (int64, error) {
+	return t.insert(ctx, "INSERT INTO form (assessment_id, edition, fingerprint, document, sealed_at, sealed_by) VALUES (?, ?, ?, ?, ?, ?)",
+		f.AssessmentID, f.Edition, f.Fingerprint, f.Document, f.SealedAt, by)
+}
+
+// FormByID gives a sealed form.
+func (r Reader) FormByID(ctx context.Context, id int64) (Form, error) {
+	var f Form
+	err := r.get(ctx, &f, "SELECT id, assessment_id, edition, fingerprint, document, sealed_at FROM form WHERE id = ?", id)
+	return f, err
+}
+
+// FormOf gives the form of an assessment's edition.
+func (r Reader) FormOf(ctx context.Context, assessment int64, edition int) (Form, error) {
+	var f Form
+	err := r.get(ctx, &f, "SELECT id, assessment_id, edition, fingerprint, document, sealed_at FROM form WHERE assessment_id = ? AND edition = ?", assessment, edition)
+	return f, err
+}

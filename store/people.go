@@ -1,0 +1,133 @@
+package store
+
+import (
+	"context"
+
+	"pineledger/core/roster"
+)
+
+// Person is somebody of the roster.
+type Person struct {
+	ID     int64  `db:"id"`
+	Number string `db:"number"`
+	Given  string `db:"given"`
+	Family string `db:"family"`
+	Email  string `db:"email"`
+	Grade  string `db:"grade"`
+	Secret string `db:"secret"`
+}
+
+// Name is how the person is called on screens.
+func (p Person) Name() string { return p.Given + " " + p.Family }
+
+const personColumns = "p.id, p.number, p.given, p.family, p.email, p.grade, p.secret"
+
+// PersonByID gives an active person.
+func (r Reader) PersonByID(ctx context.Context, id int64) (Person, error) {
+	var p Person
+	err := r.get(ctx, &p, "SELECT "+personColumns+" FROM person p WHERE p.id = ? AND p.active = 1", id)
+	return p, err
+}
+
+// StaffByEmail gives an active person who signs in with an e-mail and a password.
+func (r Reader) StaffByEmail(ctx context.Context, email string) (Person, error) {
+	var p Person
+	err := r.get(ctx, &p, "SELECT "+personColumns+` FROM person p WHERE p.email = ? AND p.active = 1
+		AND EXISTS (SELECT 1 FROM post WHERE post.person_id = p.id AND post.role <> 'student') LIMIT 1`, email)
+	return p, err
+}
+
+// StudentByNumber gives an active student who signs in with a number and a PIN.
+func (r Reader) StudentByNumber(ctx context.Context, number string) (Person, error) {
+	var p Person
+	err := r.get(ctx, &p, "SELECT "+personColumns+` FROM person p WHERE p.number = ? AND p.active = 1
+		AND EXISTS (SELECT 1 FROM post WHERE post.person_id = p.id AND post.role = 'student') LIMIT 1`, number)
+	return p, err
+}
+
+// Viewer gives what a person's rights are computed from.
+func (r Reader) Viewer(ctx context.Context, id int64) (roster.Viewer, error) {
+	p, err := r.PersonByID(ctx, id)
+	if err != nil {
+		return roster.Viewer{}, err
+	}
+	v := roster.Viewer{PersonID: id, Name: p.Name()}
+	var posts []struct {
+		Role   roster.Role `db:"role"`
+		School int64       `db:"school_id"`
+	}
+	if err := r.list(ctx, &posts, "SELECT role, school_id FROM post WHERE person_id = ? ORDER BY role, school_id", id); err != nil {
+		return v, err
+	}
+	for _, post := range posts {
+		v.Posts = append(v.Posts, roster.Post{Role: post.Role, SchoolID: post.School})
+	}
+	err = r.list(ctx, &v.Sections, `SELECT e.section_id FROM enrolment e JOIN section s ON s.id = e.section_id
+		WHERE e.person_id = ? AND e.role IN ('teacher', 'proctor') AND e.active = 1 AND s.active = 1`, id)
+	return v, err
+}
+
+// SetSecret stores a person's new password or PIN hash.
+func (t *Tx) SetSecret(ctx context.Context, person int64, secret string) error {
+	return t.exec(ctx, "UPDATE person SET secret = ? WHERE id = ?", secret, person)
+}
+
+// AddStaff makes a person outside any roster file: the first coordinator.
+func (t *Tx) AddStaff(ctx context.Context, sourcedID, given, family, email, secret string, role roster.Role) (int64, error) {
+	id, err := t.insert(ctx, `INSERT INTO person (sourced_id, number, given, family, email, grade, active, secret, digest)
+		VALUES (?, '', ?, ?, ?, '', 1, ?, '')`, sourcedID, given, family, email, secret)
+	if err != nil {
+		return 0, err
+	}
+	return id, t.exec(ctx, "INSERT INTO post (person_id, role, school_id, sourced_id, digest) VALUES (?, ?, 0, ?, '')", id, role, "post:"+sourcedID)
+}
+
+// District is the one district of this database.
+type District struct {
+	Name     string `db:"name"`
+	TimeZone string `db:"time_zone"`
+	Year     string `db:"year"`
+}
+
+// District gives ErrNotFound until a roster has come in.
+func (r Reader) District(ctx context.Context) (District, error) {
+	var d District
+	err := r.get(ctx, &d, "SELECT name, time_zone, year FROM district")
+	return d, err
+}
+
+// SetTimeZone sets the zone that dates are typed and shown in.
+func (t *Tx) SetTimeZone(ctx context.Context, zone string) error {
+	return t.exec(ctx, "UPDATE district SET time_zone = ?", zone)
+}
+
+// SignInPerson is somebody offered on the demo's sign-in page.
+type SignInPerson struct {
+	ID     int64  `db:"id"`
+	Name   string `db:"name"`
+	Role   string `db:"role"`
+	School string `db:"school"`
+	Grade  string `db:"grade"`
+}
+
+// PeopleToTry lists a few people of a role, with their school.
+func (r Reader) PeopleToTry(ctx context.Context, role roster.Role, limit int) ([]SignInPerson, error) {
+	var out []SignInPerson
+	err := r.list(ctx, &out, `SELECT p.id, p.given || ' ' || p.family AS name, post.role, COALESCE(s.name, '') AS school, p.grade
+		FROM post JOIN person p ON p.id = post.person_id LEFT JOIN school s ON s.id = post.school_id
+		WHERE post.role = ? AND p.active = 1 ORDER BY p.id LIMIT ?`, role, limit)
+	return out, err
+}
+
+// PeopleOfSitting lists teachers and a few students of a sitting, for the demo's sign-in page.
+func (r Reader) PeopleOfSitting(ctx context.Context, sitting int64, students int) ([]SignInPerson, error) {
+	var out []SignInPerson
+	err := r.list(ctx, &out, `SELECT p.id, p.given || ' ' || p.family AS name, 'teacher' AS role, c.name AS school, '' AS grade
+			FROM sitting g JOIN enrolment e ON e.section_id = g.section_id AND e.role = 'teacher' AND e.active = 1
+			JOIN person p ON p.id = e.person_id JOIN school c ON c.id = g.school_id WHERE g.id = ?
+		UNION ALL SELECT * FROM (SELECT p.id, p.given || ' ' || p.family, 'student', c.name, p.grade
+			FROM sitting g JOIN seat ON seat.sitting_id = g.id JOIN person p ON p.id = seat.student_id JOIN school c ON c.id = g.school_id
+			LEFT JOIN attempt a ON a.sitting_id = g.id AND a.student_id = p.id
+			WHERE g.id = ? AND (a.id IS NULL OR a.state = 'working') ORDER BY p.id LIMIT ?)`, sitting, sitting, students)
+	return out, err
+}
