@@ -68,7 +68,7 @@ func NewTree(standards []Standard) (Tree, error) {
 	}
 	for i, s := range standards {
 		place := fmt.Sprintf("standards[%d].parent", i)
-		if s.Parent != "" && !t.has(s.Parent) {
+		if s.Parent != "" && !t.Has(s.Parent) {
 			return t, refuse(place, "%q is not in the tree", s.Parent)
 		}
 	}
@@ -91,7 +91,8 @@ func NewTree(standards []Standard) (Tree, error) {
 	return t, nil
 }
 
-func (t Tree) has(code string) bool { _, ok := t.parent[code]; return ok }
+// Has tells whether a code is in the tree.
+func (t Tree) Has(code string) bool { _, ok := t.parent[code]; return ok }
 
 // Under tells whether a code is the other or anywhere below it.
 func (t Tree) Under(code, top string) bool {
@@ -131,7 +132,7 @@ func (t Tree) Meets(f Filter, it Item) bool {
 
 func (t Tree) checkFilter(place string, f Filter) error {
 	for i, code := range f.Standards {
-		if !t.has(code) {
+		if !t.Has(code) {
 			return refuse(fmt.Sprintf("%s.standards[%d]", place, i), "%q is not in the tree", code)
 		}
 	}

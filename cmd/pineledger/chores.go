@@ -1,0 +1,138 @@
+package main
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"pineledger/app"
+	"pineledger/core/roster"
+	"pineledger/formats/compute"
+	"pineledger/formats/table"
+)
+
+// operator is who works at the command line: whoever can read the database.
+var operator = roster.Viewer{Name: "Command line", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
+
+func importCommand() *cobra.Command {
+	var dir, report string
+	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or an items file",
+		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) error {
+			o, err := open(c.Context(), dir)
+			if err != nil {
+				return err
+			}
+			defer o.store.Close()
+			last := ""
+			result, err := o.app.Import(c.Context(), operator, app.ImportKind(args[0]), filepath.Base(args[1]), args[1], func(stage string, counts app.ImportCounts) {
+				if stage != last {
+					fmt.Fprintln(c.ErrOrStderr(), "reading", stage)
+					last = stage
+				}
+			})
+			if report != "" {
+				if err := writeReport(report, result); err != nil {
+					return err
+				}
+			}
+			if err != nil {
+				return err
+			}
+			n := result.Counts
+			fmt.Fprintf(c.OutOrStdout(), "read %d: new %d, changed %d, unchanged %d, refused %d, left aside %d\n", n.Read, n.New, n.Changed, n.Unchanged, n.Refused, n.Aside)
+			for i, r := range result.Refusals {
+				if i == 20 && report == "" {
+					fmt.Fprintf(c.OutOrStdout(), "… and %d more; --report FILE keeps them all\n", len(result.Refusals)-i)
+					break
+				}
+				fmt.Fprintf(c.OutOrStdout(), "%s line %d, %s: %s\n", r.File, r.Line, r.Field, r.Reason)
+			}
+			return nil
+		}}
+	dataFlag(c, &dir)
+	c.Flags().StringVar(&report, "report", "", "write what was refused to this CSV file")
+	return c
+}
+
+func writeReport(path string, r app.ImportReport) error {
+	file, err := os.Create(path)
+	if err != nil {
+		return err
+	}
+	var rows [][]string
+	for _, x := range r.Refusals {
+		rows = append(rows, []string{x.File, fmt.Sprint(x.Line), x.Field, x.Reason})
+	}
+	if err := table.Write(file, []string{"file", "line", "field", "reason"}, rows); err != nil {
+		return err
+	}
+	return file.Close()
+}
+
+func verifyCommand() *cobra.Command {
+	var dir string
+	c := &cobra.Command{Use: "verify", Short: "Walk the ledger's chain and check every seal", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		o, err := open(c.Context(), dir)
+		if err != nil {
+			return err
+		}
+		defer o.store.Close()
+		v, err := o.app.Verify(c.Context())
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(c.OutOrStdout(), "the chain of %d entries holds; %d sealed forms match their fingerprints\n", v.Entries, v.Forms)
+		return nil
+	}}
+	dataFlag(c, &dir)
+	return c
+}
+
+func coordinatorCommand() *cobra.Command {
+	var dir, given, family, email string
+	c := &cobra.Command{Use: "coordinator", Short: "Add a district coordinator; the password is read from standard input", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		o, err := open(c.Context(), dir)
+		if err != nil {
+			return err
+		}
+		defer o.store.Close()
+		password, err := bufio.NewReader(c.InOrStdin()).ReadString('\n')
+		if err != nil && err != io.EOF {
+			return err
+		}
+		if err := o.app.AddCoordinator(c.Context(), given, family, email, strings.TrimRight(password, "\r\n")); err != nil {
+			return err
+		}
+		fmt.Fprintf(c.OutOrStdout(), "%s %s can sign in as %s\n", given, family, email)
+		return nil
+	}}
+	dataFlag(c, &dir)
+	c.Flags().StringVar(&given, "given", "", "given name")
+	c.Flags().StringVar(&family, "family", "", "family name")
+	c.Flags().StringVar(&email, "email", "", "e-mail")
+	return c
+}
+
+func computeCommand() *cobra.Command {
+	c := &cobra.Command{Use: "compute", Short: "Run a computation of the core: JSON in, JSON out"}
+	for _, w := range []struct {
+		name, help string
+		run        func(io.Reader) (any, error)
+	}{{"cuts", compute.CutsHelp, compute.Cuts}, {"band", compute.BandHelp, compute.Band}, {"balance", compute.BalanceHelp, compute.Balance}} {
+		short, _, _ := strings.Cut(w.help, "\n")
+		c.AddCommand(&cobra.Command{Use: w.name, Short: short, Long: w.help, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+			result, err := w.run(c.InOrStdin())
+			if err != nil {
+				return err
+			}
+			return json.NewEncoder(c.OutOrStdout()).Encode(result)
+		}})
+	}
+	return c
+}

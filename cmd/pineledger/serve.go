@@ -1,0 +1,171 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/caarlos0/env/v11"
+	"github.com/spf13/cobra"
+
+	"pineledger/api"
+	"pineledger/app"
+	"pineledger/demo"
+	"pineledger/store"
+	"pineledger/web"
+)
+
+// settings of a server, from the environment; flags win.
+type settings struct {
+	Address string `env:"PINELEDGER_ADDRESS" envDefault:"127.0.0.1:8417"`
+	Secure  bool   `env:"PINELEDGER_SECURE_COOKIES" envDefault:"true"`
+	Zone    string `env:"PINELEDGER_TIME_ZONE"`
+}
+
+func serveCommand() *cobra.Command {
+	var dir, address, zone string
+	c := &cobra.Command{Use: "serve", Short: "Serve Pine Ledger", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		var conf settings
+		if err := env.Parse(&conf); err != nil {
+			return err
+		}
+		if address != "" {
+			conf.Address = address
+		}
+		if zone != "" {
+			conf.Zone = zone
+		}
+		return serve(c.Context(), c.OutOrStdout(), dir, conf, false)
+	}}
+	dataFlag(c, &dir)
+	c.Flags().StringVar(&address, "address", "", "address to listen on (PINELEDGER_ADDRESS, 127.0.0.1:8417)")
+	c.Flags().StringVar(&zone, "time-zone", "", "the district's time zone, such as America/Denver (PINELEDGER_TIME_ZONE)")
+	return c
+}
+
+func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo bool) error {
+	o, err := open(ctx, dir)
+	if err != nil {
+		return err
+	}
+	defer o.store.Close()
+	if conf.Zone != "" {
+		if _, err := time.LoadLocation(conf.Zone); err != nil {
+			return fmt.Errorf("time zone %s: %w", conf.Zone, err)
+		}
+		if err := o.store.Write(ctx, func(tx *store.Tx) error { return tx.SetTimeZone(ctx, conf.Zone) }); err != nil {
+			return err
+		}
+	}
+	pages, err := fs.Sub(web.Dist, "dist")
+	if err != nil {
+		return err
+	}
+	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelInfo}))
+	server, err := api.New(api.Config{App: o.app, Store: o.store, Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
+	if err != nil {
+		return err
+	}
+	defer server.Close()
+	listener, err := net.Listen("tcp", conf.Address)
+	if err != nil {
+		return fmt.Errorf("cannot listen: %w", err)
+	}
+	line := "Pine Ledger is at http://" + listener.Addr().String()
+	if isDemo {
+		line += " — pick anybody on its first page, or sign in as ines.okafor@tamarackbay.example, password “" + demo.Password + "”"
+	}
+	fmt.Fprintln(out, line)
+	return server.Serve(ctx, listener)
+}
+
+func demoCommand() *cobra.Command {
+	var dir, address string
+	var students int
+	var seed uint64
+	var fresh, only bool
+	c := &cobra.Command{Use: "demo", Short: "Make the demo district, if there is none, and serve it", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		made := filepath.Join(dir, "demo-made")
+		if fresh {
+			if err := removeDemo(dir, made); err != nil {
+				return err
+			}
+		}
+		if _, err := os.Stat(made); errors.Is(err, os.ErrNotExist) {
+			if err := makeDemo(c.Context(), c.OutOrStdout(), dir, made, demo.Options{Students: students, Seed: seed}); err != nil {
+				return err
+			}
+		}
+		if only {
+			return nil
+		}
+		return serve(c.Context(), c.OutOrStdout(), dir, settings{Address: address}, true)
+	}}
+	c.Flags().StringVar(&dir, "data", defaultDemoDir(), "folder of the demo's database")
+	c.Flags().StringVar(&address, "address", "127.0.0.1:8417", "address to listen on")
+	c.Flags().IntVar(&students, "students", 0, "about how many students (0: the usual 3,000)")
+	c.Flags().Uint64Var(&seed, "seed", 1, "the same seed makes the same district")
+	c.Flags().BoolVar(&fresh, "fresh", false, "start over")
+	c.Flags().BoolVar(&only, "only-make", false, "make it and do not serve it")
+	return c
+}
+
+// removeDemo takes away a demo and nothing else: the folder must carry its mark.
+func removeDemo(dir, made string) error {
+	entries, err := os.ReadDir(dir)
+	if errors.Is(err, os.ErrNotExist) || err == nil && len(entries) == 0 {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	if _, err := os.Stat(made); err != nil {
+		if _, half := os.Stat(made + "-begun"); half != nil {
+			return fmt.Errorf("%s holds something that the demo did not make; it is left alone", dir)
+		}
+	}
+	return os.RemoveAll(dir)
+}
+
+func makeDemo(ctx context.Context, out io.Writer, dir, made string, o demo.Options) error {
+	begun := made + "-begun"
+	if _, err := os.Stat(begun); err == nil {
+		if err := os.RemoveAll(dir); err != nil { // was stopped half-way
+			return err
+		}
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return err
+	}
+	if err := os.WriteFile(begun, nil, 0o600); err != nil {
+		return err
+	}
+	started := time.Now()
+	opened, err := open(ctx, dir)
+	if err != nil {
+		return err
+	}
+	zone, err := time.LoadLocation("America/Los_Angeles")
+	if err != nil {
+		return err
+	}
+	o.Now = time.Now().In(zone)
+	o.Say = func(what string) { fmt.Fprintln(out, "making", what) }
+	secret, err := app.LoadSecret(dir)
+	if err != nil {
+		return err
+	}
+	err = demo.Generate(ctx, opened.store, secret, filepath.Join(dir, "files"), o)
+	if err := errors.Join(err, opened.store.Close()); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "the demo district is made (%.1f s)\n", time.Since(started).Seconds())
+	return os.Rename(begun, made)
+}

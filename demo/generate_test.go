@@ -1,0 +1,90 @@
+package demo_test
+
+import (
+	"bytes"
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+	"pineledger/core/roster"
+	"pineledger/demo"
+	"pineledger/store"
+)
+
+// The demo is made twice from one seed at a small size: it goes through, is the
+// same, and shows what a visitor is meant to find.
+func TestTheDemoTellsItsStory(t *testing.T) {
+	ctx := context.Background()
+	zone, err := time.LoadLocation("America/Los_Angeles")
+	require.NoError(t, err)
+	now := time.Date(2026, 11, 18, 10, 30, 0, 0, zone)
+	made := func() (*app.App, *store.Store) {
+		dir := t.TempDir()
+		s, err := store.Open(ctx, dir)
+		require.NoError(t, err)
+		t.Cleanup(func() { require.NoError(t, s.Close()) })
+		secret := bytes.Repeat([]byte{7}, 32)
+		require.NoError(t, demo.Generate(ctx, s, secret, dir, demo.Options{Students: 700, Seed: 1, Now: now}))
+		a, err := app.New(ctx, app.Config{Store: s, Secret: secret, Now: func() time.Time { return now }})
+		require.NoError(t, err)
+		return a, s
+	}
+	a, s := made()
+	v := roster.Viewer{PersonID: 1, Name: "x", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
+
+	page, err := a.Items(ctx, v, store.ItemQuery{})
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, page.Total, 300, "a bank of at least 300 items")
+
+	results, err := a.Results(ctx, v)
+	require.NoError(t, err)
+	require.Len(t, results, 2)
+	given := results[1]
+	assert.Greater(t, given.Scored, given.Seats*8/10)
+
+	m, err := a.Matrix(ctx, v, given.DistributionID, app.MatrixQuery{})
+	require.NoError(t, err)
+	var miskeyed int64 = -1
+	hardest := int64(1000)
+	for i, l := range m.Lines {
+		if m.Head.Lines[i].Identifier == "M6-EX-3-900" {
+			miskeyed = l.Difficulty
+			continue
+		}
+		hardest = min(hardest, l.Difficulty)
+	}
+	assert.GreaterOrEqual(t, miskeyed, int64(0), "the item with the wrong key is on the form")
+	assert.Less(t, miskeyed, hardest, "and stands out as the hardest")
+
+	today, err := a.Today(ctx, v)
+	require.NoError(t, err)
+	doors := map[string]bool{}
+	for _, sitting := range today.Sittings {
+		doors[string(sitting.Door)] = true
+	}
+	assert.Len(t, doors, 4, "sittings in every state")
+	require.Len(t, today.Drafts, 2)
+	draft, err := a.Sheet(ctx, v, today.Drafts[0].ID)
+	require.NoError(t, err)
+	assert.Positive(t, draft.Shortage, "a draft that does not balance yet")
+	assert.Positive(t, draft.Excess)
+
+	verified, err := a.Verify(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 2, verified.Forms)
+
+	_, again := made()
+	for _, query := range []func(*store.Store) any{
+		func(s *store.Store) any { rows, _ := s.Results(ctx, roster.Scope{District: true}, 10); return rows },
+		func(s *store.Store) any {
+			rows, _ := s.BandCounts(ctx, roster.Scope{District: true}, given.DistributionID)
+			return rows
+		},
+	} {
+		assert.Equal(t, query(s), query(again), "one seed, one district")
+	}
+}
