@@ -37,6 +37,8 @@ type generator struct {
 	now   time.Time
 	say   func(string)
 
+	events []event // what is still to happen, told in any order
+
 	items     map[string]draftItem // by identifier
 	district  roster.Viewer
 	second    roster.Viewer
@@ -65,7 +67,7 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		func() error { return g.bands(ctx) },
 		func() error { return g.given(ctx) },
 		func() error { return g.out(ctx) },
-		func() error { return g.drafts(ctx) },
+		func() error { g.drafts(ctx); return g.play() },
 		func() error { return s.Optimize(ctx) },
 	} {
 		if err := step(); err != nil {
@@ -73,6 +75,36 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		}
 	}
 	return nil
+}
+
+// event is something that happens at a time.
+type event struct {
+	at time.Time
+	do func() error
+}
+
+func (g *generator) at(t time.Time, do func() error) { g.events = append(g.events, event{t, do}) }
+
+// play lets the events happen in the order of their times, so that the ledger
+// tells the story as it was.
+func (g *generator) play() error {
+	events := g.events
+	g.events = nil
+	slices.SortStableFunc(events, func(a, b event) int { return a.at.Compare(b.at) })
+	for _, e := range events {
+		g.clock = e.at
+		if err := e.do(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// monday is eight o'clock on the Monday of the week so many weeks ago.
+func (g *generator) monday(weeks int) time.Time {
+	back := (int(g.now.Weekday()) + 6) % 7
+	d := g.now.AddDate(0, 0, -back-7*weeks)
+	return time.Date(d.Year(), d.Month(), d.Day(), 8, 0, 0, 0, d.Location())
 }
 
 // day sets the clock to an hour of a school day so many days ago.
@@ -264,19 +296,19 @@ func (g *generator) given(ctx context.Context) error {
 	if s, err = g.seal(ctx, s, "mathematics"); err != nil {
 		return err
 	}
-	opens := g.day(40, 8, 0)
-	sent, err := g.send(ctx, s, g.day(45, 11, 0), opens, opens.AddDate(0, 0, 4).Add(8*time.Hour), 60)
+	opens := g.monday(6).AddDate(0, 0, 1)
+	sent, err := g.send(ctx, s, opens.AddDate(0, 0, -5).Add(3*time.Hour), opens, opens.AddDate(0, 0, 3).Add(8*time.Hour), 60)
 	if err != nil {
 		return err
 	}
 	for i, sitting := range sent.Sittings {
-		g.clock = opens.AddDate(0, 0, i%3).Add(time.Duration(i%5+1) * time.Hour)
-		if err := g.sit(ctx, sitting, sittingStory{absent: .04, done: 1, door: "closed"}); err != nil {
+		at := opens.AddDate(0, 0, i%3).Add(time.Duration(i%5+1) * time.Hour)
+		if err := g.sit(ctx, sitting, sittingStory{at: at, absent: .04, done: 1, door: "closed"}); err != nil {
 			return err
 		}
 	}
-	g.clock = opens.AddDate(0, 0, 5)
-	return g.app.Tick(ctx)
+	g.at(opens.AddDate(0, 0, 4), func() error { return g.app.Tick(ctx) })
+	return g.play()
 }
 
 // out makes the benchmark that is out right now, with sittings in every state.
@@ -297,7 +329,7 @@ func (g *generator) out(ctx context.Context) error {
 		return err
 	}
 	opens := g.day(1, 8, 0)
-	sent, err := g.send(ctx, s, g.day(5, 14, 0), opens, opens.AddDate(0, 0, 12).Add(8*time.Hour), 90)
+	sent, err := g.send(ctx, s, g.day(5, 14, 0), opens, g.monday(0).AddDate(0, 0, 11).Add(8*time.Hour), 90)
 	if err != nil {
 		return err
 	}
@@ -316,8 +348,8 @@ func (g *generator) out(ctx context.Context) error {
 		if story.door == "waiting" {
 			continue
 		}
-		if g.clock = story.at; g.clock.Before(opens) {
-			g.clock = opens.Add(time.Minute) // shown in the early morning
+		if story.at.Before(opens) {
+			story.at = opens.Add(time.Minute) // shown in the early morning
 		}
 		if err := g.sit(ctx, sitting, story); err != nil {
 			return err
@@ -338,24 +370,20 @@ func (g *generator) byPassage(ctx context.Context, s app.Sheet) (app.Sheet, erro
 }
 
 // drafts makes work that is not done yet.
-func (g *generator) drafts(ctx context.Context) error {
+func (g *generator) drafts(ctx context.Context) {
 	g.say("drafts")
-	g.clock = g.now.Add(-3 * time.Hour)
 	plans := []plan{{"Numbers and place", "M4.NP", 4}, {"Operations", "M4.OP", 8}, {"Fractions", "M4.FR", 8}, {"Measurement", "M4.MS", 4}, {"Figures and space", "M4.FS", 4}}
-	short := map[string]int{"M4.OP": 5, "M4.FR": 6, "M4.MS": 5}
-	_, err := g.build(ctx, app.Outline{Title: "Grade 4 mathematics, winter benchmark", ShortTitle: "Winter mathematics", Subject: "mathematics", Grades: []string{"04"},
-		Purpose: "benchmark", Language: "en"}, plans, func(p plan) int {
-		if n, ok := short[p.standard]; ok {
-			return n
-		}
-		return p.count
-	})
-	if err != nil {
+	placed := map[string]int{"M4.NP": 4, "M4.OP": 5, "M4.FR": 6, "M4.MS": 5, "M4.FS": 4}
+	g.at(g.now.Add(-26*time.Hour), func() error {
+		_, err := g.app.StartAssessment(ctx, g.second, app.Outline{Title: "Grade 7 science, layers and living things", ShortTitle: "Science check", Subject: "science",
+			Grades: []string{"07"}, Purpose: "common formative", Language: "en"})
 		return err
-	}
-	g.clock = g.now.Add(-26 * time.Hour)
-	_, err = g.app.StartAssessment(ctx, g.second, app.Outline{Title: "Grade 7 science, layers and living things", ShortTitle: "Science check", Subject: "science", Grades: []string{"07"}, Purpose: "common formative", Language: "en"})
-	return err
+	})
+	g.at(g.now.Add(-3*time.Hour), func() error {
+		_, err := g.build(ctx, app.Outline{Title: "Grade 4 mathematics, winter benchmark", ShortTitle: "Winter mathematics", Subject: "mathematics", Grades: []string{"04"},
+			Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return placed[p.standard] })
+		return err
+	})
 }
 
 func (g *generator) seal(ctx context.Context, s app.Sheet, bands string) (app.Sheet, error) {

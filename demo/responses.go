@@ -23,7 +23,7 @@ type sittingStory struct {
 	door   attempt.DoorState
 }
 
-// sit plays a sitting: the teacher opens the door, students work, the door ends as told.
+// sit tells a sitting: the teacher opens the door, students work, the door ends as told.
 func (g *generator) sit(ctx context.Context, s store.Sitting, story sittingStory) error {
 	teachers, err := g.store.PeopleOfSitting(ctx, s.ID, 0)
 	if err != nil {
@@ -35,28 +35,30 @@ func (g *generator) sit(ctx context.Context, s store.Sitting, story sittingStory
 			return err
 		}
 	}
-	room, err := g.app.MoveDoor(ctx, teacher, s.ID, attempt.Open)
+	seats, err := g.store.Room(ctx, s.ID)
 	if err != nil {
 		return err
 	}
-	opened := g.clock
-	for i, seat := range room.Seats {
-		if g.r.Float64() < story.absent {
-			continue
-		}
-		g.clock = opened.Add(time.Duration(i) * 2 * time.Second)
-		if err := g.work(ctx, s, seat.StudentID, g.r.Float64() < story.done); err != nil {
+	move := func(door attempt.DoorState) func() error {
+		return func() error {
+			_, err := g.app.MoveDoor(ctx, teacher, s.ID, door)
 			return err
 		}
 	}
-	if story.door == attempt.Open {
-		return nil
+	g.at(story.at, move(attempt.Open))
+	for i, seat := range seats {
+		if g.r.Float64() < story.absent {
+			continue
+		}
+		g.work(ctx, s, seat.StudentID, story.at.Add(time.Duration(i+1)*2*time.Second), g.r.Float64() < story.done)
 	}
-	if story.door == attempt.Closed {
-		g.clock = opened.Add(58 * time.Minute)
+	switch story.door {
+	case attempt.Closed:
+		g.at(story.at.Add(58*time.Minute), move(attempt.Closed))
+	case attempt.Held:
+		g.at(g.now.Add(-4*time.Minute), move(attempt.Held))
 	}
-	_, err = g.app.MoveDoor(ctx, teacher, s.ID, story.door)
-	return err
+	return nil
 }
 
 // ability of a student: schools differ a little, students a lot.
@@ -71,18 +73,41 @@ func (g *generator) ability(s store.Sitting, student int64) float64 {
 	return g.abilities[student]
 }
 
-// work plays one student's attempt.
-func (g *generator) work(ctx context.Context, s store.Sitting, student int64, handsIn bool) error {
-	v := roster.Viewer{PersonID: student, Name: "", Posts: []roster.Post{{Role: roster.Student, SchoolID: s.SchoolID}}}
-	named, err := g.app.Viewer(ctx, student)
-	if err != nil {
+// work tells one student's attempt: begun, answered, and handed in or not.
+func (g *generator) work(ctx context.Context, s store.Sitting, student int64, begins time.Time, handsIn bool) {
+	var v roster.Viewer
+	var id int64
+	g.at(begins, func() (err error) {
+		if v, err = g.app.Viewer(ctx, student); err != nil {
+			return err
+		}
+		view, err := g.app.Begin(ctx, v, s.ID)
+		if err != nil {
+			return err
+		}
+		id = view.Attempt.ID
+		answers, err := g.answers(ctx, s, student, view, handsIn)
+		if err != nil || len(answers) == 0 {
+			return err
+		}
+		_, err = g.app.SaveAnswers(ctx, v, id, answers)
 		return err
+	})
+	if !handsIn {
+		return
 	}
-	v.Name = named.Name
-	view, err := g.app.Begin(ctx, v, s.ID)
-	if err != nil {
+	ends := begins.Add(time.Duration(between(g.r, 20*60, 52*60)) * time.Second)
+	if latest := g.now.Add(-5 * time.Minute); ends.After(latest) {
+		ends = latest.Add(-time.Duration(g.r.IntN(300)) * time.Second)
+	}
+	g.at(ends, func() error {
+		_, err := g.app.HandIn(ctx, v, id)
 		return err
-	}
+	})
+}
+
+// answers of one student: of a certain ability, some lines omitted, some not reached.
+func (g *generator) answers(ctx context.Context, s store.Sitting, student int64, view app.TakeView, handsIn bool) ([]app.Answered, error) {
 	theta := g.ability(s, student)
 	reached := len(view.Lines)
 	if !handsIn {
@@ -92,7 +117,7 @@ func (g *generator) work(ctx context.Context, s store.Sitting, student int64, ha
 	}
 	lines, err := g.store.Lines(ctx, s.AssessmentID)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	var answers []app.Answered
 	for i, l := range view.Lines[:reached] {
@@ -102,18 +127,7 @@ func (g *generator) work(ctx context.Context, s store.Sitting, student int64, ha
 		response := g.respond(lines[i].Identifier, l.Item, theta)
 		answers = append(answers, app.Answered{Line: i + 1, Number: int64(i + 1), Response: response, Marked: g.r.Float64() < .04})
 	}
-	if len(answers) > 0 {
-		if _, err := g.app.SaveAnswers(ctx, v, view.Attempt.ID, answers); err != nil {
-			return err
-		}
-	}
-	if !handsIn {
-		return nil
-	}
-	g.clock = g.clock.Add(time.Duration(between(g.r, 22, 50)) * time.Minute)
-	_, err = g.app.HandIn(ctx, v, view.Attempt.ID)
-	g.clock = g.clock.Add(-50 * time.Minute)
-	return err
+	return answers, nil
 }
 
 // respond answers as a student of an ability would: right by a logistic curve

@@ -87,7 +87,7 @@ func (r Reader) Sections(ctx context.Context, scope roster.Scope, f SectionFilte
 			(SELECT COUNT(*) FROM enrolment e JOIN person p ON p.id = e.person_id
 				WHERE e.section_id = s.id AND e.role = 'student' AND e.active = 1 AND p.active = 1) AS students
 		FROM section s JOIN school c ON c.id = s.school_id JOIN course k ON k.id = s.course_id`+
-		w.String()+" ORDER BY c.name, s.grade, s.title", w.args...)
+		w.String()+" ORDER BY c.name, CASE s.grade WHEN 'KG' THEN '00' ELSE s.grade END, s.title", w.args...)
 	return out, err
 }
 

@@ -759,10 +759,7 @@ export interface components {
             title: string;
             status: number;
             detail: string;
-            errors?: {
-                pointer: string;
-                message: string;
-            }[];
+            errors?: components["schemas"]["FieldProblem"][];
         };
         SignIn: {
             /** @enum {string} */
@@ -1317,6 +1314,10 @@ export interface components {
             credit: components["schemas"]["Points"];
             outcome: string;
             why: string;
+        };
+        FieldProblem: {
+            pointer: string;
+            message: string;
         };
     };
     responses: {

@@ -1,0 +1,74 @@
+import { queries } from './client'
+import type { Session } from './session'
+
+/** Dates are shown in the district's zone: Tue, Oct 13, 2026, 9:40 am. */
+function zone(): string {
+  return queries.getQueryData<Session>(['session'])?.timeZone ?? 'UTC'
+}
+
+function formatted(iso: string, options: Intl.DateTimeFormatOptions): string {
+  return new Intl.DateTimeFormat('en-US', { timeZone: zone(), ...options })
+    .format(new Date(iso))
+    .replace(/\s?([AP])M\b/, (_, letter: string) => ` ${letter.toLowerCase()}m`)
+}
+
+export function day(iso: string): string {
+  return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', year: 'numeric' })
+}
+
+export function moment(iso: string): string {
+  return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', year: 'numeric', hour: 'numeric', minute: '2-digit' })
+}
+
+export function clockTime(iso: string): string {
+  return formatted(iso, { hour: 'numeric', minute: '2-digit' })
+}
+
+/** The window of a distribution, without the year when both ends share it. */
+export function windowOf(opens: string, closes: string): string {
+  return `${formatted(opens, { weekday: 'short', month: 'short', day: 'numeric' })} – ${day(closes)}`
+}
+
+/** 633 tenths of a percent are 63.3; '–' where nothing was scored. */
+export function tenths(n: number | undefined): string {
+  return n === undefined || n < 0 ? '–' : (n / 10).toFixed(1)
+}
+
+/** A p-value in thousandths: .71 */
+export function pValue(thousandths: number | undefined): string {
+  if (thousandths === undefined) return '–'
+  return thousandths === 1000 ? '1.00' : `.${String(Math.round(thousandths / 10)).padStart(2, '0')}`
+}
+
+export function gradeName(code: string): string {
+  return code === 'KG' ? 'K' : code.replace(/^0/, '')
+}
+
+export function gradesName(codes: string[]): string {
+  const names = codes.map(gradeName)
+  return names.length === 1 ? `grade ${names[0]}` : `grades ${names.join(', ')}`
+}
+
+const kinds: Record<string, string> = {
+  'single-choice': 'single choice',
+  'multiple-choice': 'multiple choice',
+  number: 'typed number',
+}
+
+export function kindName(kind: string): string {
+  return kinds[kind] ?? kind
+}
+
+const languages: Record<string, string> = { en: 'English', es: 'Spanish' }
+
+export function languageName(code: string): string {
+  return languages[code] ?? code
+}
+
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}
+
+export function plural(n: number, noun: string): string {
+  return `${n.toLocaleString('en-US')} ${noun}${n === 1 ? '' : 's'}`
+}

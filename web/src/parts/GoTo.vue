@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, call } from '@/contract/client'
+import { useSession } from '@/contract/session'
+
+const props = defineProps<{ places: { path: string; name: string }[] }>()
+const emit = defineEmits<{ close: [] }>()
+
+const router = useRouter()
+const { may } = useSession()
+const words = ref('')
+const settled = refDebounced(words, 150)
+const at = ref(0)
+
+const assessments = useQuery({
+  queryKey: ['assessments', settled],
+  queryFn: () => call(api.GET('/assessments', { params: { query: { words: settled.value } } })),
+  enabled: computed(() => may('build')),
+})
+const results = useQuery({
+  queryKey: ['results'],
+  queryFn: () => call(api.GET('/results')),
+  enabled: computed(() => may('readKeys')),
+})
+
+const found = computed(() => {
+  const typed = words.value.trim().toLowerCase()
+  const fits = (name: string) => name.toLowerCase().includes(typed)
+  return [
+    ...props.places.filter((p) => fits(p.name)).map((p) => ({ to: p.path, name: p.name, what: 'place' })),
+    ...(assessments.data.value ?? [])
+      .slice(0, 8)
+      .map((a) => ({ to: `/assessments/${a.id}`, name: a.title, what: `assessment, ${a.state}` })),
+    ...(results.data.value ?? [])
+      .filter((r) => fits(r.title))
+      .map((r) => ({ to: `/results/${r.id}`, name: r.title, what: 'results' })),
+  ]
+})
+watch(found, () => (at.value = 0))
+
+function go(to: string) {
+  void router.push(to)
+  emit('close')
+}
+
+function onKey(e: KeyboardEvent) {
+  if (e.key === 'ArrowDown') at.value = Math.min(at.value + 1, found.value.length - 1)
+  else if (e.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
+  else if (e.key === 'Enter' && found.value[at.value]) go(found.value[at.value]!.to)
+  else return
+  e.preventDefault()
+}
+</script>
+
+<template>
+  <Dialog
+    :visible="true"
+    modal
+    dismissable-mask
+    header="Go to"
+    position="top"
+    :style="{ width: '520px' }"
+    @update:visible="emit('close')"
+  >
+    <InputText
+      v-model="words"
+      autofocus
+      fluid
+      placeholder="A place, an assessment, results"
+      aria-label="Go to"
+      role="combobox"
+      aria-expanded="true"
+      aria-controls="goto-list"
+      :aria-activedescendant="`goto-${at}`"
+      @keydown="onKey"
+    />
+    <ul id="goto-list" role="listbox" aria-label="Found">
+      <li
+        v-for="(f, i) in found"
+        :id="`goto-${i}`"
+        :key="f.to"
+        role="option"
+        :aria-selected="i === at"
+        @click="go(f.to)"
+        @mousemove="at = i"
+      >
+        {{ f.name }} <span class="soft">{{ f.what }}</span>
+      </li>
+    </ul>
+    <p v-if="!found.length" class="soft">Nothing has that name.</p>
+  </Dialog>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  max-height: 340px;
+  overflow: auto;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 7px 8px;
+  border-bottom: 1px solid var(--rule);
+  cursor: pointer;
+}
+li[aria-selected='true'] {
+  background: var(--tint-strong);
+}
+</style>

@@ -1,0 +1,290 @@
+<script setup lang="ts">
+import { IconArrowBackUp, IconGripVertical, IconLock, IconPlus } from '@tabler/icons-vue'
+import Button from 'primevue/button'
+import { computed, nextTick, ref, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import { useDraggable } from 'vue-draggable-plus'
+import DifficultyBar from '@/parts/DifficultyBar.vue'
+import Empty from '@/parts/Empty.vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import Note from '@/parts/Note.vue'
+import PageHead from '@/parts/PageHead.vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { isTyping, useScreenKeys } from '@/parts/keys'
+import { kindName, moment, plural } from '@/contract/format'
+import ItemPreview from '@/places/bank/ItemPreview.vue'
+import AddItems from './AddItems.vue'
+import BalanceTable from './BalanceTable.vue'
+import SealDialog from './SealDialog.vue'
+import { inserted, moved } from './lines'
+import { useOpenSheet } from './open'
+
+const { sheet, editable, kept, error, past, changeLines, undo, newEdition } = useOpenSheet()
+const chosen = ref(0)
+const adding = ref<{ at: number; standard?: string }>()
+const looking = ref<number>()
+const sealing = ref(false)
+const body = ref<HTMLElement>()
+
+const rows = ref([...sheet.value.lines])
+watch(
+  () => sheet.value.lines,
+  (now) => {
+    rows.value = [...now]
+    chosen.value = Math.min(chosen.value, Math.max(0, now.length - 1))
+  },
+)
+useDraggable(body, rows, {
+  handle: '.grip',
+  animation: 100,
+  get disabled() {
+    return !editable.value
+  },
+  onEnd: ({ oldIndex, newIndex }) => {
+    if (oldIndex !== undefined && newIndex !== undefined && oldIndex !== newIndex) move(oldIndex, newIndex)
+  },
+})
+
+async function move(from: number, to: number) {
+  if (to < 0 || to >= sheet.value.lines.length) return
+  if (await changeLines((l) => moved(l, from, to))) {
+    chosen.value = to
+    await nextTick()
+    body.value?.querySelectorAll('tr')[to]?.focus()
+  }
+}
+async function takeOff(i: number) {
+  await changeLines((l) => l.filter((_, k) => k !== i))
+  await nextTick()
+  body.value?.querySelectorAll('tr')[Math.min(i, sheet.value.lines.length - 1)]?.focus()
+}
+function setPoints(i: number, text: string) {
+  const points = Number(text)
+  if (points > 0 && points !== sheet.value.lines[i]?.points)
+    void changeLines((l) => l.map((line, k) => (k === i ? { ...line, points } : line)))
+}
+async function place(items: number[]) {
+  const at = adding.value?.at ?? sheet.value.lines.length
+  const ok = await changeLines((l) => inserted(l, items, at))
+  if (ok && adding.value) adding.value.at = at + items.length
+  return ok
+}
+
+function onKey(e: KeyboardEvent) {
+  if (isTyping(e) || !editable.value) return
+  const i = chosen.value
+  if (e.altKey && e.key === 'ArrowUp') void move(i, i - 1)
+  else if (e.altKey && e.key === 'ArrowDown') void move(i, i + 1)
+  else if (e.key === 'Delete' && sheet.value.lines.length) void takeOff(i)
+  else if (e.key === 'i') adding.value = { at: i }
+  else if ((e.ctrlKey || e.metaKey) && e.key === 'z') undo()
+  else return
+  e.preventDefault()
+}
+useScreenKeys([
+  ['Alt ↑ ↓', 'move the line'],
+  ['i', 'insert before the line'],
+  ['Delete', 'take the line off'],
+  ['Ctrl Z', 'undo'],
+])
+
+const shortRows = computed(() => sheet.value.rows.map((row, i) => ({ row, i })).filter(({ row }) => row.balance < 0))
+const mean = computed(() => {
+  const known = sheet.value.lines.map((l) => l.difficulty).filter((d) => d !== undefined)
+  return known.length ? Math.round(known.reduce((a, b) => a + b, 0) / known.length) : undefined
+})
+const keyPositions = computed(() => {
+  const counts = new Map<string, number>()
+  for (const l of sheet.value.lines) if (l.kind === 'single-choice') counts.set(l.key, (counts.get(l.key) ?? 0) + 1)
+  return [...counts].sort(([a], [b]) => a.localeCompare(b)).map(([k, n]) => `${k} ${n}`)
+})
+function openRow(i: number) {
+  if (editable.value) adding.value = { at: sheet.value.lines.length, standard: sheet.value.rows[i]?.filter.standards?.[0] }
+}
+</script>
+
+<template>
+  <div class="lines" @keydown="onKey">
+    <section class="entries">
+      <PageHead title="Lines">
+        <template #note
+          >{{ kept
+          }}<template v-if="sheet.fingerprint">
+            · sealed {{ moment(sheet.sealedAt!) }} ·
+            <span class="mono" :title="sheet.fingerprint">{{ sheet.fingerprint.slice(0, 12) }}</span></template
+          ></template
+        >
+        <template v-if="editable">
+          <Button label="Undo" severity="secondary" outlined :disabled="!past.length" @click="undo"
+            ><template #icon><IconArrowBackUp :size="16" aria-hidden="true" /></template
+          ></Button>
+          <Button label="Seal" severity="secondary" outlined @click="sealing = true"
+            ><template #icon><IconLock :size="16" aria-hidden="true" /></template
+          ></Button>
+          <Button label="Add items" @click="adding = { at: sheet.lines.length }"
+            ><template #icon><IconPlus :size="16" aria-hidden="true" /></template
+          ></Button>
+        </template>
+        <Button v-else-if="sheet.mayChange" label="Begin a new edition" severity="secondary" outlined @click="newEdition()" />
+        <RouterLink v-if="!editable && sheet.mayChange" :to="`/assessments/${sheet.id}/distribution`">Distribute it</RouterLink>
+      </PageHead>
+      <Trouble :error="error" />
+      <Empty
+        v-if="!sheet.lines.length"
+        text="Lines are the items in the order in which students get them, each with its points. Add items from your tray or by searching the bank."
+      />
+      <LedgerTable v-else label="Lines" banded>
+        <thead>
+          <tr>
+            <th v-if="editable"><span class="out-of-sight">Drag</span></th>
+            <th class="num">#</th>
+            <th>Item</th>
+            <th>Standard</th>
+            <th>Kind</th>
+            <th>Difficulty</th>
+            <th class="num">Points</th>
+            <th class="num double">Row</th>
+            <th v-if="editable"><span class="out-of-sight">Take off</span></th>
+          </tr>
+        </thead>
+        <tbody ref="body">
+          <tr
+            v-for="(l, i) in rows"
+            :key="l.itemId"
+            :tabindex="i === chosen ? 0 : -1"
+            :aria-selected="i === chosen"
+            @focus="chosen = i"
+            @click="((chosen = i), (looking = l.itemId))"
+          >
+            <td v-if="editable" class="grip" aria-hidden="true" @click.stop><IconGripVertical :size="15" /></td>
+            <td class="num soft">{{ i + 1 }}</td>
+            <td class="cut" :title="l.stem">{{ l.stem }}</td>
+            <td class="mono nowrap">{{ l.standards[0] }}</td>
+            <td class="nowrap">{{ kindName(l.kind) }}</td>
+            <td class="nowrap"><DifficultyBar :value="l.difficulty" /></td>
+            <td class="num">
+              <input
+                v-if="editable"
+                type="number"
+                class="points"
+                :value="l.points"
+                min="0.25"
+                max="100"
+                step="0.25"
+                :aria-label="`Points of line ${i + 1}`"
+                @click.stop
+                @change="setPoints(i, ($event.target as HTMLInputElement).value)"
+              />
+              <template v-else>{{ l.points }}</template>
+            </td>
+            <td class="num double">{{ l.row >= 0 ? l.row + 1 : '' }}</td>
+            <td v-if="editable" class="num">
+              <button
+                type="button"
+                class="off"
+                tabindex="-1"
+                :aria-label="`Take line ${i + 1} off`"
+                title="Take off"
+                @click.stop="takeOff(i)"
+              >
+                ×
+              </button>
+            </td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <td v-if="editable" />
+            <td />
+            <th>{{ plural(sheet.lines.length, 'line') }}</th>
+            <td colspan="2" />
+            <td><DifficultyBar :value="mean" /></td>
+            <td class="num">{{ sheet.total }}</td>
+            <td class="double" />
+            <td v-if="editable" />
+          </tr>
+        </tfoot>
+      </LedgerTable>
+    </section>
+    <aside class="balance" aria-label="Balance">
+      <h2>Balance</h2>
+      <Empty v-if="!sheet.rows.length" text="There is no blueprint, so nothing is planned."
+        ><RouterLink :to="`/assessments/${sheet.id}/blueprint`">Make a blueprint</RouterLink></Empty
+      >
+      <template v-else>
+        <BalanceTable :sheet="sheet" @open="openRow" />
+        <Note v-for="{ row, i } in shortRows.slice(0, 3)" :key="i">
+          <strong class="resin">Row {{ i + 1 }} is short {{ -row.balance }}.</strong>
+          {{ row.title }} has fewer lines than planned.
+          <div v-if="editable"><button type="button" class="link-button" @click="openRow(i)">Show items that fit</button></div>
+        </Note>
+      </template>
+      <p v-if="keyPositions.length" class="soft">Key positions {{ keyPositions.join(' · ') }}.</p>
+    </aside>
+    <AddItems
+      v-if="adding"
+      :at="adding.at"
+      :standard="adding.standard"
+      :sheet="sheet"
+      :place="place"
+      @close="adding = undefined"
+    />
+    <SidePanel v-else-if="looking" title="Item" @close="looking = undefined"><ItemPreview :id="looking" /></SidePanel>
+    <SealDialog v-if="sealing" @close="sealing = false" />
+  </div>
+</template>
+
+<style scoped>
+.lines {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  min-height: 0;
+}
+.entries {
+  padding: 14px 16px 40px 18px;
+  overflow: auto;
+}
+.balance {
+  border-left: 1px solid var(--rule);
+  padding: 18px 10px;
+  overflow: auto;
+}
+.balance h2 {
+  margin-bottom: 8px;
+}
+.nowrap {
+  white-space: nowrap;
+}
+.grip {
+  width: 22px;
+  padding: 0 2px;
+  color: var(--rule-strong);
+  cursor: grab;
+}
+.points {
+  width: 58px;
+  height: 26px;
+  text-align: right;
+  border: 1px solid transparent;
+  background: none;
+  color: inherit;
+}
+.points:hover,
+.points:focus {
+  border-color: var(--rule-strong);
+  background: var(--paper);
+}
+.off {
+  border: 0;
+  background: none;
+  color: var(--ink-soft);
+  font-size: 17px;
+  width: 24px;
+  height: 26px;
+  cursor: pointer;
+}
+.off:hover {
+  color: var(--brick);
+}
+</style>

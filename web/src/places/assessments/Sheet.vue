@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { computed, provide } from 'vue'
+import { useRoute } from 'vue-router'
+import Trouble from '@/parts/Trouble.vue'
+import { useCrumb } from '@/parts/crumb'
+import Blueprint from './Blueprint.vue'
+import Cuts from './Cuts.vue'
+import Distribution from './Distribution.vue'
+import Lines from './Lines.vue'
+import OutlinePart from './OutlinePart.vue'
+import Rooms from './Rooms.vue'
+import Spine from './Spine.vue'
+import { openSheetKey } from './open'
+import { useSheet } from './useSheet'
+
+const route = useRoute()
+const id = computed(() => Number(route.params.id))
+const open = useSheet(id)
+provide(openSheetKey, open)
+
+const parts = { outline: OutlinePart, blueprint: Blueprint, lines: Lines, cuts: Cuts, distribution: Distribution, rooms: Rooms }
+const part = computed(() => (route.params.part || 'lines') as keyof typeof parts)
+const sheet = open.sheet
+const results = computed(() => sheet.value?.sittings.at(-1)?.distributionId)
+useCrumb(() => sheet.value?.outline.title)
+</script>
+
+<template>
+  <Trouble v-if="open.query.error.value" :error="open.query.error.value" />
+  <div v-if="sheet" class="sheet">
+    <Spine :sheet="sheet" :part="part" :results="results" />
+    <component :is="parts[part]" :key="`${sheet.id}-${part}`" />
+  </div>
+</template>
+
+<style scoped>
+.sheet {
+  display: grid;
+  grid-template-columns: 170px minmax(0, 1fr);
+  height: 100%;
+}
+</style>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { RouterLink } from 'vue-router'
+import { capital } from '@/contract/format'
+import type { Sheet } from './lines'
+
+/** The parts in the order of the work, each with its state in words: progress and navigation at once. */
+defineProps<{ sheet: Sheet; part: string; results?: number }>()
+</script>
+
+<template>
+  <nav class="spine" aria-label="Parts of the assessment">
+    <ol>
+      <li v-for="p in sheet.parts" :key="p.name" :class="p.status">
+        <RouterLink
+          :to="p.name === 'results' ? (results ? `/results/${results}` : '/results') : `/assessments/${sheet.id}/${p.name}`"
+          :aria-current="p.name === part ? 'step' : undefined"
+        >
+          <span class="box" aria-hidden="true" />
+          <strong>{{ capital(p.name) }}</strong>
+          <small>{{ p.state }}</small>
+        </RouterLink>
+      </li>
+    </ol>
+  </nav>
+</template>
+
+<style scoped>
+.spine {
+  border-right: 1px solid var(--rule);
+  padding: 6px 0;
+  overflow: auto;
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+a {
+  display: grid;
+  grid-template-columns: 34px 1fr;
+  align-content: center;
+  min-height: 49px;
+  color: var(--ink);
+  text-decoration: none;
+  position: relative;
+  padding-right: 8px;
+}
+li:not(:last-child) a::after {
+  content: '';
+  position: absolute;
+  left: 18px;
+  top: 30px;
+  height: 38px;
+  border-left: 1px solid var(--rule-strong);
+}
+a[aria-current] {
+  background: var(--tint);
+}
+a[aria-current] strong {
+  color: var(--pine);
+}
+a:hover {
+  background: var(--tint);
+}
+.box {
+  grid-row: 1 / 3;
+  width: 11px;
+  height: 11px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  margin: 4px 0 0 13px;
+  z-index: 1;
+}
+.done .box {
+  background: var(--pine);
+  border-color: var(--pine);
+}
+.wanting .box {
+  border: 3px solid var(--resin);
+}
+strong {
+  font-size: 13.5px;
+  line-height: 18px;
+  font-weight: 650;
+}
+small {
+  grid-column: 2;
+  color: var(--ink-soft);
+  font-size: 12px;
+  line-height: 16px;
+}
+.wanting small {
+  color: var(--resin);
+}
+</style>

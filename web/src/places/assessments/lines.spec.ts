@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest'
+import { inserted, moved } from './lines'
+
+const lines = [1, 2, 3].map((itemId) => ({ itemId, points: 1 }))
+const ids = (list: { itemId: number }[]) => list.map((l) => l.itemId)
+
+describe('arranging lines', () => {
+  it('moves a line up, down and no further than the ends', () => {
+    expect(ids(moved(lines, 2, 0))).toEqual([3, 1, 2])
+    expect(ids(moved(lines, 0, 1))).toEqual([2, 1, 3])
+    expect(ids(moved(lines, 0, 99))).toEqual([2, 3, 1])
+    expect(ids(moved(lines, 1, -5))).toEqual([2, 1, 3])
+  })
+
+  it('inserts before a place, each item worth a point', () => {
+    expect(inserted(lines, [7, 8], 1)).toEqual([
+      { itemId: 1, points: 1 },
+      { itemId: 7, points: 1 },
+      { itemId: 8, points: 1 },
+      { itemId: 2, points: 1 },
+      { itemId: 3, points: 1 },
+    ])
+  })
+
+  it('says what is already there', () => {
+    expect(() => inserted(lines, [9, 3, 1], 0)).toThrow('Already there, as lines 3, 1. Nothing was placed.')
+  })
+})

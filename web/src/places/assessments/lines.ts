@@ -1,0 +1,60 @@
+import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+
+export type Sheet = Schemas['Sheet']
+export type LineInput = Schemas['LineInput']
+
+export const sheetKey = (id: number) => ['assessment', id]
+
+export function readSheet(id: number): Promise<Sheet> {
+  return call(api.GET('/assessments/{id}', { params: { path: { id } } }))
+}
+
+/** Keeps what a change gave back, and lets lists that show the assessment be read again. */
+export function keepSheet(sheet: Sheet): Sheet {
+  queries.setQueryData(sheetKey(sheet.id), sheet)
+  void queries.invalidateQueries({ queryKey: ['assessments'] })
+  void queries.invalidateQueries({ queryKey: ['today'] })
+  return sheet
+}
+
+/** The lines as they are sent: place in the list is place on the form. */
+export function inputs(sheet: Sheet): LineInput[] {
+  return sheet.lines.map(({ itemId, versionId, points }) => ({ itemId, versionId, points }))
+}
+
+export async function putLines(sheet: Sheet, lines: LineInput[]): Promise<Sheet> {
+  return keepSheet(
+    await call(
+      api.PUT('/assessments/{id}/lines', {
+        params: { path: { id: sheet.id }, header: { 'If-Match': sheet.version } },
+        body: { lines },
+      }),
+    ),
+  )
+}
+
+/** Moves a line so that it stands at a place. */
+export function moved(lines: LineInput[], from: number, to: number): LineInput[] {
+  const out = [...lines]
+  const [line] = out.splice(from, 1)
+  if (line) out.splice(Math.max(0, Math.min(to, out.length)), 0, line)
+  return out
+}
+
+/** Inserts items, each worth a point, before a place. Items that are there already are told, not doubled. */
+export function inserted(lines: LineInput[], items: number[], at: number): LineInput[] {
+  const there = items.map((id) => lines.findIndex((l) => l.itemId === id) + 1).filter((n) => n > 0)
+  if (there.length) {
+    throw new ProblemError({
+      status: 409,
+      detail: `Already there, as ${there.length === 1 ? 'line' : 'lines'} ${there.join(', ')}. Nothing was placed.`,
+    })
+  }
+  return [...lines.slice(0, at), ...items.map((itemId) => ({ itemId, points: 1 })), ...lines.slice(at)]
+}
+
+/** Places items at the end of an assessment. */
+export async function addToEnd(id: number, items: number[]): Promise<Sheet> {
+  const sheet = await readSheet(id)
+  return putLines(sheet, inserted(inputs(sheet), items, sheet.lines.length))
+}

@@ -1,0 +1,82 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, type Ref } from 'vue'
+import { api, call, queries, ProblemError } from '@/contract/client'
+import { inputs, keepSheet, putLines, readSheet, sheetKey, type LineInput, type Sheet } from './lines'
+
+/** An assessment opened, with its changes one after the other and undo for its lines. */
+export function useSheet(id: Ref<number>) {
+  const query = useQuery({ queryKey: computed(() => sheetKey(id.value)), queryFn: () => readSheet(id.value), staleTime: 2_000 })
+  const sheet = computed(() => query.data.value)
+  const editable = computed(() => !!sheet.value?.mayChange && sheet.value.state === 'draft')
+  const saving = ref(false)
+  const error = ref<Error>()
+  const past = ref<LineInput[][]>([])
+
+  let queue: Promise<unknown> = Promise.resolve()
+  /** Runs one change after those before it, on the sheet as it then is. */
+  function change(make: (sheet: Sheet) => Promise<Sheet>): Promise<boolean> {
+    const run = queue.then(async () => {
+      const now = queries.getQueryData<Sheet>(sheetKey(id.value))
+      if (!now) return false
+      saving.value = true
+      try {
+        keepSheet(await make(now))
+        error.value = undefined
+        return true
+      } catch (e) {
+        error.value = e as Error
+        // Somebody was quicker: show what there is now beside the message.
+        if (e instanceof ProblemError && e.status === 409) void query.refetch()
+        return false
+      } finally {
+        saving.value = false
+      }
+    })
+    queue = run
+    return run
+  }
+
+  function changeLines(make: (lines: LineInput[]) => LineInput[]) {
+    return change(async (now) => {
+      const before = inputs(now)
+      const after = await putLines(now, make(before))
+      past.value.push(before)
+      return after
+    })
+  }
+
+  function undo() {
+    const before = past.value.pop()
+    if (before) void change((now) => putLines(now, before))
+  }
+
+  const at = (now: Sheet) => ({ params: { path: { id: now.id }, header: { 'If-Match': now.version } } })
+  return {
+    query,
+    sheet,
+    editable,
+    saving,
+    error,
+    past,
+    changeLines,
+    undo,
+    putOutline: (outline: Sheet['outline']) =>
+      change((now) => call(api.PUT('/assessments/{id}/outline', { ...at(now), body: outline }))),
+    putBlueprint: (rows: BlueprintRows) =>
+      change((now) => call(api.PUT('/assessments/{id}/blueprint', { ...at(now), body: { rows } }))),
+    chooseBands: (bandSetId: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
+    seal: () => change((now) => call(api.POST('/assessments/{id}/seal', at(now)))),
+    newEdition: () => change((now) => call(api.POST('/assessments/{id}/edition', at(now)))),
+  }
+}
+
+export type BlueprintRows = {
+  title: string
+  filter: { standards?: string[]; kinds?: string[]; depth?: number[] }
+  byPoints: boolean
+  min: number
+  max: number
+}[]
+
+export type OpenSheet = ReturnType<typeof useSheet>

@@ -1,0 +1,293 @@
+<script setup lang="ts">
+import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { computed, ref, watch } from 'vue'
+import BandSwatch from '@/parts/BandSwatch.vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+import { capital } from '@/contract/format'
+
+/** Makes or changes a band set: names, order, percent or raw cuts. */
+const props = defineProps<{ set: Schemas['BandSet'] | undefined }>()
+const emit = defineEmits<{ close: []; kept: [id: number] }>()
+
+interface Row {
+  name: string
+  kind: 'percent' | 'raw'
+  value: string
+  of: string
+}
+
+const name = ref('')
+const subject = ref('')
+const rule = ref<'atLeast' | 'nearest'>('atLeast')
+const grades = ref('')
+const rows = ref<Row[]>([])
+const error = ref<ProblemError>()
+const busy = ref(false)
+const may = computed(() => !props.set || props.set.mayChange)
+
+watch(
+  () => props.set,
+  (s) => {
+    name.value = s?.name ?? ''
+    subject.value = s?.subject ?? ''
+    rule.value = s?.rule ?? 'atLeast'
+    grades.value = (s?.grades ?? []).join(', ')
+    rows.value = (
+      s?.bands ?? [
+        { name: 'Launching', cut: {} },
+        { name: 'On course', cut: { percent: 60 } },
+      ]
+    ).map((b: Schemas['Band']) => ({
+      name: b.name,
+      kind: b.cut.raw !== undefined ? 'raw' : 'percent',
+      value: String(b.cut.raw ?? b.cut.percent ?? ''),
+      of: b.cut.of === undefined ? '' : String(b.cut.of),
+    }))
+  },
+  { immediate: true },
+)
+
+const subjects = [
+  { value: '', label: 'Any subject' },
+  ...['mathematics', 'reading', 'science'].map((value) => ({ value, label: capital(value) })),
+]
+const rules = [
+  { value: 'atLeast', label: 'smallest score that is at least the percent' },
+  { value: 'nearest', label: 'nearest score, halves upward' },
+]
+const kinds = [
+  { value: 'percent', label: 'percent' },
+  { value: 'raw', label: 'points' },
+]
+
+function cut(row: Row, i: number): Schemas['Cut'] {
+  if (i === 0 || row.value.trim() === '') return {}
+  const value = Number(row.value)
+  return row.kind === 'percent' ? { percent: value } : { raw: value, ...(row.of.trim() && { of: Number(row.of) }) }
+}
+
+async function keep() {
+  busy.value = true
+  error.value = undefined
+  const body = {
+    name: name.value,
+    subject: subject.value,
+    grades: grades.value
+      .split(/[\s,]+/)
+      .filter(Boolean)
+      .map((g) => (/^\d$/.test(g) ? `0${g}` : g.toUpperCase() === 'K' ? 'KG' : g)),
+    rule: rule.value,
+    bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
+  }
+  try {
+    const kept = props.set
+      ? await call(
+          api.PUT('/band-sets/{id}', { params: { path: { id: props.set.id }, header: { 'If-Match': props.set.version } }, body }),
+        )
+      : await call(api.POST('/band-sets', { body }))
+    await queries.invalidateQueries({ queryKey: ['band-sets'] })
+    await queries.invalidateQueries({ queryKey: ['assessment'] })
+    emit('kept', kept.id)
+  } catch (e) {
+    error.value = e as ProblemError
+    if (error.value.status === 409) await queries.invalidateQueries({ queryKey: ['band-sets'] })
+  } finally {
+    busy.value = false
+  }
+}
+function move(i: number, to: number) {
+  const [row] = rows.value.splice(i, 1)
+  if (row) rows.value.splice(to, 0, row)
+}
+const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWith(`/bands/${i}`))?.message
+</script>
+
+<template>
+  <SidePanel :title="set ? set.name : 'A new band set'" width="560px" @close="emit('close')">
+    <form id="band-set" class="form" @submit.prevent="keep">
+      <p v-if="set && set.uses" class="soft">
+        Assessments that are sealed keep the cuts they were sealed with; drafts take the change.
+      </p>
+      <div class="field">
+        <label for="set-name">Name</label>
+        <InputText id="set-name" v-model="name" maxlength="200" required :disabled="!may" />
+        <span v-if="error?.of('/name')" class="wrong">{{ error.of('/name') }}</span>
+      </div>
+      <div class="two">
+        <div class="field">
+          <span id="set-subject" class="label">Subject</span>
+          <Select
+            v-model="subject"
+            :options="subjects"
+            option-label="label"
+            option-value="value"
+            aria-labelledby="set-subject"
+            :disabled="!may"
+          />
+        </div>
+        <div class="field">
+          <label for="set-grades">Grades</label>
+          <InputText id="set-grades" v-model="grades" placeholder="any" :disabled="!may" />
+        </div>
+      </div>
+      <div class="field">
+        <span id="set-rule" class="label">A percent cut becomes the</span>
+        <Select
+          v-model="rule"
+          :options="rules"
+          option-label="label"
+          option-value="value"
+          aria-labelledby="set-rule"
+          :disabled="!may"
+        />
+      </div>
+      <fieldset>
+        <legend>Bands, from the lowest</legend>
+        <ol>
+          <li v-for="(r, i) in rows" :key="i">
+            <div class="band-row">
+              <BandSwatch :at="i" :of="rows.length" />
+              <InputText
+                v-model="r.name"
+                size="small"
+                maxlength="60"
+                :aria-label="`Name of band ${i + 1}`"
+                :disabled="!may"
+                class="name"
+              />
+              <span v-if="i === 0" class="soft from">from 0</span>
+              <template v-else>
+                <span class="soft">from</span>
+                <InputText
+                  v-model="r.value"
+                  size="small"
+                  inputmode="decimal"
+                  :aria-label="`Cut of band ${i + 1}`"
+                  :disabled="!may"
+                  class="value"
+                />
+                <Select
+                  v-model="r.kind"
+                  :options="kinds"
+                  option-label="label"
+                  option-value="value"
+                  size="small"
+                  :aria-label="`What the cut of band ${i + 1} is in`"
+                  :disabled="!may"
+                />
+                <template v-if="r.kind === 'raw'"
+                  ><span class="soft">of</span>
+                  <InputText
+                    v-model="r.of"
+                    size="small"
+                    inputmode="decimal"
+                    :aria-label="`Total that the cut of band ${i + 1} was set for`"
+                    :disabled="!may"
+                    class="value"
+                  />
+                </template>
+              </template>
+              <span v-if="may" class="tools">
+                <button type="button" :disabled="i === 0" :aria-label="`Move ${r.name} down in rank`" @click="move(i, i - 1)">
+                  <IconArrowUp :size="15" />
+                </button>
+                <button
+                  type="button"
+                  :disabled="i === rows.length - 1"
+                  :aria-label="`Move ${r.name} up in rank`"
+                  @click="move(i, i + 1)"
+                >
+                  <IconArrowDown :size="15" />
+                </button>
+                <button type="button" :disabled="rows.length <= 2" :aria-label="`Take ${r.name} away`" @click="rows.splice(i, 1)">
+                  <IconTrash :size="15" />
+                </button>
+              </span>
+            </div>
+            <span v-if="wrong(i)" class="brick">{{ wrong(i) }}</span>
+          </li>
+        </ol>
+        <Button
+          v-if="may && rows.length < 12"
+          label="Add a band"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="rows.push({ name: '', kind: 'percent', value: '', of: '' })"
+        />
+      </fieldset>
+      <Trouble :error="error" />
+    </form>
+    <template v-if="may" #footer
+      ><Button type="submit" form="band-set" :label="set ? 'Keep the change' : 'Make it'" :loading="busy"
+    /></template>
+  </SidePanel>
+</template>
+
+<style scoped>
+.form {
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+legend {
+  font-weight: 600;
+  font-size: 12.5px;
+  margin-bottom: 4px;
+}
+ol {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 10px;
+  border-top: 1.5px solid var(--ink);
+}
+li {
+  border-bottom: 1px solid var(--rule);
+  padding: 5px 0;
+}
+.band-row {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.name {
+  flex: 1;
+  min-width: 90px;
+}
+.value {
+  width: 62px;
+  text-align: right;
+}
+.tools {
+  display: flex;
+}
+.tools button {
+  border: 0;
+  background: none;
+  color: var(--ink-soft);
+  width: 25px;
+  height: 28px;
+  display: grid;
+  place-items: center;
+  cursor: pointer;
+}
+.tools button:disabled {
+  opacity: 0.3;
+  cursor: default;
+}
+</style>

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import Empty from '@/parts/Empty.vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import PageHead from '@/parts/PageHead.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { capital, gradesName, plural } from '@/contract/format'
+import BandSetPanel from './BandSetPanel.vue'
+
+const route = useRoute()
+const router = useRouter()
+const sets = useQuery({ queryKey: ['band-sets'], queryFn: () => call(api.GET('/band-sets')) })
+const chosen = computed(() => (typeof route.query.set === 'string' ? route.query.set : undefined))
+const open = (set?: number | 'new') => router.push({ query: set ? { set: String(set) } : {} })
+const cuts = (s: Schemas['BandSet']) =>
+  s.bands.slice(1).map((b) => (b.cut.percent !== undefined ? `${b.cut.percent}%` : `${b.cut.raw} pt`))
+</script>
+
+<template>
+  <div class="page">
+    <PageHead title="Bands" note="Sets of performance bands and the cut where each begins">
+      <Button label="Make a band set" @click="open('new')" />
+    </PageHead>
+    <Trouble :error="sets.error.value" />
+    <Empty
+      v-if="sets.data.value && !sets.data.value.length"
+      text="A band set names the bands from the lowest up, and the cut where each begins. Assessments choose one."
+    />
+    <LedgerTable v-else label="Band sets" banded>
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Subject</th>
+          <th>For</th>
+          <th>Bands</th>
+          <th>Cuts</th>
+          <th class="num">Used by</th>
+          <th class="double">Last changed by</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="(s, i) in sets.data.value"
+          :key="s.id"
+          :tabindex="i ? -1 : 0"
+          :aria-selected="String(s.id) === chosen"
+          @click="open(s.id)"
+        >
+          <td>
+            <strong>{{ s.name }}</strong>
+          </td>
+          <td>{{ capital(s.subject) || 'any' }}</td>
+          <td class="nowrap">{{ s.grades.length ? gradesName(s.grades) : 'any grade' }}</td>
+          <td>{{ s.bands.map((b) => b.name).join(', ') }}</td>
+          <td class="nowrap">{{ cuts(s).join(', ') }}</td>
+          <td class="num nowrap">{{ plural(s.uses, 'assessment') }}</td>
+          <td class="double nowrap">{{ s.changedBy }}</td>
+        </tr>
+      </tbody>
+    </LedgerTable>
+    <BandSetPanel
+      v-if="chosen"
+      :key="chosen"
+      :set="sets.data.value?.find((s) => String(s.id) === chosen)"
+      @close="open()"
+      @kept="open"
+    />
+  </div>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 22px 40px;
+}
+.nowrap {
+  white-space: nowrap;
+}
+</style>

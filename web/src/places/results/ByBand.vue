@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import BandBar from '@/parts/BandBar.vue'
+import Empty from '@/parts/Empty.vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { plural, tenths } from '@/contract/format'
+import ResultHead from './ResultHead.vue'
+
+/** By band and by standard for each section beside its school and the whole. */
+const props = defineProps<{ id: number }>()
+const router = useRouter()
+const parent = ref('')
+const query = useQuery({
+  queryKey: ['by-band', computed(() => props.id), parent],
+  queryFn: () =>
+    call(api.GET('/results/{id}/bands', { params: { path: { id: props.id }, query: { parent: parent.value || undefined } } })),
+})
+const data = computed(() => query.data.value)
+const names = computed(() => data.value?.head.cuts?.starts.map((s) => s.name) ?? ['all'])
+const exports = computed(
+  () => `/api/results/${props.id}/bands.csv${parent.value ? `?parent=${encodeURIComponent(parent.value)}` : ''}`,
+)
+
+interface Row {
+  kind: 'section' | 'school'
+  group: Schemas['Group']
+  first: boolean
+}
+/** Sections by school, and after a school of several sections the school itself. */
+const rows = computed(() => {
+  const out: Row[] = []
+  for (const school of data.value?.schools ?? []) {
+    const sections = data.value!.sections.filter((s) => s.schoolId === school.schoolId)
+    sections.forEach((group, i) => out.push({ kind: 'section', group, first: i === 0 }))
+    if (sections.length > 1) out.push({ kind: 'school', group: school, first: false })
+  }
+  return out
+})
+/** Well below the whole: ten points of a percent. */
+const low = (g: Schemas['Group'], i: number) => {
+  const here = g.strands[i]?.tenths ?? -1
+  const whole = data.value?.all.strands[i]?.tenths ?? -1
+  return here >= 0 && here < whole - 100
+}
+function open(g: Schemas['Group']) {
+  void router.push({
+    path: `/results/${props.id}/matrix`,
+    query: g.sectionId ? { section: String(g.sectionId) } : { school: String(g.schoolId) },
+  })
+}
+const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
+</script>
+
+<template>
+  <div class="page">
+    <Trouble :error="query.error.value" />
+    <template v-if="data">
+      <ResultHead title="By band and standard" :head="data.head" view="bands" :exports="exports" />
+      <Empty v-if="!data.head.result.scored" text="Nobody has handed in yet. Bands and standards fill as students hand in." />
+      <LedgerTable label="Results by band and standard">
+        <thead>
+          <tr>
+            <th>School</th>
+            <th>Section</th>
+            <th class="num">n</th>
+            <th>Bands</th>
+            <th class="num">Mean, %</th>
+            <th
+              v-for="(s, i) in data.strands"
+              :key="s.code"
+              class="num"
+              :class="{ double: i === 0 }"
+              :title="`${s.code} ${s.text}, lines ${s.lines.map((l) => l + 1).join(', ')}`"
+            >
+              <button type="button" class="link-button" :aria-label="`${s.text}: show what is below it`" @click="parent = s.code">
+                {{ s.code.split('.').slice(1).join('.') || s.code }}
+              </button>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="(r, k) in rows"
+            :key="`${r.kind}-${r.group.schoolId}-${r.group.sectionId}`"
+            :class="r.kind"
+            :tabindex="k ? -1 : 0"
+            @click="open(r.group)"
+          >
+            <td class="nowrap">{{ r.first ? r.group.school : '' }}</td>
+            <td class="nowrap">{{ r.kind === 'school' ? 'all of the school' : r.group.section }}</td>
+            <td class="num">{{ r.group.n }}</td>
+            <td>
+              <BandBar v-if="r.group.n" :counts="r.group.bands" :names="names" /><span v-else class="soft">none handed in</span>
+            </td>
+            <td class="num">{{ r.group.n ? tenths(r.group.meanTenths) : '–' }}</td>
+            <td
+              v-for="(s, i) in r.group.strands"
+              :key="i"
+              class="num"
+              :class="{ double: i === 0, resin: low(r.group, i) }"
+              :title="`${s.earned} of ${s.possible} points`"
+            >
+              {{ tenths(s.tenths) }}
+            </td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <th>All</th>
+            <th>{{ plural(data.sections.length, 'section') }}</th>
+            <td class="num">{{ data.all.n }}</td>
+            <td><BandBar v-if="data.all.n" :counts="data.all.bands" :names="names" /></td>
+            <td class="num">{{ tenths(data.all.n ? data.all.meanTenths : -1) }}</td>
+            <td
+              v-for="(s, i) in data.all.strands"
+              :key="i"
+              class="num"
+              :class="{ double: i === 0 }"
+              :title="`${s.earned} of ${s.possible} points`"
+            >
+              {{ tenths(s.tenths) }}
+            </td>
+          </tr>
+        </tfoot>
+      </LedgerTable>
+      <p class="soft">
+        Percent of points by standard<template v-if="data.parent">
+          under <span class="mono">{{ data.parent }}</span></template
+        >.
+        <button v-if="parent" type="button" class="link-button" @click="parent = up && up.includes('.') ? up : ''">
+          one level up
+        </button>
+        Brown: ten or more below the whole. {{ data.head.result.begun - data.head.result.scored }} are working now,
+        {{ data.head.result.seats - data.head.result.begun }} have not begun.
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 22px 40px;
+}
+.nowrap {
+  white-space: nowrap;
+}
+tr.school td {
+  background: var(--tint);
+  font-weight: 600;
+}
+p {
+  margin-top: 10px;
+}
+</style>

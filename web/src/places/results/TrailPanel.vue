@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, nextTick, ref, watch } from 'vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call } from '@/contract/client'
+import { moment, tenths } from '@/contract/format'
+
+/** Where a score comes from: response, key, rule, points, credit; total, cut, band. */
+const props = defineProps<{ distribution: number; attempt: number; line?: number }>()
+const emit = defineEmits<{ close: [] }>()
+
+const query = useQuery({
+  queryKey: ['trail', computed(() => props.distribution), computed(() => props.attempt)],
+  queryFn: () =>
+    call(api.GET('/results/{id}/scores/{attempt}', { params: { path: { id: props.distribution, attempt: props.attempt } } })),
+})
+const t = computed(() => query.data.value)
+const open = ref<number>()
+watch(
+  () => props.line,
+  (now) => (open.value = now),
+  { immediate: true },
+)
+watch([open, t], async () => {
+  await nextTick()
+  document.getElementById(`trail-${open.value}`)?.scrollIntoView({ block: 'nearest' })
+})
+const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.starts[t.value.band] : undefined))
+</script>
+
+<template>
+  <SidePanel title="Trail of a score" width="max(500px, 38vw)" @close="emit('close')">
+    <Trouble :error="query.error.value" />
+    <template v-if="t">
+      <p>
+        <strong>{{ t.student }}</strong> <span class="mono soft">{{ t.number }}</span><br />
+        <span class="soft">{{ t.school }}, {{ t.section }}. Begun {{ moment(t.startedAt) }}.</span>
+      </p>
+      <p class="sum">
+        <strong>{{ t.raw }} of {{ t.head.total }} points</strong>, {{ tenths(t.percentTenths) }}%<template v-if="start"
+          >: <strong>{{ start.name }}</strong>, which begins at {{ start.raw }} ({{ t.head.bandSet }})</template
+        >.
+        <span class="soft"
+          >Computed from edition {{ t.head.edition }}, sealed as
+          <span class="mono">{{ t.head.fingerprint.slice(0, 16) }}</span>.</span
+        >
+      </p>
+      <LedgerTable label="Lines of this score">
+        <thead>
+          <tr>
+            <th class="num">#</th>
+            <th>Answer</th>
+            <th>Key</th>
+            <th>Outcome</th>
+            <th class="num double">Credit</th>
+          </tr>
+        </thead>
+        <tbody v-for="l in t.lines" :key="l.line.number">
+          <tr
+            :id="`trail-${l.line.number}`"
+            tabindex="0"
+            :aria-expanded="open === l.line.number"
+            :aria-selected="open === l.line.number"
+            @click="open = open === l.line.number ? undefined : l.line.number"
+          >
+            <td class="num soft">{{ l.line.number }}</td>
+            <td>{{ l.response.join(', ') || '–' }}</td>
+            <td>{{ l.line.key }}</td>
+            <td>{{ l.outcome.replace('-', ' ') }}</td>
+            <td class="num double">{{ l.credit }} of {{ l.line.points }}</td>
+          </tr>
+          <tr v-if="open === l.line.number">
+            <td />
+            <td colspan="4" class="why">
+              <p>{{ l.line.stem }}</p>
+              <p>
+                {{ l.why }} {{ l.credit }} of {{ l.line.points }} {{ l.line.points === 1 ? 'point' : 'points' }},
+                {{ l.rule.replaceAll('-', ' ') }}.
+              </p>
+              <p class="soft">
+                Item <span class="mono">{{ l.line.identifier }}</span>, version {{ l.version
+                }}<template v-if="l.line.standards.length">, {{ l.line.standards.join(', ') }}</template
+                ><template v-if="l.savedAt">. Saved {{ moment(l.savedAt) }}</template
+                >.
+              </p>
+            </td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <td />
+            <th colspan="3">Total</th>
+            <td class="num double">{{ t.raw }} of {{ t.head.total }}</td>
+          </tr>
+        </tfoot>
+      </LedgerTable>
+    </template>
+  </SidePanel>
+</template>
+
+<style scoped>
+.sum {
+  border-left: 3px solid var(--pine);
+  padding-left: 10px;
+}
+.why {
+  padding: 8px 8px 4px;
+  background: var(--tint);
+}
+</style>

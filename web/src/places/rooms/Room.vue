@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import PageHead from '@/parts/PageHead.vue'
+import StateTag from '@/parts/StateTag.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { useCrumb } from '@/parts/crumb'
+import { api, call } from '@/contract/client'
+import { clockTime, plural, windowOf } from '@/contract/format'
+import DoorButtons from './DoorButtons.vue'
+
+const route = useRoute()
+const id = computed(() => Number(route.params.id))
+const room = useQuery({
+  queryKey: ['room', id],
+  queryFn: () => call(api.GET('/sittings/{id}', { params: { path: { id: id.value } } })),
+  refetchInterval: 4_000,
+})
+const sitting = computed(() => room.data.value?.sitting)
+useCrumb(() => sitting.value && `${sitting.value.section}, ${sitting.value.title}`)
+const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
+</script>
+
+<template>
+  <div class="page">
+    <Trouble :error="room.error.value" />
+    <template v-if="room.data.value && sitting">
+      <PageHead :title="sitting.section">
+        <template #note>
+          {{ sitting.school }} · {{ sitting.title }} · {{ windowOf(sitting.opensAt, sitting.closesAt) }} ·
+          {{ sitting.minutes ? `${sitting.minutes} minutes` : 'no time limit' }}
+        </template>
+        <StateTag
+          :state="`door ${sitting.door}`"
+          :tone="sitting.door === 'open' ? 'go' : sitting.door === 'paused' ? 'caution' : 'quiet'"
+        />
+        <DoorButtons :sitting="sitting" />
+      </PageHead>
+      <LedgerTable label="Students of this sitting" banded>
+        <thead>
+          <tr>
+            <th>Student</th>
+            <th>Number</th>
+            <th>State</th>
+            <th class="num">Answered of {{ room.data.value.lines }}</th>
+            <th>Progress</th>
+            <th class="double">Last saved</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in room.data.value.seats" :key="s.studentId">
+            <td>{{ s.name }}</td>
+            <td class="mono">{{ s.number }}</td>
+            <td><StateTag :state="s.state" :tone="tone(s.state)" /></td>
+            <td class="num">{{ s.answered }}</td>
+            <td>
+              <span class="progress" aria-hidden="true"
+                ><span :style="{ width: `${(100 * s.answered) / room.data.value.lines}%` }"
+              /></span>
+            </td>
+            <td class="double">{{ s.savedAt ? clockTime(s.savedAt) : '' }}</td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <th colspan="2">{{ plural(sitting.seats, 'student') }}</th>
+            <td colspan="3">
+              {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} working, {{ sitting.done }} handed
+              in
+            </td>
+            <td class="double" />
+          </tr>
+        </tfoot>
+      </LedgerTable>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 22px 40px;
+  max-width: 1100px;
+}
+.progress {
+  display: block;
+  width: 160px;
+  height: 8px;
+  background: var(--lichen);
+}
+.progress span {
+  display: block;
+  height: 100%;
+  background: var(--pine);
+}
+</style>

@@ -1,0 +1,204 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import ProgressBar from 'primevue/progressbar'
+import { computed, ref } from 'vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import StateTag from '@/parts/StateTag.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, queries, type Schemas } from '@/contract/client'
+import { moment } from '@/contract/format'
+
+/** Brings in files: shows how far it is, can be cancelled, leaves a report. */
+const emit = defineEmits<{ close: [] }>()
+
+type Kind = 'standards' | 'roster' | 'items'
+const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
+  { value: 'roster', label: 'Roster', hint: 'OneRoster 1.2 CSV as a zip', accept: '.zip' },
+  { value: 'standards', label: 'Standards', hint: 'a CASE 1.1 JSON file', accept: '.json' },
+  { value: 'items', label: 'Items', hint: 'an items CSV, see docs/formats.md', accept: '.csv' },
+]
+const kind = ref<Kind>('roster')
+const of = computed(() => kinds.find((k) => k.value === kind.value)!)
+const file = ref<File>()
+const error = ref<Error>()
+const sending = ref(false)
+const shown = ref<number>()
+
+const list = useQuery({
+  queryKey: ['imports'],
+  queryFn: () => call(api.GET('/imports')),
+  refetchInterval: (q) => (q.state.data?.some((i) => i.state === 'running') ? 1_000 : false),
+})
+const report = useQuery({
+  queryKey: ['import', shown],
+  queryFn: async () => {
+    const now = await call(api.GET('/imports/{id}', { params: { path: { id: shown.value! } } }))
+    if (now.state !== 'running') void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'import' })
+    return now
+  },
+  enabled: computed(() => !!shown.value),
+  refetchInterval: (q) => (q.state.data?.state === 'running' ? 300 : false),
+})
+
+async function start() {
+  if (!file.value) return
+  sending.value = true
+  error.value = undefined
+  try {
+    const begun = await call(
+      api.POST('/imports', {
+        params: { query: { kind: kind.value, file: file.value.name } },
+        // The contract says binary; the body is the file itself.
+        body: file.value as unknown as string,
+        bodySerializer: (body) => body,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    )
+    shown.value = begun.id
+    await queries.invalidateQueries({ queryKey: ['imports'] })
+  } catch (e) {
+    error.value = e as Error
+  } finally {
+    sending.value = false
+  }
+}
+async function cancel(id: number) {
+  try {
+    await call(api.DELETE('/imports/{id}', { params: { path: { id } } }))
+  } catch (e) {
+    error.value = e as Error
+  }
+}
+const counts = (i: Schemas['Import']) =>
+  [
+    ['Read', i.read],
+    ['New', i.new],
+    ['Changed', i.changed],
+    ['Unchanged', i.unchanged],
+    ['Refused', i.refused],
+    ['Left aside', i.aside],
+  ] as const
+const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ? 'quiet' : 'caution')
+</script>
+
+<template>
+  <SidePanel title="Bring in files" width="max(520px, 38vw)" @close="emit('close')">
+    <form @submit.prevent="start">
+      <fieldset>
+        <legend class="out-of-sight">What the file brings</legend>
+        <label v-for="k in kinds" :key="k.value" class="kind"
+          ><input v-model="kind" type="radio" name="kind" :value="k.value" />{{ k.label }}
+          <span class="soft">{{ k.hint }}</span></label
+        >
+      </fieldset>
+      <div class="field">
+        <label for="file">File</label>
+        <input id="file" type="file" :accept="of.accept" @change="file = ($event.target as HTMLInputElement).files?.[0]" />
+      </div>
+      <p class="soft">
+        A bad row is refused alone and says why; a bad file changes nothing; the same file again changes nothing.
+      </p>
+      <Trouble :error="error" />
+      <Button type="submit" label="Bring it in" :disabled="!file" :loading="sending" />
+    </form>
+
+    <section v-if="report.data.value" aria-live="polite">
+      <h3>{{ report.data.value.file }} <StateTag :state="report.data.value.state" :tone="tone(report.data.value.state)" /></h3>
+      <template v-if="report.data.value.state === 'running'">
+        <p>{{ report.data.value.stage || 'opening' }}: {{ report.data.value.read.toLocaleString('en-US') }} rows read</p>
+        <ProgressBar mode="indeterminate" style="height: 6px" aria-label="Import under way" />
+        <Button label="Cancel" size="small" severity="secondary" outlined class="cancel" @click="cancel(report.data.value.id)" />
+      </template>
+      <p v-if="report.data.value.message" class="brick">{{ report.data.value.message }}</p>
+      <dl>
+        <template v-for="[name, n] in counts(report.data.value)" :key="name">
+          <dt>{{ name }}</dt>
+          <dd>{{ n.toLocaleString('en-US') }}</dd>
+        </template>
+      </dl>
+      <ul v-if="report.data.value.refusals.length" class="refusals">
+        <li v-for="(r, i) in report.data.value.refusals" :key="i">
+          <span class="mono">{{ r.file }}</span> line {{ r.line }}, <strong>{{ r.field }}</strong> {{ r.reason }}
+        </li>
+      </ul>
+      <a v-if="report.data.value.state !== 'running'" :href="`/api/imports/${report.data.value.id}/report.csv`" download
+        >Download the report</a
+      >
+    </section>
+
+    <section v-if="list.data.value?.length">
+      <h3>Earlier</h3>
+      <ul class="earlier">
+        <li v-for="i in list.data.value" :key="i.id">
+          <button type="button" class="link-button" @click="shown = i.id">{{ i.file }}</button>
+          <span class="soft">{{ i.kind }}, {{ moment(i.startedAt) }}</span>
+          <StateTag :state="i.state" :tone="tone(i.state)" />
+        </li>
+      </ul>
+    </section>
+  </SidePanel>
+</template>
+
+<style scoped>
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  align-items: flex-start;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+.kind {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 28px;
+}
+.kind input {
+  accent-color: var(--pine);
+}
+section {
+  margin-top: 22px;
+  border-top: 1.5px solid var(--ink);
+  padding-top: 10px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 110px 90px;
+  margin: 8px 0;
+}
+dt {
+  color: var(--ink-soft);
+}
+dd {
+  margin: 0;
+  text-align: right;
+}
+ul {
+  list-style: none;
+  padding: 0;
+}
+.refusals {
+  max-height: 220px;
+  overflow: auto;
+}
+li {
+  border-bottom: 1px solid var(--rule);
+  padding: 4px 0;
+}
+.earlier li {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.earlier .soft {
+  flex: 1;
+}
+.cancel {
+  margin-top: 8px;
+}
+</style>

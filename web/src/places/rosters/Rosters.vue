@@ -1,0 +1,144 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import Empty from '@/parts/Empty.vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import PageHead from '@/parts/PageHead.vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { gradeName, plural } from '@/contract/format'
+import { useSession } from '@/contract/session'
+import ImportPanel from './ImportPanel.vue'
+
+const route = useRoute()
+const router = useRouter()
+const { may, session } = useSession()
+const schools = useQuery({ queryKey: ['schools'], queryFn: () => call(api.GET('/schools')) })
+const school = computed(() => Number(route.query.school) || undefined)
+const sections = useQuery({
+  queryKey: ['sections', school],
+  queryFn: () => call(api.GET('/schools/{id}/sections', { params: { path: { id: school.value! } } })),
+  enabled: computed(() => !!school.value),
+})
+const section = ref<Schemas['Section']>()
+const students = useQuery({
+  queryKey: ['students', computed(() => section.value?.id)],
+  queryFn: () => call(api.GET('/sections/{id}/students', { params: { path: { id: section.value!.id } } })),
+  enabled: computed(() => !!section.value),
+})
+const importing = ref(false)
+const total = (of: 'sections' | 'students' | 'teachers') => (schools.data.value ?? []).reduce((n, s) => n + s[of], 0)
+const openSchool = (id: number) => router.push({ query: id === school.value ? {} : { school: String(id) } })
+</script>
+
+<template>
+  <div class="page">
+    <PageHead title="Rosters" :note="`${session?.district ?? ''}, school year ${session?.year || 'not known yet'}`">
+      <Button v-if="may('import')" label="Bring in files" @click="importing = true" />
+    </PageHead>
+    <Trouble :error="schools.error.value ?? sections.error.value" />
+    <Empty
+      v-if="schools.data.value && !schools.data.value.length"
+      text="No school yet. A roster comes in as a OneRoster 1.2 zip: schools, people, courses, sections and enrolments at once."
+    >
+      <Button v-if="may('import')" label="Bring in a roster" size="small" @click="importing = true" />
+    </Empty>
+    <div v-else class="two">
+      <LedgerTable label="Schools" banded>
+        <thead>
+          <tr>
+            <th>School</th>
+            <th class="num">Sections</th>
+            <th class="num">Teachers</th>
+            <th class="num double">Students</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="(s, i) in schools.data.value"
+            :key="s.id"
+            :tabindex="i ? -1 : 0"
+            :aria-selected="s.id === school"
+            @click="openSchool(s.id)"
+          >
+            <td>{{ s.name }}</td>
+            <td class="num">{{ s.sections }}</td>
+            <td class="num">{{ s.teachers }}</td>
+            <td class="num double">{{ s.students.toLocaleString('en-US') }}</td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <th>{{ plural(schools.data.value?.length ?? 0, 'school') }}</th>
+            <td class="num">{{ total('sections') }}</td>
+            <td class="num">{{ total('teachers') }}</td>
+            <td class="num double">{{ total('students').toLocaleString('en-US') }}</td>
+          </tr>
+        </tfoot>
+      </LedgerTable>
+      <LedgerTable v-if="school" label="Sections of the school" banded>
+        <thead>
+          <tr>
+            <th>Section</th>
+            <th>Grade</th>
+            <th>Course</th>
+            <th>Teacher</th>
+            <th class="num double">Students</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="(s, i) in sections.data.value"
+            :key="s.id"
+            :tabindex="i ? -1 : 0"
+            :aria-selected="s.id === section?.id"
+            @click="section = s"
+          >
+            <td>{{ s.title }}</td>
+            <td>{{ gradeName(s.grade) }}</td>
+            <td>{{ s.course }}</td>
+            <td>{{ s.teacher }}</td>
+            <td class="num double">{{ s.students }}</td>
+          </tr>
+        </tbody>
+      </LedgerTable>
+      <Empty v-else text="Choose a school to see its sections." />
+    </div>
+    <SidePanel v-if="section" :title="`${section.title}, ${section.school}`" @close="section = undefined">
+      <p class="soft">{{ section.teacher || 'No teacher' }} · {{ plural(section.students, 'student') }}</p>
+      <Trouble :error="students.error.value" />
+      <LedgerTable label="Students of the section" banded>
+        <thead>
+          <tr>
+            <th>Student</th>
+            <th>Number</th>
+            <th>Grade</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in students.data.value" :key="s.id">
+            <td>{{ s.name }}</td>
+            <td class="mono">{{ s.number }}</td>
+            <td>{{ gradeName(s.grade) }}</td>
+          </tr>
+        </tbody>
+      </LedgerTable>
+    </SidePanel>
+    <ImportPanel v-if="importing" @close="importing = false" />
+  </div>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 22px 40px;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(400px, 5fr) minmax(0, 7fr);
+  gap: 28px;
+  align-items: start;
+}
+</style>

@@ -1,0 +1,173 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import SelectButton from 'primevue/selectbutton'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import PineMark from '@/parts/PineMark.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { gradeName } from '@/contract/format'
+import { home, setSession, useSession, type Session } from '@/contract/session'
+
+const router = useRouter()
+const route = useRoute()
+const { session } = useSession()
+
+const sides = [
+  { value: 'staff', label: 'Staff' },
+  { value: 'student', label: 'Student' },
+] as const
+const as = ref<'staff' | 'student'>('staff')
+const name = ref('')
+const secret = ref('')
+const error = ref<Error>()
+const busy = ref(false)
+
+const people = useQuery({
+  queryKey: ['demo-people'],
+  queryFn: () => call(api.GET('/demo/people')),
+  enabled: computed(() => session.value?.demo ?? false),
+})
+
+async function enter(request: () => Promise<Session>) {
+  busy.value = true
+  error.value = undefined
+  try {
+    const signedIn = await request()
+    setSession(signedIn)
+    const next = route.query.next
+    await router.replace(typeof next === 'string' && next.startsWith('/') && !next.startsWith('//') ? next : home(signedIn))
+  } catch (e) {
+    error.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+
+const signIn = () => enter(() => call(api.POST('/session', { body: { as: as.value, name: name.value, secret: secret.value } })))
+const tryAs = (p: Schemas['DemoPerson']) => enter(() => call(api.POST('/demo/session', { body: { personId: p.id } })))
+
+const roleNames: Record<string, string> = {
+  'district-coordinator': 'district coordinator',
+  'school-coordinator': 'school coordinator',
+  teacher: 'teacher',
+  student: 'student',
+}
+function about(p: Schemas['DemoPerson']) {
+  return [roleNames[p.role] ?? p.role, p.grade && `grade ${gradeName(p.grade)}`, p.school].filter(Boolean).join(', ')
+}
+</script>
+
+<template>
+  <main class="door" :class="{ demo: session?.demo }">
+    <section class="sheet">
+      <div class="brand"><PineMark :size="30" />Pine Ledger</div>
+      <p class="soft">{{ session?.district }}</p>
+      <form @submit.prevent="signIn">
+        <SelectButton
+          v-model="as"
+          :options="[...sides]"
+          option-label="label"
+          option-value="value"
+          :allow-empty="false"
+          aria-label="Sign in as"
+        />
+        <div class="field">
+          <label for="name">{{ as === 'staff' ? 'E-mail' : 'Student number' }}</label>
+          <InputText
+            id="name"
+            v-model="name"
+            :autocomplete="as === 'staff' ? 'username' : 'off'"
+            :inputmode="as === 'staff' ? 'email' : 'numeric'"
+            required
+          />
+        </div>
+        <div class="field">
+          <label for="secret">{{ as === 'staff' ? 'Password' : 'PIN' }}</label>
+          <InputText
+            id="secret"
+            v-model="secret"
+            type="password"
+            :autocomplete="as === 'staff' ? 'current-password' : 'off'"
+            required
+          />
+        </div>
+        <Trouble :error="error" />
+        <Button type="submit" label="Sign in" :loading="busy" />
+      </form>
+    </section>
+    <section v-if="session?.demo" class="people">
+      <h2>Or look around as one of them</h2>
+      <p class="soft">This is the demo district. Nobody in it is real.</p>
+      <ul>
+        <li v-for="p in people.data.value" :key="p.id">
+          <button type="button" class="plain-button" :disabled="busy" @click="tryAs(p)">
+            <strong>{{ p.name }}</strong> <span class="soft">{{ about(p) }}</span>
+          </button>
+        </li>
+      </ul>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.door {
+  min-height: 100%;
+  display: grid;
+  place-content: center;
+  gap: 40px;
+  padding: 24px;
+  background: var(--board);
+}
+.door.demo {
+  grid-template-columns: 340px 420px;
+}
+.sheet,
+.people {
+  background: var(--paper);
+  border: 1px solid var(--rule);
+  padding: 26px 28px;
+  width: 100%;
+  min-width: 340px;
+  align-self: start;
+}
+.brand {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font: 650 22px var(--serif);
+  color: var(--pine);
+}
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+  margin-top: 18px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0 0;
+  border-top: 1.5px solid var(--ink);
+  max-height: 430px;
+  overflow: auto;
+}
+li {
+  border-bottom: 1px solid var(--rule);
+}
+li button {
+  display: block;
+  width: 100%;
+  padding: 7px 4px;
+}
+li button:hover {
+  background: var(--tint);
+}
+@media (max-width: 860px) {
+  .door.demo {
+    grid-template-columns: minmax(0, 420px);
+  }
+}
+</style>

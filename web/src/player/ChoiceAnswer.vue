@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import SafeHtml from '@/parts/SafeHtml.vue'
+import type { Schemas } from '@/contract/client'
+import { letter } from './letter'
+
+/** One or several of the choices offered. */
+const chosen = defineModel<string[]>({ required: true })
+const props = defineProps<{
+  choices: Schemas['Choice'][]
+  most: number
+  name: string
+  readOnly?: boolean
+  correct?: string[]
+  describedBy: string
+}>()
+
+const single = computed(() => props.most === 1)
+const full = computed(() => props.most > 1 && chosen.value.length >= props.most)
+
+function toggle(id: string) {
+  if (single.value) chosen.value = [id]
+  else chosen.value = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id]
+}
+const isKey = (id: string) => props.correct?.includes(id) ?? false
+</script>
+
+<template>
+  <div :role="single ? 'radiogroup' : 'group'" :aria-labelledby="describedBy" class="choices">
+    <label v-for="(c, i) in choices" :key="c.id" :class="{ chosen: chosen.includes(c.id), key: isKey(c.id) }">
+      <input
+        :type="single ? 'radio' : 'checkbox'"
+        :name="name"
+        :value="c.id"
+        :checked="chosen.includes(c.id)"
+        :disabled="readOnly || (full && !chosen.includes(c.id))"
+        @change="toggle(c.id)"
+      />
+      <span class="letter" aria-hidden="true">{{ letter(i) }}</span>
+      <SafeHtml :html="c.html" tag="span" class="text" />
+      <span v-if="isKey(c.id)" class="is-key">key</span>
+    </label>
+  </div>
+  <p v-if="!single && !readOnly" class="hint">{{ most > 1 ? `Choose ${most} at most.` : 'You may choose more than one.' }}</p>
+</template>
+
+<style scoped>
+.choices {
+  display: grid;
+  gap: 10px;
+}
+label {
+  display: grid;
+  grid-template-columns: 44px 1fr auto;
+  align-items: stretch;
+  min-height: 48px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  cursor: pointer;
+  position: relative;
+}
+label:hover {
+  background: var(--tint);
+}
+input {
+  position: absolute;
+  opacity: 0;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  cursor: pointer;
+}
+input:disabled {
+  cursor: default;
+}
+label:has(input:focus-visible) {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
+}
+.letter {
+  display: grid;
+  place-items: center;
+  font-weight: 700;
+  border-right: 1px solid var(--rule);
+}
+.text {
+  padding: 11px 14px;
+  align-self: center;
+}
+.text :deep(p) {
+  margin: 0;
+}
+.chosen {
+  border-color: var(--pine);
+  box-shadow: inset 0 0 0 1px var(--pine);
+  background: var(--tint);
+}
+.chosen .letter {
+  background: var(--pine);
+  color: var(--on-pine);
+}
+.key {
+  border-color: var(--pine);
+  box-shadow: inset 0 0 0 1px var(--pine);
+}
+.is-key {
+  align-self: center;
+  padding: 0 12px;
+  color: var(--pine);
+  font-weight: 700;
+  font-size: 0.85em;
+}
+.hint {
+  margin: 8px 0 0;
+  color: var(--ink-soft);
+  font-size: 0.9em;
+}
+</style>

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import './student.css'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { day } from '@/contract/format'
+import { signOut, useSession } from '@/contract/session'
+import StudentTop from './StudentTop.vue'
+
+/** A student's own assessments: what can be begun now, what goes on, what is done. */
+const { session } = useSession()
+const router = useRouter()
+const list = useQuery({ queryKey: ['my-sittings'], queryFn: () => call(api.GET('/my/sittings')), refetchInterval: 8_000 })
+
+const over = (s: Schemas['MySitting']) => Date.now() >= Date.parse(s.closesAt)
+const ready = (s: Schemas['MySitting']) =>
+  s.state !== 'handed in' && s.door === 'open' && !over(s) && Date.now() >= Date.parse(s.opensAt)
+const now = computed(() => (list.data.value ?? []).filter((s) => s.state !== 'handed in' && !over(s)))
+const past = computed(() => (list.data.value ?? []).filter((s) => s.state === 'handed in' || over(s)))
+function why(s: Schemas['MySitting']) {
+  if (Date.now() < Date.parse(s.opensAt)) return `begins ${day(s.opensAt)}`
+  if (s.door === 'paused') return 'Your teacher has paused it.'
+  if (s.door === 'closed') return 'Your teacher has closed the door. Your answers are kept.'
+  return 'Waiting for your teacher to open the door.'
+}
+async function leave() {
+  await signOut()
+  await router.push('/signin')
+}
+</script>
+
+<template>
+  <div class="student">
+    <StudentTop title="My assessments" :note="session?.name"
+      ><button type="button" class="quiet" @click="leave">Sign out</button></StudentTop
+    >
+    <main>
+      <h1 class="out-of-sight">My assessments</h1>
+      <Trouble :error="list.error.value" />
+      <ul v-if="now.length">
+        <li v-for="s in now" :key="s.id">
+          <div>
+            <strong>{{ s.title }}</strong>
+            <span>{{ s.section }}{{ s.minutes ? `, ${s.minutes} minutes` : '' }}</span>
+            <span v-if="!ready(s)">{{ why(s) }}</span>
+          </div>
+          <button
+            v-if="ready(s)"
+            type="button"
+            class="main"
+            :aria-label="`${s.state === 'working' ? 'Go on with' : 'Start'} ${s.title}`"
+            @click="router.push(`/work/${s.id}`)"
+          >
+            {{ s.state === 'working' ? 'Go on' : 'Start' }}
+          </button>
+        </li>
+      </ul>
+      <p v-else-if="list.data.value">
+        There is nothing to do right now. Assessments stand here when they are sent to your class.
+      </p>
+      <template v-if="past.length">
+        <h2>Done</h2>
+        <ul>
+          <li v-for="s in past" :key="s.id">
+            <div>
+              <strong>{{ s.title }}</strong>
+              <span>{{ s.state === 'handed in' ? 'Handed in.' : `The window ended ${day(s.closesAt)}.` }}</span>
+            </div>
+          </li>
+        </ul>
+      </template>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+main {
+  max-width: 680px;
+  margin: 0 auto;
+  padding: 28px 20px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 28px;
+  border-top: 1.5px solid var(--ink);
+}
+li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 16px;
+  padding: 14px 4px;
+  border-bottom: 1px solid var(--rule);
+}
+li div {
+  display: grid;
+  gap: 2px;
+}
+li span {
+  color: var(--ink-soft);
+}
+h2 {
+  margin-bottom: 8px;
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import SafeHtml from '@/parts/SafeHtml.vue'
+import type { Schemas } from '@/contract/client'
+import ChoiceAnswer from './ChoiceAnswer.vue'
+import NumberAnswer from './NumberAnswer.vue'
+
+/** An item as a student gets it. One set of answer parts serves the player, the preview and the author. */
+const response = defineModel<Record<string, string[]>>({ required: true })
+defineProps<{
+  shown: Schemas['Shown']
+  /** Keeps the inputs of two items on one page apart. */
+  name: string
+  readOnly?: boolean
+  /** The key, for staff who look at the item with it. */
+  correct?: string[]
+  /** Id of the heading that names the item. */
+  labelledBy?: string
+}>()
+
+function give(id: string, values: string[]) {
+  response.value = { ...response.value, [id]: values }
+}
+</script>
+
+<template>
+  <div class="item" role="group" :aria-labelledby="labelledBy">
+    <template v-for="(block, i) in shown.body" :key="i">
+      <SafeHtml v-if="block.html" :id="`${name}-text-${i}`" :html="block.html" class="text" />
+      <template v-if="block.interaction">
+        <ChoiceAnswer
+          v-if="block.interaction.choices?.length"
+          :model-value="response[block.interaction.response] ?? []"
+          :choices="block.interaction.choices"
+          :most="block.interaction.maxChoices ?? 0"
+          :name="`${name}-${block.interaction.response}`"
+          :read-only="readOnly"
+          :correct="correct"
+          :described-by="`${name}-text-0`"
+          @update:model-value="give(block.interaction.response, $event)"
+        />
+        <NumberAnswer
+          v-else
+          :model-value="response[block.interaction.response]?.[0] ?? ''"
+          :unit="block.interaction.unit"
+          :read-only="readOnly"
+          :correct="correct"
+          :described-by="`${name}-text-0`"
+          @update:model-value="give(block.interaction.response, $event === '' ? [] : [$event])"
+        />
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.text {
+  margin-bottom: 14px;
+}
+.text :deep(p) {
+  margin: 0 0 10px;
+}
+.text :deep(table) {
+  border-collapse: collapse;
+  margin: 8px 0 12px;
+}
+.text :deep(th),
+.text :deep(td) {
+  padding: 6px 18px 6px 6px;
+  border-bottom: 1px solid var(--rule);
+  text-align: left;
+}
+.text :deep(th) {
+  border-bottom: 1.5px solid var(--ink);
+}
+</style>

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** A typed number. It is read and compared on the server; any spelling may be typed. */
+const typed = defineModel<string>({ required: true })
+defineProps<{ unit?: string; readOnly?: boolean; correct?: string[]; describedBy: string }>()
+</script>
+
+<template>
+  <div class="number">
+    <input
+      v-model="typed"
+      type="text"
+      inputmode="text"
+      autocomplete="off"
+      spellcheck="false"
+      maxlength="60"
+      :disabled="readOnly"
+      :aria-labelledby="describedBy"
+    />
+    <span v-if="unit" class="unit">{{ unit }}</span>
+    <span v-if="correct" class="is-key">key {{ correct.join(' or ') }}</span>
+  </div>
+</template>
+
+<style scoped>
+.number {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+input {
+  font: inherit;
+  font-size: 1.1em;
+  width: 190px;
+  min-height: 48px;
+  padding: 0 14px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  color: inherit;
+}
+input:focus {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
+}
+.is-key {
+  color: var(--pine);
+  font-weight: 700;
+}
+</style>

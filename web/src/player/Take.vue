@@ -1,0 +1,275 @@
+<script setup lang="ts">
+import { IconArrowLeft, IconArrowRight, IconBookmark, IconClock } from '@tabler/icons-vue'
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import './student.css'
+import SafeHtml from '@/parts/SafeHtml.vue'
+import Trouble from '@/parts/Trouble.vue'
+import ItemBody from './ItemBody.vue'
+import LookOver from './LookOver.vue'
+import MarksStrip from './MarksStrip.vue'
+import StudentTop from './StudentTop.vue'
+import { timeLeft } from './answers'
+import { useAttempt } from './useAttempt'
+
+const route = useRoute()
+const router = useRouter()
+const attempt = useAttempt(Number(route.params.id))
+const { take, answers, answered, error, stopped, saved, left } = attempt
+
+/** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
+const at = computed(() => Number(route.query.item) || 0)
+const lookingOver = computed(() => route.query.look !== undefined)
+const intro = ref(false)
+const busy = ref(false)
+const hideClock = ref(false)
+const urgent = computed(() => left.value < 5 * 60_000)
+
+onMounted(async () => {
+  await attempt.load()
+  if (!take.value) return
+  const begun = answered.value.some(Boolean) || at.value > 0 || lookingOver.value
+  intro.value = !begun && !!take.value.instructions
+  if (!at.value && !lookingOver.value) await go(Math.max(1, answered.value.indexOf(false) + 1), true)
+})
+
+const heading = useTemplateRef<HTMLElement>('heading')
+async function go(line: number, replace = false) {
+  const to = { query: { item: String(Math.max(1, Math.min(line, answers.value.length))) } }
+  await (replace ? router.replace(to) : router.push(to))
+  await nextTick()
+  if (!replace) heading.value?.focus()
+}
+const line = computed(() => take.value?.lines[at.value - 1])
+const answer = computed(() => answers.value[at.value - 1])
+const passage = computed(() => take.value?.passages.find((p) => p.identifier === line.value?.passage))
+const count = computed(() => answered.value.filter(Boolean).length)
+const markedCount = computed(() => answers.value.filter((a) => a.marked).length)
+const status = computed(() =>
+  [
+    saved.value,
+    `${count.value} of ${answers.value.length} answered`,
+    markedCount.value && `${markedCount.value} marked for later`,
+  ]
+    .filter(Boolean)
+    .join(' · '),
+)
+
+async function handIn() {
+  busy.value = true
+  await attempt.handIn()
+  busy.value = false
+}
+watch(lookingOver, async () => {
+  await nextTick()
+  heading.value?.focus()
+})
+</script>
+
+<template>
+  <div class="student take">
+    <StudentTop :title="take?.title ?? ''">
+      <template v-if="take?.state === 'working' && take.limited">
+        <span v-if="!hideClock || urgent" class="clock" role="timer"
+          ><IconClock :size="20" stroke="1.6" aria-hidden="true" />{{ timeLeft(left) }}</span
+        >
+        <button v-if="!urgent" type="button" class="quiet small" @click="hideClock = !hideClock">
+          {{ hideClock ? 'Show the clock' : 'Hide the clock' }}
+        </button>
+      </template>
+    </StudentTop>
+
+    <main v-if="!take" class="one">
+      <Trouble :error="error" />
+      <button v-if="error" type="button" class="quiet" @click="router.push('/work')">Back to my assessments</button>
+    </main>
+
+    <main v-else-if="take.state === 'handed in'" class="one">
+      <h1 ref="heading" tabindex="-1">Handed in</h1>
+      <p>Your answers to {{ take.title }} are kept. You can close this page.</p>
+      <button type="button" class="main" @click="router.push('/work')">Back to my assessments</button>
+    </main>
+
+    <main v-else-if="stopped" class="one">
+      <h1>Waiting</h1>
+      <p role="status">{{ stopped }}</p>
+      <p>This page goes on by itself when you may.</p>
+      <button type="button" class="quiet" @click="router.push('/work')">Back to my assessments</button>
+    </main>
+
+    <main v-else-if="intro" class="one">
+      <h1>{{ take.title }}</h1>
+      <SafeHtml :html="take.instructions" />
+      <p>{{ answers.length }} items{{ take.limited ? `, ${timeLeft(left)}` : '' }}. What you answer is saved by itself.</p>
+      <button type="button" class="main" @click="intro = false">Begin</button>
+    </main>
+
+    <LookOver
+      v-else-if="lookingOver"
+      :answered="answered"
+      :marked="answers.map((a) => a.marked)"
+      :busy="busy"
+      :error="error"
+      @go="go"
+      @hand-in="handIn"
+    />
+
+    <main v-else-if="line && answer" class="work" :class="{ beside: passage }">
+      <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
+        <h2>{{ passage.title }}</h2>
+        <SafeHtml :html="passage.body" />
+      </section>
+      <section class="answer">
+        <Trouble :error="error" />
+        <div class="number">
+          <h1 :id="`item-${at}`" ref="heading" tabindex="-1">
+            {{ at }}<span class="out-of-sight"> of {{ answers.length }}</span>
+          </h1>
+          <button type="button" class="quiet small" :aria-pressed="answer.marked" @click="attempt.mark(at, !answer.marked)">
+            <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />{{ answer.marked ? 'Marked for later' : 'Mark for later' }}
+          </button>
+        </div>
+        <ItemBody
+          :key="at"
+          :shown="line.shown"
+          :name="`line-${at}`"
+          :labelled-by="`item-${at}`"
+          :model-value="answer.response"
+          @update:model-value="attempt.answer(at, $event)"
+        />
+      </section>
+    </main>
+
+    <footer v-if="take?.state === 'working' && !stopped && !intro">
+      <MarksStrip :answered="answered" :marked="answers.map((a) => a.marked)" :at="lookingOver ? 0 : at" @go="go" />
+      <div class="moves">
+        <button
+          type="button"
+          class="quiet"
+          :disabled="!lookingOver && at <= 1"
+          @click="go(lookingOver ? answers.length : at - 1)"
+        >
+          <IconArrowLeft :size="18" aria-hidden="true" />Back
+        </button>
+        <p role="status">{{ status }}</p>
+        <button v-if="!lookingOver" type="button" class="quiet" @click="router.push({ query: { look: '' } })">
+          Look over and hand in
+        </button>
+        <button v-if="!lookingOver" type="button" class="main" :disabled="at >= answers.length" @click="go(at + 1)">
+          Next<IconArrowRight :size="18" aria-hidden="true" />
+        </button>
+      </div>
+    </footer>
+  </div>
+</template>
+
+<style scoped>
+.take {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  height: 100%;
+}
+main {
+  overflow: auto;
+}
+.one {
+  width: min(680px, 100%);
+  margin: 0 auto;
+  padding: 40px 20px;
+}
+h1,
+h2 {
+  font-family: var(--reading);
+}
+h1:focus {
+  outline: none;
+}
+.work {
+  display: grid;
+  grid-template-columns: minmax(0, 720px);
+  justify-content: center;
+}
+.work.beside {
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  overflow: hidden;
+}
+.passage {
+  padding: 24px 44px 40px 60px;
+  border-right: 1px solid var(--rule);
+  overflow: auto;
+}
+.passage :deep(p) {
+  margin: 0 0 14px;
+  max-width: 62ch;
+}
+.passage h2 {
+  margin-bottom: 10px;
+}
+.answer {
+  padding: 24px 34px 40px;
+  overflow: auto;
+}
+.number {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.number h1 {
+  font-size: 19px;
+}
+button.small {
+  padding: 0 12px !important;
+  font-size: 15px !important;
+}
+.clock {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+}
+footer {
+  border-top: 1px solid var(--rule);
+  background: var(--board);
+  padding: 12px 28px 14px;
+}
+.moves {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-top: 10px;
+}
+.moves p {
+  flex: 1;
+  text-align: center;
+  margin: 0;
+  color: var(--ink-soft);
+  font-size: 15px;
+}
+@media (max-width: 800px) {
+  .work.beside {
+    grid-template-columns: minmax(0, 1fr);
+    overflow: auto;
+  }
+  .passage {
+    padding: 16px 20px;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+    overflow: visible;
+  }
+  .answer {
+    padding: 16px 20px;
+    overflow: visible;
+  }
+  footer {
+    padding: 10px 12px;
+  }
+  .moves {
+    flex-wrap: wrap;
+    justify-content: space-between;
+  }
+  .moves p {
+    order: -1;
+    flex-basis: 100%;
+  }
+}
+</style>

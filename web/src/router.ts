@@ -1,0 +1,65 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { home, loadSession, type Right } from './contract/session'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** Which right opens the place; none is needed where it is left out. */
+    right?: Right
+    /** Without the frame: sign-in and the student's side. */
+    bare?: boolean
+    title: string
+  }
+}
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/today' },
+    { path: '/signin', component: () => import('./places/signin/SignIn.vue'), meta: { title: 'Sign in', bare: true } },
+    { path: '/today', component: () => import('./places/today/Today.vue'), meta: { title: 'Today', right: 'staff' } },
+    { path: '/bank', component: () => import('./places/bank/Bank.vue'), meta: { title: 'Bank', right: 'readKeys' } },
+    {
+      path: '/assessments',
+      component: () => import('./places/assessments/Assessments.vue'),
+      meta: { title: 'Assessments', right: 'build' },
+    },
+    {
+      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|cuts|distribution|rooms)?',
+      component: () => import('./places/assessments/Sheet.vue'),
+      meta: { title: 'Assessments', right: 'build' },
+    },
+    { path: '/bands', component: () => import('./places/bands/Bands.vue'), meta: { title: 'Bands', right: 'build' } },
+    { path: '/results', component: () => import('./places/results/Results.vue'), meta: { title: 'Results', right: 'readKeys' } },
+    {
+      path: '/results/:id(\\d+)/:view(bands|matrix)?',
+      component: () => import('./places/results/Result.vue'),
+      meta: { title: 'Results', right: 'readKeys' },
+    },
+    { path: '/rosters', component: () => import('./places/rosters/Rosters.vue'), meta: { title: 'Rosters', right: 'staff' } },
+    { path: '/ledger', component: () => import('./places/ledger/Ledger.vue'), meta: { title: 'Ledger', right: 'readLedger' } },
+    { path: '/rooms/:id(\\d+)', component: () => import('./places/rooms/Room.vue'), meta: { title: 'Rooms', right: 'staff' } },
+    {
+      path: '/work',
+      component: () => import('./player/Home.vue'),
+      meta: { title: 'My assessments', right: 'student', bare: true },
+    },
+    {
+      path: '/work/:id(\\d+)',
+      component: () => import('./player/Take.vue'),
+      meta: { title: 'Assessment', right: 'student', bare: true },
+    },
+    { path: '/:rest(.*)', component: () => import('./parts/NotHere.vue'), meta: { title: 'Not here' } },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = await loadSession()
+  if (to.path === '/signin') return session.signedIn ? home(session) : true
+  if (!session.signedIn) return { path: '/signin', query: to.fullPath === '/today' ? {} : { next: to.fullPath } }
+  if (to.meta.right && !session.rights.includes(to.meta.right)) return home(session)
+  return true
+})
+
+router.afterEach((to) => {
+  document.title = `${to.meta.title} · Pine Ledger`
+})
