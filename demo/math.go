@@ -33,8 +33,8 @@ func mathItems(r *rand.Rand) []draftItem {
 					break
 				}
 			}
-			if seen[it.stem] {
-				continue // the template has fewer different items than were wanted
+			if seen[it.stem] || !sound(it) {
+				continue // the template has fewer sound and different items than were wanted
 			}
 			seen[it.stem] = true
 			it.standard, it.depth, it.subject, it.grade = t.standard, t.depth, "mathematics", "0"+t.standard[1:2]

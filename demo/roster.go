@@ -39,14 +39,8 @@ type rosterFile struct {
 
 func writeRoster(dir string, r *rand.Rand, students int, endYear int) (string, error) {
 	f := &rosterFile{r: r, given: names("given"), family: names("family"), used: map[string]bool{}}
-	f.users = [][]string{{"sourcedId", "status", "dateLastModified", "enabledUser", "username", "userIds", "givenName", "familyName", "middleName", "identifier", "email", "sms", "phone", "agentSourcedIds", "grades", "password"}}
-	f.roles = [][]string{{"sourcedId", "status", "dateLastModified", "userSourcedId", "roleType", "role", "beginDate", "endDate", "orgSourcedId", "userProfileSourcedId"}}
-	f.courses = [][]string{{"sourcedId", "status", "dateLastModified", "schoolYearSourcedId", "title", "courseCode", "grades", "orgSourcedId", "subjects", "subjectCodes"}}
-	f.classes = [][]string{{"sourcedId", "status", "dateLastModified", "title", "grades", "courseSourcedId", "classCode", "classType", "location", "schoolSourcedId", "termSourcedIds", "subjects", "subjectCodes", "periods"}}
-	f.enrollments = [][]string{{"sourcedId", "status", "dateLastModified", "classSourcedId", "schoolSourcedId", "userSourcedId", "role", "primary", "beginDate", "endDate"}}
-	f.demographics = [][]string{{"sourcedId", "status", "dateLastModified", "birthDate", "sex"}}
-
-	orgs := [][]string{{"sourcedId", "status", "dateLastModified", "name", "type", "identifier", "parentSourcedId"}, {"tbu", "", "", "Tamarack Bay Unified District", "district", "TBU", ""}}
+	f.begin()
+	orgs := [][]string{orgsHead, {"tbu", "", "", "Tamarack Bay Unified District", "district", "TBU", ""}}
 	f.person("co-1", "Ines", "Okafor", "districtAdministrator", "tbu", Password)
 	f.person("co-2", "Tomás", "Lindqvist", "districtAdministrator", "tbu", Password)
 	school := 0
@@ -72,9 +66,24 @@ func writeRoster(dir string, r *rand.Rand, students int, endYear int) (string, e
 			}
 		}
 	}
-	sessions := [][]string{{"sourcedId", "status", "dateLastModified", "title", "type", "startDate", "endDate", "parentSourcedId", "schoolYear"},
+	sessions := [][]string{sessionsHead,
 		{"year", "", "", fmt.Sprintf("School year %d–%d", endYear-1, endYear%100), "schoolYear", fmt.Sprintf("%d-08-24", endYear-1), fmt.Sprintf("%d-06-11", endYear), "", strconv.Itoa(endYear)}}
 	return f.write(dir, orgs, sessions)
+}
+
+var (
+	orgsHead     = []string{"sourcedId", "status", "dateLastModified", "name", "type", "identifier", "parentSourcedId"}
+	sessionsHead = []string{"sourcedId", "status", "dateLastModified", "title", "type", "startDate", "endDate", "parentSourcedId", "schoolYear"}
+)
+
+// begin writes the head rows.
+func (f *rosterFile) begin() {
+	f.users = [][]string{{"sourcedId", "status", "dateLastModified", "enabledUser", "username", "userIds", "givenName", "familyName", "middleName", "identifier", "email", "sms", "phone", "agentSourcedIds", "grades", "password"}}
+	f.roles = [][]string{{"sourcedId", "status", "dateLastModified", "userSourcedId", "roleType", "role", "beginDate", "endDate", "orgSourcedId", "userProfileSourcedId"}}
+	f.courses = [][]string{{"sourcedId", "status", "dateLastModified", "schoolYearSourcedId", "title", "courseCode", "grades", "orgSourcedId", "subjects", "subjectCodes"}}
+	f.classes = [][]string{{"sourcedId", "status", "dateLastModified", "title", "grades", "courseSourcedId", "classCode", "classType", "location", "schoolSourcedId", "termSourcedIds", "subjects", "subjectCodes", "periods"}}
+	f.enrollments = [][]string{{"sourcedId", "status", "dateLastModified", "classSourcedId", "schoolSourcedId", "userSourcedId", "role", "primary", "beginDate", "endDate"}}
+	f.demographics = [][]string{{"sourcedId", "status", "dateLastModified", "birthDate", "sex"}}
 }
 
 func (f *rosterFile) write(dir string, orgs, sessions [][]string) (string, error) {
@@ -204,18 +213,38 @@ func birthYear(grade string) int {
 func (f *rosterFile) sections(org, grade, course string, students []string, atLeast int, title func(int) string) {
 	n := max(atLeast, (len(students)+29)/30)
 	for s := range n {
-		class := strings.Join([]string{"c", org, grade, course, num(s + 1)}, "-")
-		given, family := f.name()
-		teacher := "te-" + class
-		f.person(teacher, given, family, "teacher", org, "")
+		var group []string
+		for i := s; i < len(students); i += n {
+			group = append(group, students[i])
+		}
+		id := strings.Join([]string{"c", org, grade, course, num(s + 1)}, "-")
+		family := f.teacher(id, org)
 		name := title(s)
 		if course == "home" {
 			name += " " + family
 		}
-		f.classes = append(f.classes, []string{class, "", "", name, grade, course + "-" + grade, "", "scheduled", "", org, "year", "", "", ""})
-		f.enrollments = append(f.enrollments, []string{"e-" + teacher, "", "", class, org, teacher, "teacher", "true", "", ""})
-		for i := s; i < len(students); i += n {
-			f.enrollments = append(f.enrollments, []string{"e-" + class + "-" + students[i], "", "", class, org, students[i], "student", "", "", ""})
-		}
+		f.class(id, org, grade, course, name, group)
+	}
+}
+
+// oneSection puts all students into one section with a teacher.
+func (f *rosterFile) oneSection(org, grade, course, name string, students []string) {
+	id := strings.Join([]string{"c", org, grade, course}, "-")
+	f.teacher(id, org)
+	f.class(id, org, grade, course, name, students)
+}
+
+// teacher makes a class's teacher and gives the family name.
+func (f *rosterFile) teacher(class, org string) string {
+	given, family := f.name()
+	f.person("te-"+class, given, family, "teacher", org, "")
+	return family
+}
+
+func (f *rosterFile) class(id, org, grade, course, name string, students []string) {
+	f.classes = append(f.classes, []string{id, "", "", name, grade, course + "-" + grade, "", "scheduled", "", org, "year", "", "", ""})
+	f.enrollments = append(f.enrollments, []string{"e-te-" + id, "", "", id, org, "te-" + id, "teacher", "true", "", ""})
+	for _, s := range students {
+		f.enrollments = append(f.enrollments, []string{"e-" + id + "-" + s, "", "", id, org, s, "student", "", "", ""})
 	}
 }

@@ -35,7 +35,8 @@ watch(
     chosen.value = Math.min(chosen.value, Math.max(0, now.length - 1))
   },
 )
-useDraggable(body, rows, {
+const drag = useDraggable(body, rows, {
+  immediate: false,
   handle: '.grip',
   animation: 100,
   get disabled() {
@@ -45,6 +46,9 @@ useDraggable(body, rows, {
     if (oldIndex !== undefined && newIndex !== undefined && oldIndex !== newIndex) move(oldIndex, newIndex)
   },
 })
+
+// The rows' body stands only while there are lines.
+watch(body, (now) => (now ? drag.start(now) : drag.destroy()))
 
 async function move(from: number, to: number) {
   if (to < 0 || to >= sheet.value.lines.length) return

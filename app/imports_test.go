@@ -1,0 +1,209 @@
+package app_test
+
+import (
+	"archive/zip"
+	"context"
+	"maps"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+func reasons(r app.ImportReport) []string {
+	var out []string
+	for _, x := range r.Refusals {
+		out = append(out, x.File+" "+x.Field+" "+x.Reason)
+	}
+	return out
+}
+
+func TestTheSameFilesAgainChangeNothing(t *testing.T) {
+	w := newWorld(t)
+	before, err := w.app.Ledger(w.ctx, w.coordinator, store.LedgerFilter{})
+	require.NoError(t, err)
+	for kind, path := range map[app.ImportKind]string{app.ImportStandards: w.file("calder.json", standards), app.ImportRoster: w.folder(rosterFiles), app.ImportItems: w.file("items.csv", itemsFile)} {
+		r, err := w.app.Import(w.ctx, w.coordinator, kind, "again", path, nil)
+		require.NoError(t, err)
+		assert.Zero(t, r.Counts.New+r.Counts.Changed+r.Counts.Refused, "%s: %+v", kind, r.Counts)
+		assert.Positive(t, r.Counts.Unchanged, kind)
+	}
+	after, err := w.app.Ledger(w.ctx, w.coordinator, store.LedgerFilter{})
+	require.NoError(t, err)
+	assert.Len(t, after, len(before), "what changed nothing leaves no entry")
+}
+
+func TestBadRosterRowsAreRefusedAlone(t *testing.T) {
+	w := newWorld(t)
+	files := maps.Clone(rosterFiles)
+	files["users.csv"] += "d,true,,Nameless,1004,,06,1\ne,true,Rosa,Vega,1005,,6th,1\nf,true,Anton,Greco,,,06,1\na,true,Mei,Sato,1001,,06,1234\n"
+	files["roles.csv"] += "r10,f,student,s1\nr11,a,wizard,s1\nr12,nobody,student,s1\nr13,a,student,elsewhere\n"
+	files["enrollments.csv"] += "e6,c9,a,student\ne7,c1,c,student\n"
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), nil)
+	require.NoError(t, err)
+	assert.ElementsMatch(t, []string{
+		"users.csv givenName is empty",
+		`users.csv grades "6th" is not a grade code such as KG, 03 or 11`,
+		"users.csv identifier is empty: a student signs in with it and a PIN",
+		`users.csv sourcedId "a" is given twice`,
+		`roles.csv userSourcedId "f" is not a person that is known`,
+		`roles.csv role "wizard" is not a role`,
+		`roles.csv userSourcedId "nobody" is not a person that is known`,
+		`roles.csv orgSourcedId "elsewhere" is not a school or district that is known`,
+		`enrollments.csv classSourcedId "c9" is not a section that is known`,
+	}, reasons(r))
+	assert.Equal(t, 1, r.Counts.New, "the one good new row comes in")
+	assert.Equal(t, 9, r.Refusals[0].Line-1, "lines are those of the file")
+}
+
+func TestARosterComesAgainWithMovesAndLeavers(t *testing.T) {
+	w := newWorld(t)
+	files := maps.Clone(rosterFiles)
+	files["users.csv"] = strings.Replace(files["users.csv"], "a,true,Mei,Sato,1001", "a,true,Mei,Sato-Ali,1001", 1)
+	files["enrollments.csv"] = "sourcedId,status,classSourcedId,userSourcedId,role\ne1,,c1,t1,teacher\ne2,,c2,t2,teacher\ne3,tobedeleted,c1,a,student\ne8,,c2,a,student\ne4,,c1,b,student\ne5,,c2,c,student\n"
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), nil)
+	require.NoError(t, err)
+	require.Empty(t, r.Refusals)
+	assert.Equal(t, 1, r.Counts.New)
+	schools, err := w.app.Schools(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 1}, []int{schools[0].Students, schools[1].Students}, "one student moved")
+	v, err := w.app.SignInStudent(w.ctx, "1001", "1234")
+	require.NoError(t, err)
+	assert.Equal(t, "Mei Sato-Ali", v.Name, "names are not remembered past an import")
+}
+
+func TestDemographicsAreKeptBesideThePerson(t *testing.T) {
+	w := newWorld(t)
+	files := maps.Clone(rosterFiles)
+	files["demographics.csv"] = "sourcedId,birthDate,sex\na,2015-02-03,female\n"
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), nil)
+	require.NoError(t, err)
+	assert.Equal(t, 1, r.Counts.New)
+	kept, err := w.store.Demographics(w.ctx)
+	require.NoError(t, err)
+	assert.Equal(t, map[int64]string{w.student.PersonID: `{"birthDate":"2015-02-03","sex":"female"}`}, kept)
+}
+
+func TestABadFileChangesNothing(t *testing.T) {
+	w := newWorld(t)
+	incomplete := maps.Clone(rosterFiles)
+	delete(incomplete, "roles.csv")
+	for kind, path := range map[app.ImportKind]string{
+		app.ImportRoster:    w.folder(incomplete),
+		app.ImportStandards: w.file("x.json", `{"CFItems":[]}`),
+		app.ImportItems:     w.file("x.csv", "identifier,stem\nI9,x\n"),
+	} {
+		r, err := w.app.Import(w.ctx, w.coordinator, kind, "bad", path, nil)
+		assert.Error(t, err, kind)
+		assert.Equal(t, "failed", r.State)
+		assert.Contains(t, r.Message, "Nothing was changed.")
+		kept, err := w.app.ImportByID(w.ctx, w.coordinator, r.ID)
+		require.NoError(t, err)
+		assert.Equal(t, r.Message, kept.Message, "the report is kept")
+	}
+}
+
+func TestBadItemRowsNameTheirField(t *testing.T) {
+	w := newWorld(t)
+	rows := "identifier,bank,kind,subject,grade,standards,depth,difficulty,stem,choice_1,choice_2,key,passage\n" +
+		"I1,Bank,riddle,Mathematics,06,,,,x,a,b,A,\n" +
+		"I 4,Bank,number,Mathematics,06,,,,x,,,1,\n" +
+		"I5,Bank,single-choice,Mathematics,06,,,,x,a,b,C,\n" +
+		"I6,Bank,single-choice,Mathematics,06,X1,,,x,a,b,A,\n" +
+		"I7,Bank,single-choice,Mathematics,06,M6,7,,x,a,b,A,\n" +
+		"I8,Bank,single-choice,Mathematics,06,M6,,0.7777,x,a,b,A,\n" +
+		"I9,Bank,single-choice,Mathematics,06,M6,,,x,a,a,A,\n" +
+		"I10,Bank,number,Mathematics,06,M6,,,x,,,twelve,\n" +
+		"I11,Bank,number,Mathematics,06,M6,,,x,,,12,P9\n" +
+		"I12,Bank,number,,06,M6,,,x,,,12,\n" +
+		"I13,Bank,number,Mathematics,06,M6,,,5 < 7 and <b>more</b>,,,12,\n"
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.csv", w.file("items.csv", rows), nil)
+	require.NoError(t, err)
+	assert.Equal(t, []string{
+		`items.csv kind "riddle" is not single-choice, multiple-choice or number`,
+		"items.csv identifier must be given, without spaces, in at most 100 characters",
+		`items.csv key "C" is not the letter of one of the 2 choices`,
+		`items.csv standards "X1" is not a standard that is known; import its framework first`,
+		`items.csv depth "7" is not 1, 2, 3 or 4`,
+		`items.csv difficulty "0.7777" is not a share of right answers from 0 to 1, with three places at most`,
+		"items.csv choice_1 … two choices are the same",
+		`items.csv key the key "twelve" is not a number`,
+		`items.csv passage_text is empty, and the passage "P9" is not known`,
+		"items.csv subject is empty",
+	}, reasons(r))
+	assert.Equal(t, 1, r.Counts.New)
+	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Words: "more"})
+	require.NoError(t, err)
+	require.Len(t, page.Items, 1)
+	assert.Equal(t, "5 < 7 and <b>more</b>", page.Items[0].Stem, "plain text stays plain")
+}
+
+func TestACancelledImportKeepsNothingButItsReport(t *testing.T) {
+	w := newWorld(t)
+	files := maps.Clone(rosterFiles)
+	var users strings.Builder
+	users.WriteString(files["users.csv"])
+	for i := range 3000 {
+		users.WriteString("x" + string(rune('a'+i%26)) + strings.Repeat("y", i/26) + ",true,A,B,,,06,\n")
+	}
+	files["users.csv"] = users.String()
+	ctx, cancel := context.WithCancel(w.ctx)
+	r, err := w.app.Import(ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), func(stage string, c app.ImportCounts) {
+		if c.Read >= 1000 {
+			cancel()
+		}
+	})
+	assert.ErrorIs(t, err, context.Canceled)
+	assert.Equal(t, "cancelled", r.State)
+	kept, err := w.store.Known(w.ctx, "person")
+	require.NoError(t, err)
+	assert.Len(t, kept, 8)
+}
+
+func TestAnImportBehindTheScreenTellsHowItEnded(t *testing.T) {
+	w := newWorld(t)
+	path := filepath.Join(t.TempDir(), "roster.zip")
+	file, err := os.Create(path)
+	require.NoError(t, err)
+	z := zip.NewWriter(file)
+	for name, text := range rosterFiles {
+		f, err := z.Create("export/" + name)
+		require.NoError(t, err)
+		_, err = f.Write([]byte(text))
+		require.NoError(t, err)
+	}
+	require.NoError(t, z.Close())
+	require.NoError(t, file.Close())
+
+	_, err = w.app.StartImport(w.ctx, w.teacher, app.ImportRoster, "roster.zip", path)
+	require.ErrorIs(t, err, app.ErrForbidden)
+	id, err := w.app.StartImport(w.ctx, w.coordinator, app.ImportRoster, "roster.zip", path)
+	require.NoError(t, err)
+	var r app.ImportReport
+	require.Eventually(t, func() bool {
+		r, err = w.app.ImportByID(w.ctx, w.coordinator, id)
+		_, gone := os.Stat(path)
+		return err == nil && r.State != "running" && os.IsNotExist(gone)
+	}, 5*time.Second, 5*time.Millisecond)
+	assert.Equal(t, "done", r.State, r.Message)
+	assert.Equal(t, 28, r.Counts.Unchanged)
+	var conflict *app.ConflictError
+	assert.ErrorAs(t, w.app.CancelImport(w.coordinator, id), &conflict)
+	_, err = w.app.ImportByID(w.ctx, w.teacher, id)
+	assert.ErrorIs(t, err, app.ErrForbidden)
+}
+
+func TestRightsFollowAnImport(t *testing.T) {
+	w := newWorld(t)
+	assert.Len(t, w.teacher.Sections, 1)
+	assert.Equal(t, roster.Scope{Schools: []int64{w.principal.Posts[0].SchoolID}}, w.principal.Scope())
+}
