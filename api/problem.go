@@ -9,6 +9,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"pineledger/app"
+	"pineledger/core/points"
 	"pineledger/store"
 )
 
@@ -34,6 +35,9 @@ func problemOf(err error) Problem {
 	var conflict *app.ConflictError
 	var tooLarge *http.MaxBytesError
 	var coded echo.HTTPStatusCoder
+	if errors.Is(err, points.ErrPlaces) || errors.Is(err, points.ErrTooLarge) || errors.Is(err, points.ErrNotDecimal) {
+		err = &app.InvalidError{Fields: []app.FieldError{{Message: "Points and percents have two decimal places at most and are no larger than 1,000,000."}}}
+	}
 	switch {
 	case errors.As(err, &invalid):
 		p := problem(http.StatusUnprocessableEntity, "invalid", "Something in the input cannot be taken", invalid.Error())

@@ -1,0 +1,330 @@
+package api_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/api"
+	"pineledger/app"
+	"pineledger/core/roster"
+	"pineledger/demo"
+	"pineledger/store"
+)
+
+// served is the demo district behind a real HTTP server.
+type served struct {
+	*testing.T
+	base  string
+	store *store.Store
+}
+
+var page = fstest.MapFS{
+	"index.html":    {Data: []byte(`<meta name="csp-nonce" content="{{nonce}}">`)},
+	"assets/app.js": {Data: []byte("js")},
+}
+
+func serve(t *testing.T, isDemo bool) *served {
+	t.Helper()
+	ctx := context.Background()
+	dir := t.TempDir()
+	s, err := store.Open(ctx, dir)
+	require.NoError(t, err)
+	secret := bytes.Repeat([]byte{9}, 32)
+	require.NoError(t, demo.Generate(ctx, s, secret, dir, demo.Options{Students: 300, Seed: 1, Now: time.Now().UTC()}))
+	a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
+	require.NoError(t, err)
+	server, err := api.New(api.Config{App: a, Store: s, Web: page, Demo: isDemo, Log: slog.New(slog.DiscardHandler)})
+	require.NoError(t, err)
+	web := httptest.NewServer(server.Handler())
+	t.Cleanup(func() {
+		web.Close()
+		server.Close()
+		require.NoError(t, s.Close())
+	})
+	return &served{t, web.URL, s}
+}
+
+// client is somebody's browser.
+type client struct {
+	*served
+	http *http.Client
+}
+
+func (s *served) client() *client {
+	jar, err := cookiejar.New(nil)
+	require.NoError(s, err)
+	return &client{s, &http.Client{Jar: jar}}
+}
+
+func (s *served) as(role roster.Role, nth int) *client {
+	s.Helper()
+	people, err := s.store.PeopleToTry(context.Background(), role, nth+1)
+	require.NoError(s, err)
+	return s.person(people[nth].ID)
+}
+
+func (s *served) person(id int64) *client {
+	s.Helper()
+	c := s.client()
+	status, body := c.do(http.MethodPost, "/api/demo/session", fmt.Sprintf(`{"personId":%d}`, id))
+	require.Equal(s, http.StatusOK, status, body)
+	return c
+}
+
+func (c *client) do(method, path, body string, headers ...string) (int, string) {
+	c.Helper()
+	req, err := http.NewRequest(method, c.base+path, strings.NewReader(body))
+	require.NoError(c, err)
+	if body != "" {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	for i := 0; i+1 < len(headers); i += 2 {
+		req.Header.Set(headers[i], headers[i+1])
+	}
+	res, err := c.http.Do(req)
+	require.NoError(c, err)
+	defer res.Body.Close()
+	data, err := io.ReadAll(res.Body)
+	require.NoError(c, err)
+	return res.StatusCode, string(data)
+}
+
+func (c *client) get(path string, into any) {
+	c.Helper()
+	status, body := c.do(http.MethodGet, path, "")
+	require.Equal(c, http.StatusOK, status, body)
+	require.NoError(c, json.Unmarshal([]byte(body), into))
+}
+
+func TestNobodyGetsAnythingWithoutASession(t *testing.T) {
+	c := serve(t, false).client()
+	for _, path := range []string{"/api/today", "/api/items", "/api/items/1", "/api/tray", "/api/assessments", "/api/assessments/1", "/api/band-sets", "/api/results", "/api/results/1/matrix.csv",
+		"/api/schools", "/api/sittings/1", "/api/my/sittings", "/api/imports", "/api/ledger", "/api/frameworks"} {
+		status, body := c.do(http.MethodGet, path, "")
+		assert.Equal(t, http.StatusUnauthorized, status, path)
+		assert.Contains(t, body, "urn:pineledger:problem:signed-out", path)
+	}
+	status, _ := c.do(http.MethodPost, "/api/demo/session", `{"personId":1}`)
+	assert.Equal(t, http.StatusNotFound, status, "outside the demo nobody is picked")
+	status, _ = c.do(http.MethodGet, "/api/demo/people", "")
+	assert.Equal(t, http.StatusNotFound, status)
+	status, _ = c.do(http.MethodGet, "/api/nothing", "")
+	assert.Equal(t, http.StatusNotFound, status)
+}
+
+func TestSigningInAndOut(t *testing.T) {
+	s := serve(t, false)
+	c := s.client()
+	status, body := c.do(http.MethodPost, "/api/session", `{"as":"staff","name":"ines.okafor@tamarackbay.example","secret":"wrong"}`)
+	assert.Equal(t, http.StatusUnauthorized, status, body)
+	status, body = c.do(http.MethodPost, "/api/session", `{"as":"staff","name":"ines.okafor@tamarackbay.example","secret":"`+demo.Password+`"}`)
+	require.Equal(t, http.StatusOK, status, body)
+	var session struct {
+		SignedIn bool
+		Name     string
+		Rights   []string
+	}
+	c.get("/api/session", &session)
+	assert.True(t, session.SignedIn)
+	assert.Contains(t, session.Rights, "import")
+	status, _ = c.do(http.MethodDelete, "/api/session", "")
+	assert.Equal(t, http.StatusNoContent, status)
+	status, _ = c.do(http.MethodGet, "/api/today", "")
+	assert.Equal(t, http.StatusUnauthorized, status)
+}
+
+func TestGuessingIsSlowedDown(t *testing.T) {
+	c := serve(t, false).client()
+	last := 0
+	for range 8 {
+		last, _ = c.do(http.MethodPost, "/api/session", `{"as":"student","name":"100001","secret":"0000"}`)
+	}
+	assert.Equal(t, http.StatusTooManyRequests, last)
+	status, _ := c.do(http.MethodPost, "/api/session", `{"as":"student","name":"100002","secret":"0000"}`)
+	assert.Equal(t, http.StatusUnauthorized, status, "another student of the same school is not held up")
+}
+
+func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
+	c := serve(t, true).as(roster.DistrictCoordinator, 0)
+	status, _ := c.do(http.MethodDelete, "/api/session", "", "Sec-Fetch-Site", "cross-site", "Origin", "https://elsewhere.example")
+	assert.Equal(t, http.StatusForbidden, status)
+}
+
+func TestPagesCarryAStrictPolicy(t *testing.T) {
+	s := serve(t, false)
+	res, err := http.Get(s.base + "/bank?words=x")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	body, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	policy := res.Header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'self'")
+	assert.NotContains(t, policy, "unsafe")
+	nonce := strings.Split(strings.Split(policy, "'nonce-")[1], "'")[0]
+	assert.Contains(t, string(body), nonce, "the page is told its nonce")
+	assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+
+	res2, err := http.Get(s.base + "/assets/app.js")
+	require.NoError(t, err)
+	defer res2.Body.Close()
+	assert.Contains(t, res2.Header.Get("Cache-Control"), "immutable")
+	res3, err := http.Get(s.base + "/assets/none.js")
+	require.NoError(t, err)
+	defer res3.Body.Close()
+	assert.Equal(t, http.StatusNotFound, res3.StatusCode)
+}
+
+func TestTheContractRefusesWhatItDoesNotKnow(t *testing.T) {
+	c := serve(t, true).as(roster.DistrictCoordinator, 0)
+	for _, q := range []struct {
+		method, path, body string
+		status             int
+		want               string
+	}{
+		{http.MethodGet, "/api/items?limit=5000", "", 422, `"pointer":"/limit"`},
+		{http.MethodGet, "/api/items/x", "", 422, `"pointer":"/id"`},
+		{http.MethodPost, "/api/assessments", `{"title":"x"}`, 422, "is missing"},
+		{http.MethodPost, "/api/tray", `{"items":[1],"more":true}`, 422, "more"},
+		{http.MethodPost, "/api/tray", `{"items":`, 422, "problem:invalid"},
+		{http.MethodPost, "/api/tray", `{"items":[99999]}`, 404, "not-found"},
+		{http.MethodPut, "/api/assessments/1/lines", `{"lines":[]}`, 422, "If-Match"},
+		{http.MethodPut, "/api/assessments/1/lines", `{"lines":[{"itemId":1,"points":1.005}]}`, 422, "two decimal places"},
+		{http.MethodGet, "/api/results/1/matrix?sort=sideways", "", 422, "is not student, section, raw"},
+	} {
+		headers := []string{}
+		if strings.Contains(q.want, "decimal") {
+			headers = []string{"If-Match", "5"}
+		}
+		status, body := c.do(q.method, q.path, q.body, headers...)
+		assert.Equal(t, q.status, status, "%s %s: %s", q.method, q.path, body)
+		assert.Contains(t, body, q.want, "%s %s", q.method, q.path)
+	}
+	status, _ := c.do(http.MethodPost, "/api/tray", `{"items":[`+strings.Repeat("1,", 2<<20)+`1]}`)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, status)
+	var contract map[string]any
+	c.get("/api/openapi.json", &contract)
+	assert.Equal(t, "3.0.3", contract["openapi"])
+}
+
+// Whatever a student's browser can ask for, no key, credit or score comes with it.
+func TestAStudentNeverGetsAKey(t *testing.T) {
+	s := serve(t, true)
+	people, err := s.store.Sittings(context.Background(), roster.Scope{District: true}, store.SittingFilter{OpenAfter: time.Now(), Limit: 50})
+	require.NoError(t, err)
+	var open store.Sitting
+	for _, g := range people {
+		if g.Door == "open" && g.Done < g.Seats {
+			open = g
+		}
+	}
+	require.NotZero(t, open.ID)
+	room, err := s.store.Room(context.Background(), open.ID)
+	require.NoError(t, err)
+	var student int64
+	for _, seat := range room {
+		if seat.State.String != "scored" {
+			student = seat.StudentID
+		}
+	}
+	c := s.person(student)
+	status, body := c.do(http.MethodPost, fmt.Sprintf("/api/my/sittings/%d/attempt", open.ID), "")
+	require.Equal(t, http.StatusOK, status, body)
+	var take struct {
+		AttemptID int64 `json:"attemptId"`
+		Lines     []struct {
+			Shown struct {
+				Body []struct {
+					Interaction *struct{ Choices []struct{ ID string } }
+				}
+			}
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(body), &take))
+	require.NotEmpty(t, take.Lines)
+	for _, word := range []string{"correct", `"key`, "declaration", "credit", "score", "difficulty", "standards", "tolerance"} {
+		assert.NotContains(t, strings.ToLower(body), word)
+	}
+	answers := fmt.Sprintf("/api/my/attempts/%d", take.AttemptID)
+	status, body = c.do(http.MethodPut, answers+"/answers", `{"answers":[{"line":1,"number":9000000000000,"response":{"RESPONSE":["A"]},"marked":true}]}`)
+	require.Equal(t, http.StatusOK, status, body)
+	status, body = c.do(http.MethodPost, answers+"/hand-in", "")
+	require.Equal(t, http.StatusOK, status, body)
+	assert.Contains(t, body, `"lines":[]`)
+
+	for path, want := range map[string]int{"/api/items": 403, "/api/items/1": 403, "/api/results": 403, "/api/results/1/bands": 403, "/api/assessments/1": 404, "/api/today": 403,
+		fmt.Sprintf("/api/sittings/%d", open.ID): 403, "/api/schools": 403, "/api/ledger": 403, "/api/frameworks": 403} {
+		status, _ := c.do(http.MethodGet, path, "")
+		assert.Equal(t, want, status, path)
+	}
+	other := s.as(roster.Student, 0)
+	status, _ = other.do(http.MethodPost, answers+"/hand-in", "")
+	assert.Equal(t, http.StatusNotFound, status, "a stranger's attempt is not there")
+}
+
+func TestExportsHoldWhatIsSeen(t *testing.T) {
+	c := serve(t, true).as(roster.DistrictCoordinator, 0)
+	var m struct {
+		Total int
+		Rows  []struct {
+			Student string
+			Raw     float64
+		}
+	}
+	c.get("/api/results/1/matrix?sort=-raw&band=2&limit=5", &m)
+	require.Positive(t, m.Total)
+	status, csv := c.do(http.MethodGet, "/api/results/1/matrix.csv?sort=-raw&band=2", "")
+	require.Equal(t, http.StatusOK, status)
+	rows := strings.Split(strings.TrimSpace(csv), "\n")
+	assert.Len(t, rows, m.Total+1, "all rows of the filter, not a page")
+	assert.True(t, strings.HasPrefix(rows[0], "Student,Number,School,Section,Raw,Percent,Band,Line 1 (1)"))
+	assert.Contains(t, rows[1], m.Rows[0].Student)
+	assert.Contains(t, rows[1], "On course")
+	status, csv = c.do(http.MethodGet, "/api/results/1/bands.csv", "")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, csv, "all schools,all sections,")
+}
+
+func TestAFileComesInThroughTheScreen(t *testing.T) {
+	s := serve(t, true)
+	c := s.as(roster.DistrictCoordinator, 0)
+	const file = "identifier,bank,kind,subject,grade,standards,stem,choice_1,choice_2,key\nX1,Own,single-choice,Science,05,S5.EW.1,=SUM(1)?,a,b,B\nX2,Own,single-choice,Science,05,S5.EW.1,x,a,b,C\n"
+	status, body := s.as(roster.Teacher, 0).do(http.MethodPost, "/api/imports?kind=items&file=x.csv", file, "Content-Type", "application/octet-stream")
+	assert.Equal(t, http.StatusForbidden, status, body)
+	status, body = c.do(http.MethodPost, "/api/imports?kind=items&file=x.csv", file, "Content-Type", "application/octet-stream")
+	require.Equal(t, http.StatusAccepted, status, body)
+	var report struct {
+		ID       int64
+		State    string
+		New      int
+		Refusals []struct {
+			Line          int
+			Field, Reason string
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(body), &report))
+	require.Eventually(t, func() bool {
+		c.get(fmt.Sprint("/api/imports/", report.ID), &report)
+		return report.State != "running"
+	}, 5*time.Second, 10*time.Millisecond)
+	assert.Equal(t, "done", report.State)
+	assert.Equal(t, 1, report.New)
+	require.Len(t, report.Refusals, 1)
+	assert.Equal(t, 3, report.Refusals[0].Line)
+	status, csv := c.do(http.MethodGet, fmt.Sprintf("/api/imports/%d/report.csv", report.ID), "")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, csv, "3,key,")
+}
