@@ -1,0 +1,31 @@
+import { expect } from '@playwright/test'
+
+/** Opens a browser of its own for somebody of the demo: a role, or a name. */
+export async function as(browser, who, options = {}) {
+  const context = await browser.newContext(options)
+  const page = await context.newPage()
+  const people = await (await page.request.get('/api/demo/people')).json()
+  const person = people.find((p) => p.role === who || p.name === who)
+  expect(person, `${who} is on the sign-in page`).toBeTruthy()
+  await signIn(page, person.id)
+  return page
+}
+
+/** Opens a browser for a person by id. */
+export async function asPerson(browser, id, options = {}) {
+  const page = await (await browser.newContext(options)).newPage()
+  await signIn(page, id)
+  return page
+}
+
+async function signIn(page, personId) {
+  const answer = await page.request.post('/api/demo/session', { data: { personId } })
+  expect(answer.status()).toBe(200)
+}
+
+/** A date and time as a datetime-local field takes it, so many hours from now on the district's wall clock. */
+export async function wallClock(page, hours) {
+  const { timeZone } = await (await page.request.get('/api/session')).json()
+  const at = new Date(Date.now() + hours * 3_600_000)
+  return at.toLocaleString('sv-SE', { timeZone }).replace(' ', 'T').slice(0, 16)
+}
