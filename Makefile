@@ -60,7 +60,7 @@ generate: web/node_modules/.package-lock.json ## server and client types from ap
 	go run $(OAPI) -config api/codegen.yaml api/openapi.yaml
 	cd web && npm run generate --silent
 
-bench: ## what is promised, measured beside the bare limit
+bench: $(BIN) ## what is promised, measured beside the bare limit
 	go run ./bench
 
 screenshots: $(BIN) e2e/node_modules/.package-lock.json chromium ## the pictures in docs/screenshots, from the demo

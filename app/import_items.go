@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"html"
 	"os"
-	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -30,13 +29,13 @@ type itemImport struct {
 	seen      map[string]bool
 }
 
-func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, path string) error {
+func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
 	file, err := os.Open(path)
 	if err != nil {
 		return err
 	}
 	defer file.Close()
-	rows, err := table.NewReader(filepath.Base(path), file, "identifier", "bank", "kind", "stem", "key", "standards", "subject", "grade")
+	rows, err := table.NewReader(name, file, "identifier", "bank", "kind", "stem", "key", "standards", "subject", "grade")
 	if err != nil {
 		return err
 	}

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
-	"path/filepath"
 	"strings"
 
 	"pineledger/formats/caseframework"
@@ -13,14 +12,14 @@ import (
 )
 
 // readStandards compares a framework file with what is there.
-func (a *App) readStandards(ctx context.Context, run *importRun, path string) error {
+func (a *App) readStandards(ctx context.Context, run *importRun, name, path string) error {
 	file, err := os.Open(path)
 	if err != nil {
 		return err
 	}
 	defer file.Close()
 	run.begin("standards")
-	f, refused, err := caseframework.Read(filepath.Base(path), file)
+	f, refused, err := caseframework.Read(name, file)
 	if err != nil {
 		return err
 	}

@@ -143,7 +143,7 @@ func (a *App) runImport(ctx context.Context, v roster.Viewer, id int64, kind Imp
 		run.progress = func(string, ImportCounts) {}
 	}
 	report := ImportReport{ID: id, Kind: kind, File: name, State: "done", Started: a.now()}
-	failure := a.readImport(ctx, run, v, kind, path)
+	failure := a.readImport(ctx, run, v, kind, name, path)
 	if failure == nil {
 		run.begin("writing")
 		failure = a.writeImport(ctx, run, v, id, kind, name)
@@ -170,14 +170,15 @@ func (a *App) runImport(ctx context.Context, v roster.Viewer, id int64, kind Imp
 	return report, errors.Join(failure, err)
 }
 
-func (a *App) readImport(ctx context.Context, run *importRun, v roster.Viewer, kind ImportKind, path string) error {
+// readImport gathers what a file would change; name is what its user calls it.
+func (a *App) readImport(ctx context.Context, run *importRun, v roster.Viewer, kind ImportKind, name, path string) error {
 	switch kind {
 	case ImportStandards:
-		return a.readStandards(ctx, run, path)
+		return a.readStandards(ctx, run, name, path)
 	case ImportRoster:
 		return a.readRoster(ctx, run, path)
 	case ImportItems:
-		return a.readItems(ctx, run, v, path)
+		return a.readItems(ctx, run, v, name, path)
 	}
 	return fmt.Errorf("%q is not standards, roster or items", kind)
 }

@@ -4,8 +4,10 @@ import (
 	"context"
 	"crypto/subtle"
 	"errors"
+	"slices"
 	"strings"
 
+	"pineledger/core/attempt"
 	"pineledger/core/roster"
 	"pineledger/store"
 )
@@ -106,10 +108,13 @@ func (a *App) DemoPeople(ctx context.Context) ([]store.SignInPerson, error) {
 	if err != nil {
 		return nil, err
 	}
+	// Open rooms first, for there a student can go straight to work.
+	state := []attempt.DoorState{attempt.Open, attempt.Waiting, attempt.Held}
+	slices.SortStableFunc(open, func(s, t store.Sitting) int { return slices.Index(state, s.Door) - slices.Index(state, t.Door) })
 	seen := map[int64]bool{}
-	shown := map[string]int{}
+	shown := map[attempt.DoorState]int{}
 	for _, s := range open {
-		if shown[string(s.Door)]++; shown[string(s.Door)] > 2 {
+		if shown[s.Door]++; s.Door == attempt.Closed || shown[s.Door] > 2 {
 			continue // a sitting or two in each state is enough
 		}
 		people, err := a.store.PeopleOfSitting(ctx, s.ID, 2)

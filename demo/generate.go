@@ -116,8 +116,8 @@ func (g *generator) day(ago, hour, minute int) time.Time {
 	return time.Date(d.Year(), d.Month(), d.Day(), hour, minute, 0, 0, d.Location())
 }
 
-// system is who imports before there is anybody in the roster.
-var system = roster.Viewer{Name: "Pine Ledger", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
+// System is who imports before there is anybody in the roster.
+var System = roster.Viewer{Name: "Pine Ledger", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
 
 // imports writes the district's files and takes them in as anybody would.
 func (g *generator) imports(ctx context.Context, dir string, students int) error {
@@ -131,7 +131,7 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 		return err
 	}
 	for _, path := range files {
-		if err := g.take(ctx, system, app.ImportStandards, path); err != nil {
+		if err := g.take(ctx, System, app.ImportStandards, path); err != nil {
 			return err
 		}
 	}
@@ -144,7 +144,7 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	if err != nil {
 		return err
 	}
-	if err := g.take(ctx, system, app.ImportRoster, path); err != nil {
+	if err := g.take(ctx, System, app.ImportRoster, path); err != nil {
 		return err
 	}
 	if err := g.store.Write(ctx, func(tx *store.Tx) error { return tx.SetTimeZone(ctx, g.now.Location().String()) }); err != nil {

@@ -30,8 +30,8 @@ func Hall(ctx context.Context, s *store.Store, secret []byte, dir string, studen
 	if err := g.hallFiles(ctx, dir, students); err != nil {
 		return nil, err
 	}
-	g.district = system
-	sheet, err := g.app.StartAssessment(ctx, system, app.Outline{Title: "Hall", Subject: "mathematics", Grades: []string{"06"}, Purpose: "practice", Language: "en"})
+	g.district = System
+	sheet, err := g.app.StartAssessment(ctx, System, app.Outline{Title: "Hall", Subject: "mathematics", Grades: []string{"06"}, Purpose: "practice", Language: "en"})
 	if err != nil {
 		return nil, err
 	}
@@ -39,7 +39,7 @@ func Hall(ctx context.Context, s *store.Store, secret []byte, dir string, studen
 	for _, id := range g.choose(ctx, "M6", lines) {
 		in = append(in, app.LineInput{ItemID: id, Points: points.One})
 	}
-	if sheet, err = g.app.PutLines(ctx, system, sheet.Assessment.ID, sheet.Assessment.Version, in); err != nil {
+	if sheet, err = g.app.PutLines(ctx, System, sheet.Assessment.ID, sheet.Assessment.Version, in); err != nil {
 		return nil, err
 	}
 	if err := g.bands(ctx); err != nil {
@@ -60,7 +60,7 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 		return err
 	}
 	for _, path := range files {
-		if err := g.take(ctx, system, app.ImportStandards, path); err != nil {
+		if err := g.take(ctx, System, app.ImportStandards, path); err != nil {
 			return err
 		}
 	}
@@ -72,7 +72,7 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 	if err != nil {
 		return err
 	}
-	if err := g.take(ctx, system, app.ImportRoster, path); err != nil {
+	if err := g.take(ctx, System, app.ImportRoster, path); err != nil {
 		return err
 	}
 	if err := g.store.Write(ctx, func(tx *store.Tx) error { return tx.SetTimeZone(ctx, "UTC") }); err != nil {
@@ -85,12 +85,12 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 	if path, err = writeItems(dir, g.r, bank); err != nil {
 		return err
 	}
-	return g.take(ctx, system, app.ImportItems, path)
+	return g.take(ctx, System, app.ImportItems, path)
 }
 
 // beginAll opens the door and lets every student begin.
 func (g *generator) beginAll(ctx context.Context, s store.Sitting) (map[int64]int64, error) {
-	room, err := g.app.MoveDoor(ctx, system, s.ID, attempt.Open)
+	room, err := g.app.MoveDoor(ctx, System, s.ID, attempt.Open)
 	if err != nil {
 		return nil, err
 	}

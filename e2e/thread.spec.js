@@ -183,6 +183,17 @@ test('a student works, reloads, goes on at another device and hands in', async (
   await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible({ timeout: 10_000 })
 })
 
+test('the teacher closes the door and nobody gets in any more', async ({ browser }) => {
+  const page = coordinator
+  await page.goto(`/rooms/${section.id}`)
+  await page.getByRole('button', { name: 'Close the door' }).click()
+  await expect(page.getByText('door closed')).toBeVisible()
+  const room = await (await page.request.get(`/api/sittings/${section.id}`)).json()
+  const late = await asPerson(browser, room.seats[1].studentId)
+  await late.goto('/work')
+  await expect(late.getByRole('button', { name: /Start|Go on/ })).toHaveCount(0)
+})
+
 test('everyone reads the result down to its trail', async () => {
   const page = coordinator
   await page.goto(`/results/${section.distributionId}`)
@@ -191,7 +202,7 @@ test('everyone reads the result down to its trail', async () => {
   await page.getByRole('button', { name: /where .* score comes from/ }).click()
   const trail = page.getByRole('complementary', { name: 'Trail of a score' })
   await expect(trail.getByText(/of 5 points/).first()).toBeVisible()
-  await trail.getByRole('row', { name: /^1 / }).click()
+  await trail.getByRole('button', { name: 'Line 1, why' }).click()
   await expect(trail.getByText(/the key is|the keys are/).first()).toBeVisible()
   const csv = await (await page.request.get(await page.getByRole('link', { name: 'Export as CSV' }).getAttribute('href'))).text()
   expect(csv.split('\n')[0]).toContain('Student,Number,School,Section,Raw,Percent,Band')

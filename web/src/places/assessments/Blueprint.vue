@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/vue-query'
 import { watchDebounced } from '@vueuse/core'
 import AutoComplete, { type AutoCompleteCompleteEvent } from 'primevue/autocomplete'
 import Button from 'primevue/button'
-import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import Empty from '@/parts/Empty.vue'
@@ -100,6 +99,7 @@ function addStrands() {
   for (const s of ofGrades.value.filter((x) => x.level === 'Strand'))
     if (!rows.value.some((r) => r.standards.includes(s.code))) add(s)
 }
+const count = (typed: string | undefined) => Math.min(300, Math.max(0, Math.trunc(Number(typed) || 0)))
 function setMin(r: Row, n: number) {
   if (r.max === r.min || r.max < n) r.max = n
   r.min = n
@@ -177,24 +177,27 @@ const total = computed(() => rows.value.reduce((n, r) => n + (r.byPoints ? 0 : r
             />
           </td>
           <td class="num">
-            <InputNumber
-              :model-value="r.min"
-              :min="0"
-              :max="300"
+            <InputText
+              :model-value="String(r.min)"
+              type="number"
+              min="0"
+              max="300"
               size="small"
               :disabled="!editable"
-              :input-props="{ 'aria-label': `From, row ${i + 1}`, size: 3 }"
-              @input="setMin(r, Number($event.value ?? 0))"
+              :aria-label="`From, row ${i + 1}`"
+              @update:model-value="setMin(r, count($event))"
             />
           </td>
           <td class="num">
-            <InputNumber
-              v-model="r.max"
-              :min="0"
-              :max="300"
+            <InputText
+              :model-value="String(r.max)"
+              type="number"
+              :min="r.min"
+              max="300"
               size="small"
               :disabled="!editable"
-              :input-props="{ 'aria-label': `To, row ${i + 1}`, size: 3 }"
+              :aria-label="`To, row ${i + 1}`"
+              @update:model-value="r.max = count($event)"
             />
           </td>
           <td>

@@ -23,6 +23,9 @@ watch(
   (now) => (open.value = now),
   { immediate: true },
 )
+function turn(line: number) {
+  open.value = open.value === line ? undefined : line
+}
 watch([open, t], async () => {
   await nextTick()
   document.getElementById(`trail-${open.value}`)?.scrollIntoView({ block: 'nearest' })
@@ -58,14 +61,18 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
           </tr>
         </thead>
         <tbody v-for="l in t.lines" :key="l.line.number">
-          <tr
-            :id="`trail-${l.line.number}`"
-            tabindex="0"
-            :aria-expanded="open === l.line.number"
-            :aria-selected="open === l.line.number"
-            @click="open = open === l.line.number ? undefined : l.line.number"
-          >
-            <td class="num soft">{{ l.line.number }}</td>
+          <tr :id="`trail-${l.line.number}`" :aria-selected="open === l.line.number" @click="turn(l.line.number)">
+            <td class="num">
+              <button
+                type="button"
+                class="link-button"
+                :aria-expanded="open === l.line.number"
+                :aria-label="`Line ${l.line.number}, why`"
+                @click.stop="turn(l.line.number)"
+              >
+                {{ l.line.number }}
+              </button>
+            </td>
             <td>{{ l.response.join(', ') || '–' }}</td>
             <td>{{ l.line.key }}</td>
             <td>{{ l.outcome.replace('-', ' ') }}</td>

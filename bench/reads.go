@@ -1,0 +1,252 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"path/filepath"
+	"time"
+
+	"pineledger/app"
+	"pineledger/core/blueprint"
+	"pineledger/core/points"
+	"pineledger/demo"
+	"pineledger/store"
+)
+
+const readAim = " (aim: under 200 ms)"
+
+// coordinator adds a district coordinator, to sign in as.
+func coordinator(ctx context.Context, s *store.Store, secret []byte) (*app.App, error) {
+	a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
+	if err != nil {
+		return nil, err
+	}
+	return a, a.AddCoordinator(ctx, "Ada", "Bench", "ada@tamarackbay.example", "a long enough one")
+}
+
+// asCoordinator starts the program on a folder and signs the coordinator in.
+func (b *bench) asCoordinator(ctx context.Context, data string) (*program, *client, error) {
+	p, err := b.start(ctx, data)
+	if err != nil {
+		return nil, nil, err
+	}
+	list, err := (&client{http.DefaultClient, p.base}).people()
+	if err != nil {
+		return nil, nil, err
+	}
+	c, err := p.signIn(list[0].ID, nil)
+	return p, c, err
+}
+
+// bareQuery is the middle time of a query that is read to its end.
+func bareQuery(ctx context.Context, data, query string, args ...any) (time.Duration, error) {
+	s, err := store.Open(ctx, data)
+	if err != nil {
+		return 0, err
+	}
+	defer s.Close()
+	return median(9, func() error {
+		rows, err := s.SessionDB().QueryContext(ctx, query, args...)
+		if err != nil {
+			return err
+		}
+		defer rows.Close()
+		for rows.Next() {
+		}
+		return rows.Err()
+	})
+}
+
+// measureBank searches a small and a large bank by each way there is.
+func measureBank(ctx context.Context, b *bench) error {
+	for _, items := range []int{300, 50_000} {
+		data, err := b.bank(ctx, items)
+		if err != nil {
+			return err
+		}
+		p, c, err := b.asCoordinator(ctx, data)
+		if err != nil {
+			return err
+		}
+		searches := []struct{ name, query, bare string }{
+			{"all, newest", "limit=50", "SELECT id, stem FROM item ORDER BY id DESC LIMIT 50"},
+			{"a word", "limit=50&words=clams", "SELECT i.id, i.stem FROM item_text w JOIN item i ON i.id = w.rowid WHERE item_text MATCH 'clams' ORDER BY i.id DESC LIMIT 50"},
+			{"a standard and a facet, by difficulty", "limit=50&standard=60&kind=single-choice&sort=difficulty",
+				"SELECT id, stem FROM item WHERE kind = 'single-choice' ORDER BY difficulty DESC LIMIT 50"},
+		}
+		for _, s := range searches {
+			took, err := median(9, func() error { return c.get("/api/items?" + s.query) })
+			if err != nil {
+				return err
+			}
+			bare, err := bareQuery(ctx, data, s.bare)
+			if err != nil {
+				return err
+			}
+			beside(fmt.Sprintf("bank of %d, %s, page and counts", items, s.name), took, bare, readAim)
+		}
+		took, err := median(5, func() error { return c.get("/api/frameworks/1/standards") })
+		if err != nil {
+			return err
+		}
+		say(fmt.Sprintf("bank of %d, standards tree with counts", items), "%s%s", brief(took), readAim)
+		if err := p.stop(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (b *bench) bank(ctx context.Context, items int) (string, error) {
+	return b.fill(ctx, fmt.Sprint("bank-", items), func(s *store.Store, secret []byte) error {
+		a, err := coordinator(ctx, s, secret)
+		if err != nil {
+			return err
+		}
+		standards, file, err := demo.WriteManyItems(b.dir, items)
+		if err != nil {
+			return err
+		}
+		for _, path := range standards {
+			if _, err := a.Import(ctx, demo.System, app.ImportStandards, filepath.Base(path), path, nil); err != nil {
+				return err
+			}
+		}
+		start := time.Now()
+		report, err := a.Import(ctx, demo.System, app.ImportItems, filepath.Base(file), file, nil)
+		say(fmt.Sprintf("import of %d items", report.Counts.New), "%s", brief(time.Since(start)))
+		return err
+	})
+}
+
+// measureMatrix reads the results of 3,000 students on 40 lines.
+func measureMatrix(ctx context.Context, b *bench) error {
+	const students = 3000
+	data, err := b.fill(ctx, "matrix", func(s *store.Store, secret []byte) error {
+		if _, err := coordinator(ctx, s, secret); err != nil {
+			return err
+		}
+		attempts, err := demo.Hall(ctx, s, secret, b.dir, students, formLines)
+		if err != nil {
+			return err
+		}
+		return demo.ScoreAll(ctx, s, secret, attempts)
+	})
+	if err != nil {
+		return err
+	}
+	p, c, err := b.asCoordinator(ctx, data)
+	if err != nil {
+		return err
+	}
+	bare, err := bareQuery(ctx, data, "SELECT raw, band, credits FROM score")
+	if err != nil {
+		return err
+	}
+	for _, view := range []struct{ name, path string }{
+		{"first page by student", "/api/results/1/matrix?limit=100"},
+		{"first page by a line's credit", "/api/results/1/matrix?limit=100&sort=-7"},
+		{"all rows as CSV", "/api/results/1/matrix.csv"},
+		{"bands by school and section", "/api/results/1/bands"},
+	} {
+		took, err := median(9, func() error { return c.get(view.path) })
+		if err != nil {
+			return err
+		}
+		beside(fmt.Sprintf("%d students × %d lines, %s", students, formLines, view.name), took, bare, readAim)
+	}
+	return p.stop()
+}
+
+// measureBalance balances 100 lines over 40 overlapping rows.
+func measureBalance(context.Context, *bench) error {
+	standards := []blueprint.Standard{{Code: "ALL"}}
+	for i := range 20 {
+		standards = append(standards, blueprint.Standard{Code: fmt.Sprint("S", i), Parent: "ALL"})
+	}
+	tree, err := blueprint.NewTree(standards)
+	if err != nil {
+		return err
+	}
+	var rows []blueprint.Row
+	for i := range 40 {
+		two := []string{fmt.Sprint("S", i%20), fmt.Sprint("S", (i*7+3)%20)}
+		rows = append(rows, blueprint.Row{ID: fmt.Sprint("r", i), Filter: blueprint.Filter{Standards: two}, Min: 2 * points.One, Max: 3 * points.One})
+	}
+	var lines []blueprint.Item
+	for i := range 100 {
+		lines = append(lines, blueprint.Item{ID: fmt.Sprint("l", i), Standards: []string{fmt.Sprint("S", i*i%20)}, Points: points.One})
+	}
+	took, err := median(9, func() error {
+		_, err := blueprint.Compute(tree, rows, lines)
+		return err
+	})
+	say("balance of 100 lines over 40 rows", "%s", brief(took))
+	return err
+}
+
+// measureRoster brings a district of 60,000 students in.
+func measureRoster(ctx context.Context, b *bench) error {
+	const students = 60_000
+	_, err := b.fill(ctx, "roster", func(s *store.Store, secret []byte) error {
+		a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
+		if err != nil {
+			return err
+		}
+		path, err := demo.WriteRoster(filepath.Join(b.dir, "district"), students)
+		if err != nil {
+			return err
+		}
+		for _, time := range []string{"first", "second"} {
+			if err := bringIn(ctx, a, path, time); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return err
+}
+
+func bringIn(ctx context.Context, a *app.App, path, which string) error {
+	start := time.Now()
+	r, err := a.Import(ctx, demo.System, app.ImportRoster, filepath.Base(path), path, nil)
+	say(fmt.Sprintf("import of a roster of 60,000 students, the %s time", which), "%s: read %d rows, new %d, unchanged %d, refused %d (aim: under a minute)",
+		brief(time.Since(start)), r.Counts.Read, r.Counts.New, r.Counts.Unchanged, r.Counts.Refused)
+	return err
+}
+
+// measureStart starts the program on the demo district.
+func measureStart(ctx context.Context, b *bench) error {
+	data := filepath.Join(b.dir, "demo")
+	p, err := b.start(ctx, data) // makes it
+	if err != nil {
+		return err
+	}
+	if err := p.stop(); err != nil {
+		return err
+	}
+	took, err := median(5, func() error {
+		p, err := b.start(ctx, data)
+		if err != nil {
+			return err
+		}
+		return p.stop()
+	})
+	say("start and stop with the demo district", "%s (aim: under 2 s)", brief(took))
+	return err
+}
+
+type person struct {
+	ID   int64  `json:"id"`
+	Role string `json:"role"`
+}
+
+func (c *client) people() (list []person, err error) {
+	got, err := c.do(http.MethodGet, "/api/demo/people", nil)
+	if err != nil {
+		return nil, err
+	}
+	return list, json.Unmarshal(got, &list)
+}
