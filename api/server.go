@@ -63,8 +63,8 @@ func New(c Config) (*Server, error) {
 	e.Use(middleware.Recover(), securityHeaders)
 
 	group := e.Group("/api", bodyLimit, s.sessions.viewer(c.App), contract.validate)
-	group.GET("/openapi.json", contract.serve)
 	RegisterHandlers(group, NewStrictHandler(&handlers{app: c.App, sessions: s.sessions, demo: c.Demo, limits: newLimits()}, nil))
+	e.GET("/api/openapi.json", contract.serve)
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/*", pages.serve, middleware.Gzip())
 

@@ -61,7 +61,7 @@ func run(ctx context.Context, bin string, only []string) (err error) {
 
 // say prints one figure: what was measured, and what came out.
 func say(what, format string, args ...any) {
-	fmt.Printf("%-58s %s\n", what, fmt.Sprintf(format, args...))
+	fmt.Printf("%-66s %s\n", what, fmt.Sprintf(format, args...))
 }
 
 // beside prints a time, its bare limit and how many times the limit it is.

@@ -10,6 +10,7 @@ import (
 	"net"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"time"
 
 	"github.com/caarlos0/env/v11"
@@ -68,6 +69,7 @@ func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo
 	if err != nil {
 		return err
 	}
+	debug.SetGCPercent(400) // little is kept in memory and much is short-lived: collecting less often costs some tens of MB
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelInfo}))
 	server, err := api.New(api.Config{App: o.app, Store: o.store, Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
 	if err != nil {
