@@ -141,7 +141,7 @@ func (o *Outline) check() error {
 }
 
 func (o *Outline) write(row *store.Assessment) {
-	row.Title, row.ShortTitle, row.Description, row.Instructions = o.Title, o.ShortTitle, o.Description, item.Clean(o.Instructions)
+	row.Title, row.ShortTitle, row.Description, row.Instructions = o.Title, o.ShortTitle, o.Description, strings.TrimSpace(o.Instructions)
 	row.Subject, row.Grades, row.Purpose, row.Language, row.Year = subjectCode(o.Subject), jsonList(o.Grades), o.Purpose, o.Language, o.Year
 	if row.ShortTitle == "" {
 		row.ShortTitle = row.Title

@@ -205,18 +205,18 @@ func readItem(row table.Row) (item.Item, error) {
 	}
 }
 
-// formatted takes a cell that begins with a tag as formatted text and any other
-// as plain text, whose blank lines part paragraphs.
-func formatted(cell string) string {
-	if strings.HasPrefix(cell, "<") {
-		return cell
+// formatted takes a text that begins with a tag as formatted and any other as
+// plain, whose blank lines part paragraphs. What it gives is still to be cleaned.
+func formatted(text string) string {
+	if strings.HasPrefix(text, "<") {
+		return text
 	}
 	var out []string
-	for _, p := range strings.Split(cell, "\n\n") {
+	for _, p := range strings.Split(text, "\n\n") {
 		out = append(out, "<p>"+html.EscapeString(strings.TrimSpace(p))+"</p>")
 	}
 	if len(out) == 1 {
-		return html.EscapeString(cell)
+		return html.EscapeString(text)
 	}
 	return strings.Join(out, "")
 }

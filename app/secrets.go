@@ -61,8 +61,8 @@ func passwordMatches(hash, password string) bool {
 // A PIN has too few digits for any hash to protect it from whoever holds the
 // hashes; it is kept under a key that is not in the database, and guessing at the
 // door is limited (see docs/decisions).
-func (a *App) hashPIN(sourcedID, pin string) string {
-	return pinPrefix + hex.EncodeToString(a.keyed("pin", sourcedID, pin))
+func (a *App) hashPIN(number, pin string) string {
+	return pinPrefix + hex.EncodeToString(a.keyed("pin", number, pin))
 }
 
 // digest tells whether a row of an import changed, without giving away what is in it.

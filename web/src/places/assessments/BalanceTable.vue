@@ -12,7 +12,7 @@ const word = (balance: number) => (balance < 0 ? `short ${-balance}` : balance >
 const whole = computed(() => {
   const { shortage, excess } = props.sheet
   if (!shortage && !excess) return 'even'
-  return [shortage && `short ${shortage}`, excess && `over ${excess}`].filter(Boolean).join(', ')
+  return [shortage && `short ${shortage}`, excess && `over ${excess}`].filter(Boolean).join('\n')
 })
 </script>
 
@@ -56,7 +56,8 @@ const whole = computed(() => {
   padding: 0 6px;
 }
 .ledger :deep(.whole) {
-  white-space: normal;
-  min-width: 62px;
+  white-space: pre-line;
+  line-height: 1.3;
+  padding-block: 4px;
 }
 </style>

@@ -251,8 +251,8 @@ const total = computed(() => rows.value.reduce((n, r) => n + (r.byPoints ? 0 : r
 .page :deep(.p-autocomplete-input) {
   width: 108px;
 }
-.page :deep(.p-inputnumber-input) {
-  width: 52px;
+.page :deep(.num input) {
+  width: 64px;
   text-align: right;
 }
 select {

@@ -131,7 +131,7 @@ function toggleGrade(g: string) {
           :disabled="disabled"
           @update:model-value="set('instructions', $event ?? '')"
         />
-        <span class="hint">Students read them before the first item. Simple HTML is kept: paragraphs, lists, strong, em.</span>
+        <span class="hint">Students read them before the first item. An empty line begins a paragraph.</span>
       </div>
     </template>
   </div>
@@ -159,6 +159,7 @@ legend {
 }
 .grades {
   display: flex;
+  padding-left: 1px;
   flex-wrap: wrap;
 }
 .grades label {
@@ -166,7 +167,7 @@ legend {
   align-items: center;
   gap: 5px;
   min-height: 30px;
-  padding: 0 9px;
+  padding: 0 7px;
   border: 1px solid var(--rule-strong);
   margin-left: -1px;
 }

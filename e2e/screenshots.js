@@ -1,0 +1,80 @@
+// Takes the pictures of docs/screenshots from a demo district made afresh.
+import { chromium } from '@playwright/test'
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+const data = mkdtempSync(join(tmpdir(), 'pineledger-pictures-'))
+const server = spawn('../bin/pineledger', ['demo', '--data', data, '--address', '127.0.0.1:0'], { stdio: ['ignore', 'pipe', 'inherit'] })
+const base = await new Promise((found, failed) => {
+  server.on('exit', () => failed(new Error('the server ended')))
+  server.stdout.on('data', (text) => /http:\/\/[0-9.:]+/.test(text) && found(String(text).match(/http:\/\/[0-9.:]+/)[0]))
+})
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium' })
+
+async function as(role) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base })
+  const people = await (await page.request.get('/api/demo/people')).json()
+  await page.request.post('/api/demo/session', { data: { personId: people.find((p) => p.role === role).id } })
+  return page
+}
+
+async function picture(page, name, path, prepare) {
+  if (path) await page.goto(path)
+  await page.waitForLoadState('networkidle')
+  await prepare?.(page)
+  await page.waitForTimeout(400)
+  await page.screenshot({ path: `../docs/screenshots/${name}.png` })
+  console.log(name)
+}
+
+try {
+  const guest = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base })
+  await picture(guest, 'sign-in', '/signin')
+
+  const c = await as('district-coordinator')
+  const list = await (await c.request.get('/api/assessments')).json()
+  const id = (title) => list.find((a) => a.title.startsWith(title)).id
+  const [draft, given, out] = [id('Grade 4'), id('Grade 6'), id('Grade 5')]
+  await picture(c, 'today', '/today')
+  await picture(c, 'bank', '/bank?subject=mathematics&grade=06', async (p) => {
+    const rows = p.getByRole('table', { name: 'Items' }).locator('tbody tr')
+    for (const row of [1, 3, 4]) await rows.nth(row).getByRole('checkbox').check()
+    await rows.nth(2).click()
+  })
+  await picture(c, 'blueprint', `/assessments/${draft}/blueprint`)
+  await picture(c, 'lines', `/assessments/${draft}/lines`)
+  await picture(c, 'add-items', null, (p) => p.getByRole('button', { name: 'Show items that fit' }).first().click())
+  await picture(c, 'cuts', `/assessments/${given}/cuts`)
+  await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
+  await picture(c, 'bands', '/bands?set=1')
+  await picture(c, 'results', '/results/1')
+  await picture(c, 'matrix-and-trail', '/results/1/matrix', async (p) => {
+    await p.getByRole('button', { name: /line 2:/ }).nth(2).click()
+  })
+  await picture(c, 'rosters', '/rosters', (p) => p.getByRole('button', { name: 'Bring in files' }).click())
+  await picture(c, 'ledger', '/ledger')
+
+  const t = await as('teacher')
+  await picture(t, 'room', '/today', async (p) => {
+    await p.getByRole('link', { name: /^5-/ }).first().click()
+    await p.waitForLoadState('networkidle')
+  })
+
+  const s = await as('student')
+  await picture(s, 'student', '/work', async (p) => {
+    await p.getByRole('button', { name: /Start|Go on/ }).first().click()
+    await p.waitForURL(/work\/\d+/)
+    const begin = p.getByRole('button', { name: 'Begin' })
+    await begin.or(p.locator('.item')).waitFor()
+    if (await begin.isVisible()) await begin.click()
+    await p.locator('.item label').nth(1).click()
+  })
+  await picture(s, 'look-over', null, (p) => p.getByRole('button', { name: 'Look over and hand in' }).click())
+} finally {
+  await browser.close()
+  server.removeAllListeners('exit')
+  server.kill()
+  rmSync(data, { recursive: true, force: true })
+}
