@@ -99,7 +99,7 @@ func GCD(a, b Points) Points {
 }
 
 // Fraction gives the exact share num/den of p rounded to hundredths, half up:
-// the one rounding of a credit (RULES: at the line, once). den must be positive
+// the one rounding of a credit, made at the line and once. den must be positive
 // and num not negative.
 func (p Points) Fraction(num, den int64) Points {
 	n := new(big.Int).Mul(big.NewInt(int64(p)), big.NewInt(num))
