@@ -1,7 +1,17 @@
 <script setup lang="ts">
+import { useTemplateRef, watch } from 'vue'
+
 /** One square cell an item, as in a ledger row: filled when answered, a folded corner when marked, a heavy line where you are. */
-defineProps<{ answered: boolean[]; marked: boolean[]; at: number }>()
+const props = defineProps<{ answered: boolean[]; marked: boolean[]; at: number }>()
 const emit = defineEmits<{ go: [line: number] }>()
+
+// On a narrow screen the strip is one row that scrolls.
+const strip = useTemplateRef('strip')
+watch(
+  () => props.at,
+  () => strip.value?.querySelector('[aria-current]')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
+  { flush: 'post', immediate: true },
+)
 
 function words(i: number, answered: boolean, marked: boolean, here: boolean) {
   return [`Item ${i + 1}`, answered ? 'answered' : 'not answered', marked && 'marked for later', here && 'you are here']
@@ -11,7 +21,7 @@ function words(i: number, answered: boolean, marked: boolean, here: boolean) {
 </script>
 
 <template>
-  <nav aria-label="Items">
+  <nav ref="strip" aria-label="Items">
     <ol>
       <li v-for="(done, i) in answered" :key="i">
         <button
@@ -41,7 +51,6 @@ ol {
 button {
   position: relative;
   width: 44px;
-  max-width: calc((100vw - 56px) / 8);
   height: 44px;
   margin-left: -1px;
   border: 1px solid var(--rule-strong);
@@ -49,6 +58,16 @@ button {
   color: var(--ink);
   font: 500 14px var(--reading);
   cursor: pointer;
+}
+@media (max-width: 800px) {
+  nav {
+    overflow-x: auto;
+    padding: 3px 4px;
+  }
+  ol {
+    flex-wrap: nowrap;
+    justify-content: safe center;
+  }
 }
 button.done {
   background: var(--pine);

@@ -32,6 +32,11 @@ header {
 @media (max-width: 600px) {
   header {
     padding: 4px 14px;
+    gap: 10px;
+    line-height: 1.25;
+  }
+  .right {
+    gap: 10px;
   }
 }
 </style>

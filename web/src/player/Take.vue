@@ -166,7 +166,7 @@ watch(lookingOver, async () => {
 <style scoped>
 .take {
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
   height: 100%;
 }
 main {
@@ -219,8 +219,8 @@ h1:focus {
   font-size: 19px;
 }
 button.small {
-  padding: 0 12px !important;
-  font-size: 15px !important;
+  padding: 0 12px;
+  font-size: 15px;
 }
 .clock {
   display: inline-flex;
@@ -265,11 +265,18 @@ footer {
   }
   .moves {
     flex-wrap: wrap;
+    gap: 8px;
     justify-content: space-between;
   }
   .moves p {
     order: -1;
     flex-basis: 100%;
+  }
+  .moves button {
+    padding: 0 12px;
+  }
+  .moves svg {
+    display: none;
   }
 }
 </style>

@@ -1,6 +1,9 @@
 import { definePreset } from '@primeuix/themes'
 import Aura from '@primeuix/themes/aura'
 
+/** From the paper to the ink. */
+const steps = ['paper', 'board', 'tint', 'tint-strong', 'rule', 'rule-strong', 'ink-soft', 'ink-soft', 'ink', 'ink', 'ink', 'ink']
+
 /** PrimeVue dressed in the ledger's colors. Everything points at the tokens of tokens.css, so dark comes free. */
 export const ledgerPreset = definePreset(Aura, {
   primitive: {
@@ -24,8 +27,9 @@ export const ledgerPreset = definePreset(Aura, {
     },
     formField: { paddingX: '0.65rem', paddingY: '0.42rem', sm: { fontSize: '1rem', paddingX: '0.5rem', paddingY: '0.25rem' } },
     colorScheme: {
-      light: scheme(),
-      dark: scheme(),
+      light: scheme(steps),
+      // Dark themes count their surfaces from the other end.
+      dark: scheme([...steps].reverse()),
     },
   },
   components: {
@@ -44,22 +48,10 @@ export const ledgerPreset = definePreset(Aura, {
   },
 })
 
-function scheme() {
+function scheme(surfaces: string[]) {
+  const numbers = [0, 50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950]
   return {
-    surface: {
-      0: 'var(--paper)',
-      50: 'var(--board)',
-      100: 'var(--tint)',
-      200: 'var(--tint-strong)',
-      300: 'var(--rule)',
-      400: 'var(--rule-strong)',
-      500: 'var(--ink-soft)',
-      600: 'var(--ink-soft)',
-      700: 'var(--ink)',
-      800: 'var(--ink)',
-      900: 'var(--ink)',
-      950: 'var(--ink)',
-    },
+    surface: Object.fromEntries(numbers.map((n, i) => [n, `var(--${surfaces[i]})`])),
     primary: {
       color: 'var(--pine)',
       contrastColor: 'var(--on-pine)',

@@ -56,7 +56,7 @@ const whole = computed(() => {
   padding: 0 6px;
 }
 .ledger :deep(.whole) {
-  white-space: pre-line;
+  white-space: pre;
   line-height: 1.3;
   padding-block: 4px;
 }

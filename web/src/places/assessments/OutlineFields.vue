@@ -34,6 +34,7 @@ function toggleGrade(g: string) {
         id="title"
         :model-value="outline.title"
         maxlength="200"
+        :autofocus="short"
         :disabled="disabled"
         :invalid="!!error?.of('/title')"
         @update:model-value="set('title', $event ?? '')"

@@ -36,7 +36,7 @@ async function go() {
     <p v-if="!sheet.bandSet" class="resin">No band set is chosen, so results will show points and no bands.</p>
     <Trouble :error="error" />
     <template #footer>
-      <Button label="Not yet" severity="secondary" text @click="emit('close')" />
+      <Button label="Not yet" severity="secondary" text autofocus @click="emit('close')" />
       <Button :label="`Seal edition ${sheet.edition}`" :disabled="sheet.faults.length > 0" :loading="busy" @click="go" />
     </template>
   </Dialog>
