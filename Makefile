@@ -67,7 +67,7 @@ screenshots: $(BIN) e2e/node_modules/.package-lock.json chromium ## the pictures
 	cd e2e && npm run screenshots --silent
 
 dev: web/node_modules/.package-lock.json ## reload both sides while working; the screens are at http://127.0.0.1:5173
-	@trap 'kill 0' EXIT; (cd web && npm run dev --silent) & \
+	@trap 'kill 0' EXIT; (cd web && PORT=$(PORT) npm run dev --silent) & \
 	go run $(AIR) --build.cmd "go build -o bin/pineledger-dev ./cmd/pineledger" --build.entrypoint bin/pineledger-dev \
 	  --build.args_bin "demo,--data,$(DATA),--address,127.0.0.1:$(PORT)" --build.exclude_dir "web,e2e,docs,data,bin" --build.include_ext "go,sql,yaml,txt"
 

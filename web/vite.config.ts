@@ -2,8 +2,8 @@ import vue from '@vitejs/plugin-vue'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vite'
 
-// The server of `make dev`; the built web part is served by the same address.
-const server = process.env.PINELEDGER_DEV_SERVER ?? 'http://127.0.0.1:8417'
+// The server that `make dev` runs beside this one.
+const server = `http://127.0.0.1:${process.env.PORT ?? 8417}`
 
 export default defineConfig({
   plugins: [vue()],

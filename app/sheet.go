@@ -1,0 +1,236 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"pineledger/core/band"
+	"pineledger/core/blueprint"
+	"pineledger/core/item"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// Sheet is an assessment opened: everything its screens show.
+type Sheet struct {
+	Assessment store.Assessment
+	MayChange  bool // by right; a sealed one still wants a new edition first
+	Lines      []SheetLine
+	Total      points.Points
+	Rows       []SheetRow
+	Shortage   points.Points
+	Excess     points.Points
+	BandSet    *store.BandSet
+	Cuts       *band.Cuts
+	CutsFault  string // why the cuts cannot be computed on this form, if so
+	Form       *store.Form
+	Sittings   []store.Sitting
+	Parts      []Part
+	Faults     []string // what keeps it from being sealed
+}
+
+// SheetLine is a line with the blueprint row that claims it.
+type SheetLine struct {
+	store.Line
+	Step    points.Points
+	Passage string
+	Row     int // place in Rows, -1 for none
+	Credit  item.CreditRule
+}
+
+// SheetRow is a blueprint row with its balance.
+type SheetRow struct {
+	Title    string
+	Filter   blueprint.Filter
+	ByPoints bool
+	Min, Max points.Points
+	Balance  blueprint.RowBalance
+}
+
+// Part is one part of an assessment's spine.
+type Part struct {
+	Name   string
+	State  string // in words
+	Status string // done, wanting, untouched
+}
+
+// Sheet opens an assessment.
+func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, error) {
+	row, err := assessment(ctx, a.store.Reader, v, id)
+	if err != nil {
+		return Sheet{}, err
+	}
+	s := Sheet{Assessment: row, MayChange: v.MayChange(row.Owned())}
+	lines, err := a.store.Lines(ctx, id)
+	if err != nil {
+		return s, err
+	}
+	if err := a.fillLines(ctx, &s, lines); err != nil {
+		return s, err
+	}
+	if err := a.fillBalance(ctx, &s, lines); err != nil {
+		return s, err
+	}
+	if err := a.fillCuts(ctx, &s); err != nil {
+		return s, err
+	}
+	if row.State != Draft {
+		f, err := a.store.FormOf(ctx, id, row.Edition)
+		if err != nil {
+			return s, err
+		}
+		s.Form = &f
+	}
+	if s.Sittings, err = a.store.Sittings(ctx, v.Scope(), store.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
+		return s, err
+	}
+	s.Parts = s.spine()
+	return s, nil
+}
+
+func (a *App) fillLines(ctx context.Context, s *Sheet, lines []store.Line) error {
+	titles, err := passageTitles(ctx, a.store.Reader, lines)
+	if err != nil {
+		return err
+	}
+	if len(lines) == 0 {
+		s.Faults = append(s.Faults, "There are no lines yet.")
+	}
+	for i, l := range lines {
+		it, err := item.Read([]byte(l.Document))
+		if err != nil {
+			return err
+		}
+		if problems := it.Check(); len(problems) > 0 {
+			s.Faults = append(s.Faults, fmt.Sprintf("Line %d: %s.", i+1, problems[0].Reason))
+		}
+		p := points.Points(l.Points)
+		s.Total += p
+		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit})
+	}
+	return nil
+}
+
+func passageTitles(ctx context.Context, r store.Reader, lines []store.Line) (map[int64]string, error) {
+	var ids []int64
+	for _, l := range lines {
+		if l.PassageID > 0 && !slices.Contains(ids, l.PassageID) {
+			ids = append(ids, l.PassageID)
+		}
+	}
+	passages, err := r.Passages(ctx, ids)
+	titles := map[int64]string{}
+	for _, p := range passages {
+		titles[p.ID] = p.Title
+	}
+	return titles, err
+}
+
+func (a *App) fillBalance(ctx context.Context, s *Sheet, lines []store.Line) error {
+	rows, err := a.store.Blueprint(ctx, s.Assessment.ID)
+	if err != nil {
+		return err
+	}
+	b, err := balance(ctx, a.store.Reader, rows, lines)
+	if err != nil {
+		return err
+	}
+	s.Shortage, s.Excess = b.Shortage, b.Excess
+	for i, row := range rows {
+		sheetRow := SheetRow{Title: row.Title, ByPoints: row.ByPoints, Min: points.Points(row.Least), Max: points.Points(row.Most), Balance: b.Rows[i]}
+		if err := json.Unmarshal([]byte(row.Filter), &sheetRow.Filter); err != nil {
+			return err
+		}
+		s.Rows = append(s.Rows, sheetRow)
+		for _, id := range b.Rows[i].Lines {
+			for at := range s.Lines {
+				if lineID(s.Lines[at].Line) == id {
+					s.Lines[at].Row = i
+				}
+			}
+		}
+	}
+	return nil
+}
+
+func lineID(l store.Line) string { return fmt.Sprint(l.ItemID) }
+
+// balance asks the core how stored rows and lines stand.
+func balance(ctx context.Context, r store.Reader, rows []store.BlueprintRow, lines []store.Line) (blueprint.Balance, error) {
+	plans := make([]blueprint.Row, len(rows))
+	var codes []string
+	for i, row := range rows {
+		plans[i] = blueprint.Row{ID: fmt.Sprint("row ", i+1), ByPoints: row.ByPoints, Min: points.Points(row.Least), Max: points.Points(row.Most)}
+		if err := json.Unmarshal([]byte(row.Filter), &plans[i].Filter); err != nil {
+			return blueprint.Balance{}, err
+		}
+		codes = append(codes, plans[i].Filter.Standards...)
+	}
+	items := make([]blueprint.Item, len(lines))
+	for i, l := range lines {
+		items[i] = blueprint.Item{ID: lineID(l), Standards: strings.Fields(l.Standards), Kind: l.Kind, Depth: l.Depth, Language: l.Language,
+			Points: points.Points(l.Points), Tags: strings.Fields(l.Tags)}
+		if l.Difficulty.Valid {
+			d := int(l.Difficulty.Int64)
+			items[i].Difficulty = &d
+		}
+	}
+	tree, err := treeOf(ctx, r, codes)
+	if err != nil {
+		return blueprint.Balance{}, err
+	}
+	b, err := blueprint.Compute(tree, plans, items)
+	var place *blueprint.PlaceError
+	if errors.As(err, &place) {
+		return b, fromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
+	}
+	return b, err
+}
+
+// treeOf gives the trees of the frameworks that hold the codes.
+func treeOf(ctx context.Context, r store.Reader, codes []string) (blueprint.Tree, error) {
+	standards, err := r.FrameworksOfCodes(ctx, codes)
+	if err != nil {
+		return blueprint.Tree{}, err
+	}
+	byID := map[int64]string{}
+	for _, s := range standards {
+		byID[s.ID] = s.Code
+	}
+	var nodes []blueprint.Standard
+	for _, s := range standards {
+		if s.Code != "" {
+			nodes = append(nodes, blueprint.Standard{Code: s.Code, Parent: byID[s.ParentID]})
+		}
+	}
+	return blueprint.NewTree(nodes)
+}
+
+// fillCuts computes the cuts on the lines as they stand.
+func (a *App) fillCuts(ctx context.Context, s *Sheet) error {
+	if s.Assessment.BandSetID == 0 {
+		return nil
+	}
+	set, err := a.store.BandSetByID(ctx, s.Assessment.BandSetID)
+	if err != nil {
+		return err
+	}
+	s.BandSet = &set
+	lines := make([]band.Line, len(s.Lines))
+	for i, l := range s.Lines {
+		lines[i] = band.Line{Points: points.Points(l.Points), Step: l.Step}
+	}
+	cuts, err := band.Compute(band.Form{Lines: lines, Rule: band.Rule(set.Rule), Bands: CoreBands(set.Bands)})
+	var place *band.PlaceError
+	if errors.As(err, &place) {
+		s.CutsFault = sentence(place.Reason)
+		return nil
+	}
+	s.Cuts = &cuts
+	return err
+}
