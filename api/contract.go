@@ -54,12 +54,17 @@ func (k *contract) validate(next echo.HandlerFunc) echo.HandlerFunc {
 		if !known {
 			return echo.ErrNotFound // nothing is answered that is not in the contract
 		}
+		if route.Operation.Security == nil { // the contract's default: a session
+			if _, err := who(r.Context()); err != nil {
+				return err
+			}
+		}
 		params := make(map[string]string, len(c.PathValues()))
 		for _, v := range c.PathValues() {
 			params[v.Name] = v.Value
 		}
 		input := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &openapi3filter.Options{
-			AuthenticationFunc:                openapi3filter.NoopAuthenticationFunc, // who asks is the use cases' to check
+			AuthenticationFunc:                openapi3filter.NoopAuthenticationFunc, // what they may do is the use cases' to check
 			ExcludeRequestBody:                route.Operation.OperationID == "startImport",
 			MultiError:                        true,
 			SkipSettingDefaults:               true,

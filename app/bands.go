@@ -63,9 +63,6 @@ func (a *App) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Band
 	if !v.MayBuild() {
 		return store.BandSet{}, ErrForbidden
 	}
-	if err := in.check(); err != nil {
-		return store.BandSet{}, err
-	}
 	err := a.store.Write(ctx, func(tx *store.Tx) error {
 		s := store.BandSet{ID: id, SchoolID: v.HomeSchool(), OwnerID: v.PersonID}
 		var before any
@@ -81,6 +78,9 @@ func (a *App) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Band
 				return staleBy(old.ChangedBy)
 			}
 			s, before = old, old.Bands
+		}
+		if err := in.check(); err != nil {
+			return err
 		}
 		s.Name, s.Subject, s.Grades, s.Rule, s.Bands = in.Name, in.Subject, jsonList(in.Grades), string(in.Rule), bandRows(in.Bands)
 		s.ChangedAt, s.ChangedBy = store.Millis(a.now()), v.Name

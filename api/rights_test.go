@@ -1,0 +1,202 @@
+package api_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// may is what somebody gets: y is let in (to whatever the request then comes to),
+// 403 is refused, 404 is told of nothing.
+const (
+	y = 0
+	f = http.StatusForbidden
+	n = http.StatusNotFound
+)
+
+// Each operation of the contract, asked by everybody. Things belong to a first
+// school; "near" people work there and "far" ones at another.
+func TestWhoMayDoWhat(t *testing.T) {
+	s := serve(t, true)
+	sitting, student, attempt := s.openSitting()
+	elsewhere := s.givenAt("middle")
+	section, school := sitting.SectionID, sitting.SchoolID
+	people := []struct {
+		name string
+		*client
+	}{
+		{"nobody", s.client()},
+		{"student", s.person(student)},
+		{"far teacher", s.teacherOf(elsewhere)},
+		{"near teacher", s.teacherOf(sitting)},
+		{"far head", s.headOf(elsewhere.School)},
+		{"near head", s.headOf(sitting.School)},
+		{"coordinator", s.as(roster.DistrictCoordinator, 0)},
+	}
+
+	const rows = `{"rows":[]}`
+	const lines = `{"lines":[]}`
+	const set = `{"name":"","rule":"atLeast","grades":[],"subject":"","bands":[]}`
+	ops := []struct {
+		operation, call, body string
+		// student, far teacher, near teacher, far head, near head, coordinator
+		want [6]int
+	}{
+		{"getToday", "GET /today", "", [6]int{f, y, y, y, y, y}},
+		{"listFrameworks", "GET /frameworks", "", [6]int{f, y, y, y, y, y}},
+		{"listStandards", "GET /frameworks/1/standards", "", [6]int{f, y, y, y, y, y}},
+		{"searchItems", "GET /items", "", [6]int{f, y, y, y, y, y}},
+		{"getItem", "GET /items/1", "", [6]int{f, y, y, y, y, y}},
+		{"getTray", "GET /tray", "", [6]int{f, f, f, y, y, y}},
+		{"pickItems", "POST /tray", `{"items":[1]}`, [6]int{f, f, f, y, y, y}},
+		{"putBackItems", "DELETE /tray?items=1", "", [6]int{f, f, f, y, y, y}},
+		{"listBandSets", "GET /band-sets", "", [6]int{f, f, f, y, y, y}},
+		{"getBandSet", "GET /band-sets/1", "", [6]int{n, n, n, y, y, y}},
+		{"addBandSet", "POST /band-sets", set, [6]int{f, f, f, y, y, y}},
+		{"putBandSet", "PUT /band-sets/1", set, [6]int{f, f, f, f, f, y}},
+		{"listAssessments", "GET /assessments", "", [6]int{f, f, f, y, y, y}},
+		{"startAssessment", "POST /assessments", `{"title":"","shortTitle":"","description":"","instructions":"","subject":"","grades":[],"purpose":"","language":"","year":""}`, [6]int{f, f, f, y, y, y}},
+		{"getSheet", "GET /assessments/1", "", [6]int{n, n, n, y, y, y}},
+		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
+		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
+		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},
+		{"chooseBands", "PUT /assessments/1/bands", `{"bandSetId":1}`, [6]int{n, n, n, f, f, y}},
+		{"sealAssessment", "POST /assessments/1/seal", "", [6]int{n, n, n, f, f, y}},
+		{"beginEdition", "POST /assessments/2/edition", "", [6]int{n, n, n, f, f, y}},
+		{"getDistribution", "GET /assessments/1/distribution", "", [6]int{n, n, n, y, y, y}},
+		{"putDistribution", "PUT /assessments/1/distribution", `{"opens":"","closes":"","minutes":0,"sections":[],"leftOut":[]}`, [6]int{n, n, n, f, f, y}},
+		{"sendDistribution", "POST /assessments/1/distribution", `{"reasons":{}}`, [6]int{n, n, n, f, f, y}},
+		{"getRoom", fmt.Sprintf("GET /sittings/%d", sitting.ID), "", [6]int{f, n, y, n, y, y}},
+		{"moveDoor", fmt.Sprintf("PUT /sittings/%d/door", sitting.ID), `{"door":"open"}`, [6]int{f, n, y, n, y, y}},
+		{"listMySittings", "GET /my/sittings", "", [6]int{y, f, f, f, f, f}},
+		{"beginAttempt", fmt.Sprintf("POST /my/sittings/%d/attempt", sitting.ID), "", [6]int{y, f, f, f, f, f}},
+		{"saveAnswers", fmt.Sprintf("PUT /my/attempts/%d/answers", attempt), `{"answers":[{"line":1,"number":1,"response":{},"marked":false}]}`, [6]int{n, n, n, n, n, n}},
+		{"handIn", fmt.Sprintf("POST /my/attempts/%d/hand-in", attempt), "", [6]int{n, n, n, n, n, n}},
+		{"listResults", "GET /results", "", [6]int{f, y, y, y, y, y}},
+		{"getResultsByBand", fmt.Sprintf("GET /results/%d/bands", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
+		{"exportResultsByBand", fmt.Sprintf("GET /results/%d/bands.csv", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
+		{"getMatrix", fmt.Sprintf("GET /results/%d/matrix", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
+		{"exportMatrix", fmt.Sprintf("GET /results/%d/matrix.csv", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
+		{"getTrail", fmt.Sprintf("GET /results/%d/scores/%d", sitting.DistributionID, attempt), "", [6]int{f, n, y, n, y, y}},
+		{"listSchools", "GET /schools", "", [6]int{f, y, y, y, y, y}},
+		{"listSections", fmt.Sprintf("GET /schools/%d/sections", school), "", [6]int{f, n, y, n, y, y}},
+		{"listStudents", fmt.Sprintf("GET /sections/%d/students", section), "", [6]int{f, n, y, n, y, y}},
+		{"listImports", "GET /imports", "", [6]int{f, f, f, f, f, y}},
+		{"startImport", "POST /imports?kind=items&file=x.csv", "identifier\n", [6]int{f, f, f, f, f, y}},
+		{"getImport", "GET /imports/1", "", [6]int{f, f, f, f, f, y}},
+		{"cancelImport", "DELETE /imports/1", "", [6]int{f, f, f, f, f, y}},
+		{"exportImportReport", "GET /imports/1/report.csv", "", [6]int{f, f, f, f, f, y}},
+		{"listLedger", "GET /ledger", "", [6]int{f, f, f, f, f, y}},
+	}
+
+	asked := map[string]bool{"getSession": true, "signIn": true, "signOut": true, "listDemoPeople": true, "signInToTry": true} // need nobody
+	for _, op := range ops {
+		asked[op.operation] = true
+		method, path, _ := strings.Cut(op.call, " ")
+		headers := []string{"If-Match", "99"} // nobody has this version: who is let in changes nothing
+		if op.operation == "startImport" {
+			headers = append(headers, "Content-Type", "application/octet-stream")
+		}
+		for i, who := range people {
+			status, body := who.do(method, "/api"+path, op.body, headers...)
+			switch {
+			case i == 0:
+				assert.Equal(t, http.StatusUnauthorized, status, "%s by nobody: %s", op.operation, body)
+			case op.want[i-1] == y:
+				assert.NotContains(t, []int{401, 403, 404, 500}, status, "%s by %s: %s", op.operation, who.name, body)
+			default:
+				assert.Equal(t, op.want[i-1], status, "%s by %s: %s", op.operation, who.name, body)
+			}
+		}
+	}
+	var contract struct {
+		Paths map[string]map[string]json.RawMessage
+	}
+	people[0].get("/api/openapi.json", &contract)
+	for path, methods := range contract.Paths {
+		for method, op := range methods {
+			if method == "parameters" {
+				continue
+			}
+			var named struct{ OperationID string }
+			require.NoError(t, json.Unmarshal(op, &named))
+			assert.True(t, asked[named.OperationID], "%s %s is not in this table", method, path)
+		}
+	}
+}
+
+// openSitting is a sitting whose door is open, with a student who still works
+// and the attempt of one who has handed in.
+func (s *served) openSitting() (sitting store.Sitting, student, handedIn int64) {
+	s.Helper()
+	for _, g := range s.sittings(store.SittingFilter{OpenAfter: time.Now(), Limit: 50}) {
+		if g.Door != "open" {
+			continue
+		}
+		seats, err := s.store.Room(context.Background(), g.ID)
+		require.NoError(s, err)
+		student, handedIn = 0, 0
+		for _, seat := range seats {
+			if seat.State.String == "scored" {
+				handedIn = seat.AttemptID
+			} else {
+				student = seat.StudentID
+			}
+		}
+		if student > 0 && handedIn > 0 {
+			return g, student, handedIn
+		}
+	}
+	s.Fatal("no sitting is half done")
+	return
+}
+
+func (s *served) sittings(f store.SittingFilter) []store.Sitting {
+	s.Helper()
+	list, err := s.store.Sittings(context.Background(), roster.Scope{District: true}, f)
+	require.NoError(s, err)
+	return list
+}
+
+// givenAt is a sitting of the fall benchmark, at another kind of school.
+func (s *served) givenAt(kind string) store.Sitting {
+	s.Helper()
+	for _, g := range s.sittings(store.SittingFilter{Limit: 500}) {
+		if strings.Contains(strings.ToLower(g.School), kind) {
+			return g
+		}
+	}
+	s.Fatalf("no sitting at a %s school", kind)
+	return store.Sitting{}
+}
+
+func (s *served) teacherOf(g store.Sitting) *client {
+	s.Helper()
+	people, err := s.store.PeopleOfSitting(context.Background(), g.ID, 0)
+	require.NoError(s, err)
+	require.NotEmpty(s, people)
+	return s.person(people[0].ID)
+}
+
+func (s *served) headOf(school string) *client {
+	s.Helper()
+	heads, err := s.store.PeopleToTry(context.Background(), roster.SchoolCoordinator, 50)
+	require.NoError(s, err)
+	for _, p := range heads {
+		if p.School == school {
+			return s.person(p.ID)
+		}
+	}
+	s.Fatalf("%s has no coordinator", school)
+	return nil
+}
