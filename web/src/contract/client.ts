@@ -32,8 +32,11 @@ export async function call<T>(request: Promise<{ data?: T; error?: unknown; resp
   } catch {
     throw new ProblemError({})
   }
-  if (!result.response.ok)
-    throw new ProblemError((result.error as Schemas['Problem'] | undefined) ?? { status: result.response.status })
+  if (!result.response.ok) {
+    // What stands between here and the server may answer without a problem's body.
+    const problem = typeof result.error === 'object' && result.error ? (result.error as Partial<Schemas['Problem']>) : {}
+    throw new ProblemError({ status: result.response.status, ...problem })
+  }
   return result.data as T
 }
 

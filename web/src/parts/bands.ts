@@ -4,7 +4,7 @@ export function bandStyle(at: number, of: number): Record<string, string> {
   return { '--share': `${Math.round(share * 100)}%` }
 }
 
-const patterns = ['plain', 'slanted', 'upright', 'solid', 'crossed', 'level']
+const patterns = ['plain', 'slanted', 'upright', 'crossed', 'level']
 
 export function bandClass(at: number, of: number): string {
   return at === of - 1 ? 'band solid' : `band ${patterns[at % patterns.length]}`

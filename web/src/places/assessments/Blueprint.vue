@@ -4,13 +4,15 @@ import { watchDebounced } from '@vueuse/core'
 import AutoComplete, { type AutoCompleteCompleteEvent } from 'primevue/autocomplete'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
+import Clash from './Clash.vue'
 import { useOpenSheet } from './open'
+import { useTyped } from './useTyped'
 
 /** So many items for each standard with everything below it; the balance stands beside each row. */
 const { sheet, editable, kept, error, putBlueprint } = useOpenSheet()
@@ -24,8 +26,8 @@ interface Row {
   kinds?: string[]
   depth?: number[]
 }
-const fromSheet = (): Row[] =>
-  sheet.value.rows.map((r) => ({
+const fromSheet = (s: Schemas['Sheet']): Row[] =>
+  s.rows.map((r) => ({
     title: r.title,
     standards: r.filter.standards ?? [],
     kinds: r.filter.kinds,
@@ -34,25 +36,9 @@ const fromSheet = (): Row[] =>
     max: r.max,
     byPoints: r.byPoints,
   }))
-const rows = ref(fromSheet())
-const sent = ref(JSON.stringify(rows.value))
-watch(
-  () => sheet.value.version,
-  () => {
-    // Take what somebody else wrote unless something here is still to be kept.
-    if (JSON.stringify(rows.value) === sent.value) {
-      rows.value = fromSheet()
-      sent.value = JSON.stringify(rows.value)
-    }
-  },
-)
-
-async function keep() {
-  const now = JSON.stringify(rows.value)
-  if (now === sent.value || !editable.value) return
-  sent.value = now
-  await putBlueprint(
-    rows.value.map((r) => ({
+const put = (now: Row[], version: number) =>
+  putBlueprint(
+    now.map((r) => ({
       title: r.title,
       filter: {
         ...(r.standards.length && { standards: r.standards }),
@@ -63,10 +49,10 @@ async function keep() {
       min: r.min,
       max: Math.max(r.min, r.max),
     })),
+    version,
   )
-}
+const { value: rows, clash, takeTheirs, keepMine, keep } = useTyped(sheet, fromSheet, put, editable)
 watchDebounced(rows, keep, { debounce: 600, deep: true })
-onBeforeUnmount(keep)
 
 const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
 const framework = computed(() => frameworks.data.value?.find((f) => f.subject.toLowerCase() === sheet.value.outline.subject))
@@ -117,7 +103,8 @@ const total = computed(() => rows.value.reduce((n, r) => n + (r.byPoints ? 0 : r
         <Button label="Add a row" @click="add()" />
       </template>
     </PageHead>
-    <Trouble :error="error" />
+    <Clash v-if="clash" :by="sheet.changedBy" @theirs="takeTheirs" @mine="keepMine" />
+    <Trouble v-else :error="error" />
     <Empty
       v-if="!rows.length"
       text="A blueprint says how many items each standard gets. Without one, any lines will do; with one, the balance beside the lines says what is missing."

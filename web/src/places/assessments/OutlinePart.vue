@@ -1,26 +1,25 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { computed, onBeforeUnmount, ref } from 'vue'
+import { computed } from 'vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { ProblemError } from '@/contract/client'
+import Clash from './Clash.vue'
 import OutlineFields from './OutlineFields.vue'
 import { useOpenSheet } from './open'
+import { useTyped } from './useTyped'
 
 const { sheet, editable, kept, error, putOutline } = useOpenSheet()
-const typed = ref({ ...sheet.value.outline })
-const changed = computed(() => JSON.stringify(typed.value) !== JSON.stringify(sheet.value.outline))
-const wrong = computed(() => (error.value instanceof ProblemError ? error.value : undefined))
-
-const keep = () => (changed.value && editable.value ? putOutline(typed.value) : undefined)
+const { value: typed, clash, takeTheirs, keepMine, keep } = useTyped(sheet, (s) => ({ ...s.outline }), putOutline, editable)
 watchDebounced(typed, keep, { debounce: 700, deep: true })
-onBeforeUnmount(keep)
+const wrong = computed(() => (error.value instanceof ProblemError ? error.value : undefined))
 </script>
 
 <template>
   <div class="page">
     <PageHead title="Outline" :note="kept" />
-    <Trouble :error="error" />
+    <Clash v-if="clash" :by="sheet.changedBy" @theirs="takeTheirs" @mine="keepMine" />
+    <Trouble v-else :error="error" />
     <OutlineFields v-model="typed" :error="wrong" :disabled="!editable" />
   </div>
 </template>

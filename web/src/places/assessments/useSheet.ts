@@ -50,7 +50,7 @@ export function useSheet(id: Ref<number>) {
     if (before) void change((now) => putLines(now, before))
   }
 
-  const at = (now: Sheet) => ({ params: { path: { id: now.id }, header: { 'If-Match': now.version } } })
+  const at = (now: Sheet, version = now.version) => ({ params: { path: { id: now.id }, header: { 'If-Match': version } } })
   return {
     query,
     sheet,
@@ -60,10 +60,11 @@ export function useSheet(id: Ref<number>) {
     past,
     changeLines,
     undo,
-    putOutline: (outline: Sheet['outline']) =>
-      change((now) => call(api.PUT('/assessments/{id}/outline', { ...at(now), body: outline }))),
-    putBlueprint: (rows: BlueprintRows) =>
-      change((now) => call(api.PUT('/assessments/{id}/blueprint', { ...at(now), body: { rows } }))),
+    /** What was typed over a version is refused where there is a newer one. */
+    putOutline: (outline: Sheet['outline'], version: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/outline', { ...at(now, version), body: outline }))),
+    putBlueprint: (rows: BlueprintRows, version: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/blueprint', { ...at(now, version), body: { rows } }))),
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
     seal: () => change((now) => call(api.POST('/assessments/{id}/seal', at(now)))),

@@ -30,25 +30,30 @@ const error = ref<ProblemError>()
 const busy = ref(false)
 const may = computed(() => !props.set || props.set.mayChange)
 
+let version = 0 // of the set that the fields were filled from
+function fill(s: Schemas['BandSet'] | undefined) {
+  version = s?.version ?? 0
+  error.value = undefined
+  name.value = s?.name ?? ''
+  subject.value = s?.subject ?? ''
+  rule.value = s?.rule ?? 'atLeast'
+  grades.value = (s?.grades ?? []).join(', ')
+  rows.value = (
+    s?.bands ?? [
+      { name: 'Launching', cut: {} },
+      { name: 'On course', cut: { percent: 60 } },
+    ]
+  ).map((b: Schemas['Band']) => ({
+    name: b.name,
+    kind: b.cut.raw !== undefined ? 'raw' : 'percent',
+    value: String(b.cut.raw ?? b.cut.percent ?? ''),
+    of: b.cut.of === undefined ? '' : String(b.cut.of),
+  }))
+}
+// Only once: what is typed is not written over when the list is read again.
 watch(
   () => props.set,
-  (s) => {
-    name.value = s?.name ?? ''
-    subject.value = s?.subject ?? ''
-    rule.value = s?.rule ?? 'atLeast'
-    grades.value = (s?.grades ?? []).join(', ')
-    rows.value = (
-      s?.bands ?? [
-        { name: 'Launching', cut: {} },
-        { name: 'On course', cut: { percent: 60 } },
-      ]
-    ).map((b: Schemas['Band']) => ({
-      name: b.name,
-      kind: b.cut.raw !== undefined ? 'raw' : 'percent',
-      value: String(b.cut.raw ?? b.cut.percent ?? ''),
-      of: b.cut.of === undefined ? '' : String(b.cut.of),
-    }))
-  },
+  (now, before) => !before && fill(now),
   { immediate: true },
 )
 
@@ -86,9 +91,7 @@ async function keep() {
   }
   try {
     const kept = props.set
-      ? await call(
-          api.PUT('/band-sets/{id}', { params: { path: { id: props.set.id }, header: { 'If-Match': props.set.version } }, body }),
-        )
+      ? await call(api.PUT('/band-sets/{id}', { params: { path: { id: props.set.id }, header: { 'If-Match': version } }, body }))
       : await call(api.POST('/band-sets', { body }))
     await queries.invalidateQueries({ queryKey: ['band-sets'] })
     await queries.invalidateQueries({ queryKey: ['assessment'] })
@@ -221,7 +224,9 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
           @click="rows.push({ name: '', kind: 'percent', value: '', of: '' })"
         />
       </fieldset>
-      <Trouble :error="error" />
+      <Trouble :error="error">
+        <button v-if="error?.status === 409" type="button" class="link-button" @click="fill(set)">Show the new state</button>
+      </Trouble>
     </form>
     <template v-if="may" #footer
       ><Button type="submit" form="band-set" :label="set ? 'Keep the change' : 'Make it'" :loading="busy"

@@ -1,0 +1,234 @@
+import { server } from '@/contract/testServer'
+import { flushPromises, mount } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { defineComponent } from 'vue'
+import { queries, type Schemas } from '@/contract/client'
+import { useAttempt } from './useAttempt'
+
+type Sent = { answers: { line: number; number: number; response: Record<string, string[]>; marked: boolean }[] }
+
+const save = 'PUT /api/my/attempts/12/answers'
+const begin = 'POST /api/my/sittings/3/attempt'
+const handIn = 'POST /api/my/attempts/12/hand-in'
+const start = new Date('2026-10-13T16:00:00Z')
+
+let take: Schemas['Take']
+let leave: () => void
+
+function line(number = 0, value?: string): Schemas['Take']['lines'][number] {
+  return { shown: { kind: 'number', body: [] }, passage: '', marked: false, number, response: value ? { RESPONSE: [value] } : {} }
+}
+
+async function open() {
+  let work!: ReturnType<typeof useAttempt>
+  const Screen = defineComponent({
+    setup() {
+      work = useAttempt(3)
+      return () => null
+    },
+  })
+  const screen = mount(Screen)
+  leave = () => screen.unmount()
+  await work.load()
+  return work
+}
+
+const wait = async (ms: number) => {
+  await vi.advanceTimersByTimeAsync(ms)
+  await flushPromises()
+}
+const saves = () => server.calls(save).map((a) => (a.body as Sent).answers)
+const saved = () => ({ body: { savedAt: new Date().toISOString() } })
+
+beforeEach(() => {
+  vi.useFakeTimers({ now: start })
+  server.reset()
+  localStorage.clear()
+  queries.setQueryData(['session'], { timeZone: 'UTC' })
+  take = {
+    attemptId: 12,
+    title: 'Fall',
+    instructions: '',
+    state: 'working',
+    now: start.toISOString(),
+    end: new Date(start.getTime() + 3_600_000).toISOString(),
+    limited: true,
+    stopped: '',
+    lines: [line(), line(5, '7'), line()],
+    passages: [],
+  }
+  server.on(begin, () => ({ body: take }))
+  server.on(save, saved)
+})
+afterEach(() => {
+  leave()
+  vi.useRealTimers()
+})
+
+describe('an answer', () => {
+  it('is sent soon, and counts as saved only when the server has said so', async () => {
+    const work = await open()
+    let acknowledge!: () => void
+    server.on(save, () => new Promise((done) => (acknowledge = () => done(saved()))))
+    work.answer(1, { RESPONSE: ['B'] })
+    expect(work.saved.value).toBe('Saving…')
+    await wait(300)
+    expect(saves()).toHaveLength(1)
+    expect(work.saved.value).toBe('Saving…')
+    acknowledge()
+    await wait(0)
+    expect(work.saved.value).toBe('Saved 4:00 pm')
+    expect(work.answered.value).toEqual([true, true, false])
+  })
+
+  it('travels with those that changed while the last one was on its way', async () => {
+    const work = await open()
+    work.answer(1, { RESPONSE: ['B'] })
+    work.answer(1, { RESPONSE: ['C'] })
+    work.mark(3, true)
+    await wait(300)
+    expect(saves()).toHaveLength(1)
+    expect(saves()[0]).toMatchObject([
+      { line: 1, response: { RESPONSE: ['C'] }, marked: false },
+      { line: 3, response: {}, marked: true },
+    ])
+  })
+
+  it('has a higher number than any before, from this device or another', async () => {
+    take.lines[1]!.number = start.getTime() + 60_000 // a device whose clock is ahead
+    const work = await open()
+    work.answer(2, { RESPONSE: ['8'] })
+    work.answer(3, { RESPONSE: ['9'] })
+    await wait(300)
+    const [two, three] = saves()[0]!
+    expect(two!.number).toBe(start.getTime() + 60_001)
+    expect(three!.number).toBeGreaterThan(two!.number)
+  })
+
+  it('changed while it is being sent is sent again', async () => {
+    const work = await open()
+    let acknowledge!: () => void
+    server.on(save, () => new Promise((done) => (acknowledge = () => done(saved()))))
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    work.answer(1, { RESPONSE: ['D'] })
+    server.on(save, saved)
+    acknowledge()
+    await wait(600)
+    expect(saves().at(-1)).toMatchObject([{ line: 1, response: { RESPONSE: ['D'] } }])
+    expect(work.saved.value).toMatch(/^Saved/)
+  })
+})
+
+describe('without a network', () => {
+  it('answers wait on the device and go when there is one', async () => {
+    const work = await open()
+    server.on(save, () => 'no network')
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(work.saved.value).toBe('Not saved yet, will send when the network is back')
+    work.answer(3, { RESPONSE: ['4'] })
+    server.on(save, saved)
+    window.dispatchEvent(new Event('online'))
+    await wait(300)
+    expect(
+      saves()
+        .at(-1)!
+        .map((a) => a.line),
+    ).toEqual([1, 3])
+    expect(work.saved.value).toMatch(/^Saved/)
+  })
+
+  it('it is tried again by itself', async () => {
+    const work = await open()
+    server.on(save, () => 'no network')
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    server.on(save, saved)
+    await wait(3_000)
+    expect(work.saved.value).toMatch(/^Saved/)
+  })
+
+  it('a reload keeps what was not sent, and puts it over what the server has', async () => {
+    const before = await open()
+    server.on(save, () => 'no network')
+    before.answer(1, { RESPONSE: ['B'] })
+    before.answer(2, { RESPONSE: ['9'] })
+    await wait(300)
+    leave()
+
+    server.on(save, saved)
+    const work = await open()
+    expect(work.answers.value.map((a) => a.response)).toEqual([{ RESPONSE: ['B'] }, { RESPONSE: ['9'] }, {}])
+    await wait(300)
+    expect(
+      saves()
+        .at(-1)!
+        .map((a) => a.line),
+    ).toEqual([1, 2])
+    expect(localStorage.length).toBe(0)
+  })
+
+  it('a newer answer from another device is not written over', async () => {
+    const before = await open()
+    server.on(save, () => 'no network')
+    before.answer(2, { RESPONSE: ['mine'] })
+    await wait(300)
+    leave()
+    take.lines[1] = line(start.getTime() + 3_600_000, 'theirs')
+    server.on(save, saved)
+    const work = await open()
+    await wait(300)
+    expect(work.answers.value[1]!.response).toEqual({ RESPONSE: ['theirs'] })
+  })
+})
+
+describe('the end', () => {
+  it('hands in only what is on disk', async () => {
+    const work = await open()
+    server.on(handIn, () => ({ body: { ...take, state: 'handed in', lines: [] } }))
+    server.on(save, () => 'no network')
+    work.answer(1, { RESPONSE: ['B'] })
+    expect(await work.handIn()).toBe(false)
+    expect(server.calls(handIn)).toHaveLength(0)
+    server.on(save, saved)
+    expect(await work.handIn()).toBe(true)
+    expect(work.take.value?.state).toBe('handed in')
+  })
+
+  it('of the sitting stops the work and shows why, until the door opens again', async () => {
+    const work = await open()
+    const why = 'Your teacher has paused this sitting; your answers are kept.'
+    server.on(save, () => ({ status: 409, body: { status: 409, detail: why } }))
+    take.stopped = why
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(work.stopped.value).toBe(why)
+    work.answer(1, { RESPONSE: ['C'] })
+    expect(work.answers.value[0]!.response).toEqual({ RESPONSE: ['B'] })
+
+    take.stopped = ''
+    server.on(save, saved)
+    await wait(5_500)
+    expect(work.stopped.value).toBe('')
+    await wait(300)
+    expect(work.saved.value).toMatch(/^Saved/)
+  })
+
+  it('is reckoned by the server’s clock', async () => {
+    take.now = new Date(start.getTime() + 600_000).toISOString() // this device is ten minutes slow
+    const work = await open()
+    expect(work.left.value).toBe(3_000_000)
+    await wait(60_000)
+    expect(work.left.value).toBe(2_940_000)
+  })
+
+  it('of a session is said, and what was answered stays here', async () => {
+    const work = await open()
+    server.on(save, () => ({ status: 401, body: { status: 401, detail: 'Sign in again; nothing is lost.' } }))
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(work.error.value?.message).toBe('Sign in again; nothing is lost.')
+    expect(localStorage.length).toBe(1)
+  })
+})
