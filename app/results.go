@@ -292,7 +292,7 @@ func summarize(f form.Form, rows []store.MatrixRow) []LineSummary {
 		var credit points.Points
 		for _, r := range rows {
 			credit += r.Credits[i].Credit
-			if o := r.Credits[i].Outcome; o == item.Omitted || o == item.NotReached {
+			if r.Credits[i].Outcome == item.Omitted { // what was not reached stands apart
 				out[i].Omitted++
 			}
 		}

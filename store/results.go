@@ -67,7 +67,7 @@ func (t *Tx) AddScore(ctx context.Context, s Score) error {
 		return err
 	}
 	for i, c := range s.Credits {
-		omitted := c.Outcome == item.Omitted || c.Outcome == item.NotReached
+		omitted := c.Outcome == item.Omitted // what was not reached stands apart
 		if err := t.exec(ctx, `INSERT INTO line_tally (sitting_id, line, n, credit, omitted) VALUES (?, ?, 1, ?, ?)
 			ON CONFLICT (sitting_id, line) DO UPDATE SET n = n + 1, credit = credit + excluded.credit, omitted = omitted + excluded.omitted`,
 			s.SittingID, i+1, int64(c.Credit), omitted); err != nil {
