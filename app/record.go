@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 
 	"pineledger/core/ledger"
@@ -27,14 +28,27 @@ type Verified struct {
 }
 
 // Verify walks the whole chain and every seal; the error names the first fault.
+// A form's content must match its fingerprint, and its fingerprint the one that
+// the ledger kept when it was sealed.
 func (a *App) Verify(ctx context.Context) (Verified, error) {
 	var out Verified
 	var walk ledger.Walk
-	if err := a.store.EachEntry(ctx, walk.Next); err != nil {
+	sealed := map[string]int{} // two assessments may hold the very same form
+	err := a.store.EachEntry(ctx, func(e ledger.Entry) error {
+		if e.Act == sealAct {
+			var note sealNote
+			if err := json.Unmarshal([]byte(e.After), &note); err != nil {
+				return fmt.Errorf("ledger entry %d: %w", e.Number, err)
+			}
+			sealed[note.Fingerprint]++
+		}
+		return walk.Next(e)
+	})
+	if err != nil {
 		return out, err
 	}
 	out.Entries = walk.Last()
-	err := a.store.EachForm(ctx, func(id int64, fingerprint string, document []byte) error {
+	err = a.store.EachForm(ctx, func(id int64, fingerprint string, document []byte) error {
 		out.Forms++
 		got, err := ledger.Fingerprint(document)
 		if err != nil {
@@ -43,7 +57,19 @@ func (a *App) Verify(ctx context.Context) (Verified, error) {
 		if got != fingerprint {
 			return fmt.Errorf("form %d: its content does not match its fingerprint", id)
 		}
+		if sealed[fingerprint] == 0 {
+			return fmt.Errorf("form %d: its fingerprint is not the one it was sealed with", id)
+		}
+		sealed[fingerprint]--
 		return nil
 	})
-	return out, err
+	if err != nil {
+		return out, err
+	}
+	for fingerprint, missing := range sealed {
+		if missing > 0 {
+			return out, fmt.Errorf("the form sealed as %s is missing", fingerprint)
+		}
+	}
+	return out, nil
 }

@@ -27,7 +27,7 @@ func (a *App) Seal(ctx context.Context, v roster.Viewer, id int64, version int) 
 	if sheet.CutsFault != "" {
 		return sheet, conflict("It cannot be sealed yet: the cuts cannot be computed. %s", sheet.CutsFault)
 	}
-	return a.change(ctx, v, id, version, "assessment.seal", func(tx *store.Tx, row *store.Assessment) (any, any, error) {
+	return a.change(ctx, v, id, version, sealAct, func(tx *store.Tx, row *store.Assessment) (any, any, error) {
 		if err := mustBeDraft(row); err != nil {
 			return nil, nil, err
 		}
@@ -52,9 +52,20 @@ func (a *App) Seal(ctx context.Context, v roster.Viewer, id int64, version int) 
 			items = append(items, l.ItemID)
 		}
 		row.State = Sealed
-		return nil, map[string]any{"edition": row.Edition, "fingerprint": fingerprint, "lines": len(f.Lines), "total": f.Total()}, tx.CountUse(ctx, items)
+		return nil, sealNote{row.Edition, fingerprint, len(f.Lines), f.Total()}, tx.CountUse(ctx, items)
 	})
 }
+
+// sealNote is what the ledger keeps of a seal.
+type sealNote struct {
+	Edition     int           `json:"edition"`
+	Fingerprint string        `json:"fingerprint"`
+	Lines       int           `json:"lines"`
+	Total       points.Points `json:"total"`
+}
+
+// sealAct is its entry's act.
+const sealAct = "assessment.seal"
 
 // formOf gathers all that an assessment's results will be computed from.
 func formOf(ctx context.Context, tx *store.Tx, row store.Assessment) (form.Form, error) {
