@@ -35,9 +35,8 @@ func TestAKilledServerLosesNoAcknowledgedAnswer(t *testing.T) {
 	const students, lines = 200, 20
 	ctx := context.Background()
 	dir := t.TempDir()
-	bin := filepath.Join(t.TempDir(), "pineledger")
-	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	bin, err := built()
+	require.NoError(t, err)
 
 	secret, err := app.LoadSecret(dir)
 	require.NoError(t, err)

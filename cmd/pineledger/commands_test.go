@@ -1,0 +1,199 @@
+package main
+
+import (
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// built is the program, built once for the tests that run it.
+var built = sync.OnceValues(func() (string, error) {
+	dir, err := os.MkdirTemp("", "pineledger-built-")
+	if err != nil {
+		return "", err
+	}
+	bin := filepath.Join(dir, "pineledger")
+	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
+	if err != nil {
+		return "", fmt.Errorf("%w: %s", err, out)
+	}
+	return bin, nil
+})
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if bin, err := built(); err == nil {
+		os.RemoveAll(filepath.Dir(bin))
+	}
+	os.Exit(code)
+}
+
+type ran struct {
+	code        int
+	out, errout string
+}
+
+// pineledger runs a command with an input, as a shell would.
+func pineledger(t *testing.T, in string, args ...string) ran {
+	t.Helper()
+	bin, err := built()
+	require.NoError(t, err)
+	cmd := exec.Command(bin, args...)
+	cmd.Stdin = strings.NewReader(in)
+	var out, errout bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errout
+	err = cmd.Run()
+	var exit *exec.ExitError
+	if err != nil && !errors.As(err, &exit) {
+		require.NoError(t, err)
+	}
+	return ran{cmd.ProcessState.ExitCode(), out.String(), errout.String()}
+}
+
+func write(t *testing.T, name, text string) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, []byte(text), 0o600))
+	return path
+}
+
+const calder = `{"CFDocument":{"identifier":"doc","title":"Calder","subject":["Mathematics"]},"CFItems":[
+	{"identifier":"m6","humanCodingScheme":"M6","fullStatement":"Grade 6","educationLevel":["06"]},
+	{"identifier":"rr","humanCodingScheme":"M6.RR","fullStatement":"Ratio","educationLevel":["06"]}],
+	"CFAssociations":[{"associationType":"isChildOf","originNodeURI":{"identifier":"rr"},"destinationNodeURI":{"identifier":"m6"}}]}`
+
+func TestFilesComeInAtTheCommandLine(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	standards := write(t, "calder.json", calder)
+	r := pineledger(t, "", "import", "standards", standards, "--data", data)
+	require.Zero(t, r.code, r.errout)
+	assert.Equal(t, "read 2: new 2, changed 0, unchanged 0, refused 0, left aside 0\n", r.out)
+	again := pineledger(t, "", "import", "standards", standards, "--data", data)
+	assert.Equal(t, "read 2: new 0, changed 0, unchanged 2, refused 0, left aside 0\n", again.out)
+
+	items := write(t, "items.csv", "identifier,bank,kind,subject,grade,standards,stem,choice_1,choice_2,key\n"+
+		"A,Own,single-choice,Mathematics,06,M6.RR,Which?,1,2,B\nB,Own,single-choice,Mathematics,06,M6.XX,Which?,1,2,B\n")
+	report := filepath.Join(t.TempDir(), "report.csv")
+	r = pineledger(t, "", "import", "items", items, "--data", data, "--report", report)
+	require.Zero(t, r.code, r.errout)
+	assert.Contains(t, r.out, "new 1, changed 0, unchanged 0, refused 1")
+	assert.Contains(t, r.out, `items.csv line 3, standards: "M6.XX" is not a standard that is known`)
+	file, err := os.Open(report)
+	require.NoError(t, err)
+	defer file.Close()
+	rows, err := csv.NewReader(file).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"file", "line", "field", "reason"}, rows[0])
+	assert.Equal(t, []string{"items.csv", "3", "standards"}, rows[len(rows)-1][:3])
+
+	verified := pineledger(t, "", "verify", "--data", data)
+	assert.Zero(t, verified.code, verified.errout)
+	assert.Regexp(t, `^the chain of \d+ entries holds; 0 sealed forms match their fingerprints\n$`, verified.out)
+}
+
+func TestWhatCannotComeInSaysWhyAndChangesNothing(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	for _, c := range []struct{ kind, file, want string }{
+		{"standards", write(t, "x.json", "{"), "x.json"},
+		{"standards", filepath.Join(t.TempDir(), "none.json"), "no such file"},
+		{"items", write(t, "x.csv", "identifier,stem\n"), "lacks the columns bank, kind"},
+		{"roster", t.TempDir(), "no orgs.csv"},
+		{"recipes", write(t, "y.csv", "a\n"), `"recipes" is not standards, roster or items`},
+	} {
+		r := pineledger(t, "", "import", c.kind, c.file, "--data", data)
+		assert.Equal(t, 1, r.code, c.kind)
+		assert.Empty(t, r.out, c.kind)
+		assert.Contains(t, r.errout, c.want)
+	}
+}
+
+func TestTheFirstCoordinatorIsAddedAtTheCommandLine(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	args := []string{"coordinator", "--data", data, "--given", "Ada", "--family", "Lind", "--email", "Ada@District.example"}
+	r := pineledger(t, "short\n", args...)
+	assert.Equal(t, 1, r.code)
+	assert.Contains(t, r.errout, "12 characters at least")
+	r = pineledger(t, "twelve letters\n", args...)
+	require.Zero(t, r.code, r.errout)
+	assert.Contains(t, r.out, "Ada Lind can sign in as")
+	r = pineledger(t, "twelve letters\n", args...)
+	assert.Equal(t, 1, r.code, "an e-mail is one person's")
+	kept, err := os.ReadFile(filepath.Join(data, "pineledger.db"))
+	require.NoError(t, err)
+	assert.NotContains(t, string(kept), "twelve letters")
+}
+
+func TestADemoNeverRemovesWhatItDidNotMake(t *testing.T) {
+	data := t.TempDir()
+	precious := filepath.Join(data, "letters.txt")
+	require.NoError(t, os.WriteFile(precious, []byte("keep"), 0o600))
+	r := pineledger(t, "", "demo", "--fresh", "--only-make", "--data", data)
+	assert.Equal(t, 1, r.code)
+	assert.Contains(t, r.errout, "did not make")
+	assert.FileExists(t, precious)
+}
+
+func TestADemoIsMadeOnceAndAfreshWhenAsked(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "demo")
+	make := func(more ...string) ran {
+		return pineledger(t, "", append([]string{"demo", "--only-make", "--students", "200", "--data", data}, more...)...)
+	}
+	first := make()
+	require.Zero(t, first.code, first.errout)
+	assert.Contains(t, first.out, "the demo district is made")
+	assert.Empty(t, make().out, "what is there is kept")
+	assert.Contains(t, make("--fresh").out, "the demo district is made")
+
+	// Stopped half-way, it begins again.
+	require.NoError(t, os.Rename(filepath.Join(data, "demo-made"), filepath.Join(data, "demo-made-begun")))
+	assert.Contains(t, make().out, "the demo district is made")
+	verified := pineledger(t, "", "verify", "--data", data)
+	assert.Contains(t, verified.out, "2 sealed forms match")
+}
+
+// compute: JSON in and out; what is wrong goes to standard error with its place and exit 2.
+func TestComputeAtTheCommandLine(t *testing.T) {
+	r := pineledger(t, `{"lines":[{"points":10,"step":1}],"bands":[{"name":"a"},{"name":"b","cut":{"percent":55}}]}`, "compute", "cuts")
+	require.Zero(t, r.code, r.errout)
+	var out struct {
+		Total float64
+		Bands []struct{ Raw float64 }
+	}
+	require.NoError(t, json.Unmarshal([]byte(r.out), &out))
+	assert.Equal(t, 6.0, out.Bands[1].Raw)
+	assert.Empty(t, r.errout)
+
+	r = pineledger(t, `{"rows":[{"id":"a","filter":{"depth":[5]},"count":{"min":1,"max":1}}],"lines":[],"standards":[]}`, "compute", "balance")
+	assert.Equal(t, 2, r.code)
+	assert.Empty(t, r.out)
+	assert.Equal(t, "rows[0].filter.depth: 5 is not 1–4\n", r.errout)
+}
+
+// The example that each help shows works as it stands.
+func TestTheExamplesOfTheHelpWork(t *testing.T) {
+	bin, err := built()
+	require.NoError(t, err)
+	example := regexp.MustCompile(`(?m)^\s+(echo '.*' \| pineledger compute (\w+))$`)
+	for _, what := range []string{"cuts", "band", "balance"} {
+		help := pineledger(t, "", "compute", what, "--help")
+		found := example.FindStringSubmatch(help.out)
+		require.NotNil(t, found, "%s has no example", what)
+		require.Equal(t, what, found[2])
+		cmd := exec.Command("sh", "-c", strings.Replace(found[1], "pineledger", bin, 1))
+		out, err := cmd.Output()
+		require.NoError(t, err, what)
+		assert.True(t, json.Valid(out), "%s: %s", what, out)
+	}
+}
