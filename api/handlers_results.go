@@ -223,8 +223,8 @@ func (h *handlers) ListLedger(ctx context.Context, r ListLedgerRequestObject) (L
 		return nil, err
 	}
 	p := r.Params
-	entries, err := h.app.Ledger(ctx, v, store.LedgerFilter{Before: value(p.Before), Thing: value(p.Thing), ThingID: value(p.ThingId), Words: value(p.Words), Limit: value(p.Limit)})
+	entries, err := h.app.Ledger(ctx, v, app.LedgerQuery{Before: value(p.Before), Thing: value(p.Thing), ThingID: value(p.ThingId), Words: value(p.Words), Limit: value(p.Limit)})
 	return ListLedger200JSONResponse(each(entries, func(e ledger.Entry) LedgerEntry {
-		return LedgerEntry{Number: e.Number, At: e.At, Actor: e.Actor, Act: e.Act, Thing: e.Thing, ThingId: e.ThingID, Title: e.Title, Before: e.Before, After: e.After, Hash: e.Hash}
+		return LedgerEntry{Number: e.Number, At: e.At, Actor: e.Actor, Act: e.Act, Did: app.Spoken(e.Act), Thing: e.Thing, ThingId: e.ThingID, Title: e.Title, Before: e.Before, After: e.After, Hash: e.Hash}
 	})), err
 }

@@ -694,16 +694,19 @@ type ItemPage struct {
 
 // LedgerEntry defines model for LedgerEntry.
 type LedgerEntry struct {
-	Act     string    `json:"act"`
-	Actor   string    `json:"actor"`
-	After   string    `json:"after"`
-	At      time.Time `json:"at"`
-	Before  string    `json:"before"`
-	Hash    string    `json:"hash"`
-	Number  Id        `json:"number"`
-	Thing   string    `json:"thing"`
-	ThingId int64     `json:"thingId"`
-	Title   string    `json:"title"`
+	Act    string    `json:"act"`
+	Actor  string    `json:"actor"`
+	After  string    `json:"after"`
+	At     time.Time `json:"at"`
+	Before string    `json:"before"`
+
+	// Did The act in words.
+	Did     string `json:"did"`
+	Hash    string `json:"hash"`
+	Number  Id     `json:"number"`
+	Thing   string `json:"thing"`
+	ThingId int64  `json:"thingId"`
+	Title   string `json:"title"`
 }
 
 // Line defines model for Line.

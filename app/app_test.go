@@ -242,7 +242,7 @@ func TestTheWholeThread(t *testing.T) {
 	verified, err := w.app.Verify(w.ctx)
 	require.NoError(t, err)
 	assert.Equal(t, 1, verified.Forms)
-	entries, err := w.app.Ledger(w.ctx, w.coordinator, store.LedgerFilter{Limit: 3})
+	entries, err := w.app.Ledger(w.ctx, w.coordinator, app.LedgerQuery{Limit: 3})
 	require.NoError(t, err)
 	assert.Equal(t, "attempt.hand-in", entries[0].Act)
 }
@@ -282,7 +282,7 @@ func TestAStrangersThingsAreNotThere(t *testing.T) {
 		"a student reads results":        func() error { _, err := w.app.Matrix(w.ctx, w.student, distribution, app.MatrixQuery{}); return err },
 		"a teacher starts an assessment": func() error { _, err := w.app.StartAssessment(w.ctx, w.teacher, outline("x")); return err },
 		"a teacher imports":              func() error { _, err := w.app.Import(w.ctx, w.teacher, app.ImportItems, "x", "x", nil); return err },
-		"a teacher reads the ledger":     func() error { _, err := w.app.Ledger(w.ctx, w.teacher, store.LedgerFilter{}); return err },
+		"a teacher reads the ledger":     func() error { _, err := w.app.Ledger(w.ctx, w.teacher, app.LedgerQuery{}); return err },
 		"a principal changes the district's": func() error {
 			_, err := w.app.PutLines(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil)
 			return err

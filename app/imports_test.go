@@ -28,7 +28,7 @@ func reasons(r app.ImportReport) []string {
 
 func TestTheSameFilesAgainChangeNothing(t *testing.T) {
 	w := newWorld(t)
-	before, err := w.app.Ledger(w.ctx, w.coordinator, store.LedgerFilter{})
+	before, err := w.app.Ledger(w.ctx, w.coordinator, app.LedgerQuery{})
 	require.NoError(t, err)
 	for kind, path := range map[app.ImportKind]string{app.ImportStandards: w.file("calder.json", standards), app.ImportRoster: w.folder(rosterFiles), app.ImportItems: w.file("items.csv", itemsFile)} {
 		r, err := w.app.Import(w.ctx, w.coordinator, kind, "again", path, nil)
@@ -36,7 +36,7 @@ func TestTheSameFilesAgainChangeNothing(t *testing.T) {
 		assert.Zero(t, r.Counts.New+r.Counts.Changed+r.Counts.Refused, "%s: %+v", kind, r.Counts)
 		assert.Positive(t, r.Counts.Unchanged, kind)
 	}
-	after, err := w.app.Ledger(w.ctx, w.coordinator, store.LedgerFilter{})
+	after, err := w.app.Ledger(w.ctx, w.coordinator, app.LedgerQuery{})
 	require.NoError(t, err)
 	assert.Len(t, after, len(before), "what changed nothing leaves no entry")
 }

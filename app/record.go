@@ -4,19 +4,33 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"strings"
 
 	"pineledger/core/ledger"
 	"pineledger/core/roster"
 	"pineledger/store"
 )
 
+// LedgerQuery narrows the ledger; zero values do not.
+type LedgerQuery struct {
+	Before  int64 // entries with a smaller number
+	Thing   string
+	ThingID int64
+	Words   string // each in actor, act as it is said, or title
+	Limit   int
+}
+
 // Ledger lists entries, newest first.
-func (a *App) Ledger(ctx context.Context, v roster.Viewer, f store.LedgerFilter) ([]ledger.Entry, error) {
+func (a *App) Ledger(ctx context.Context, v roster.Viewer, q LedgerQuery) ([]ledger.Entry, error) {
 	if !v.MayReadLedger() {
 		return nil, ErrForbidden
 	}
-	if f.Limit <= 0 || f.Limit > 500 {
-		f.Limit = 200
+	if q.Limit <= 0 || q.Limit > 500 {
+		q.Limit = 200
+	}
+	f := store.LedgerFilter{Before: q.Before, Thing: q.Thing, ThingID: q.ThingID, Limit: q.Limit}
+	for _, word := range strings.Fields(q.Words) {
+		f.Words = append(f.Words, store.LedgerWord{Word: word, Acts: actsSaid(word)})
 	}
 	return a.store.Ledger(ctx, f)
 }

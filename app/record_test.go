@@ -19,7 +19,7 @@ import (
 
 func (w *world) entries() []ledger.Entry {
 	w.Helper()
-	list, err := w.app.Ledger(w.ctx, w.coordinator, store.LedgerFilter{Limit: 500})
+	list, err := w.app.Ledger(w.ctx, w.coordinator, app.LedgerQuery{Limit: 500})
 	require.NoError(w, err)
 	return list
 }
@@ -117,6 +117,7 @@ func TestEveryWriteLeavesOneEntry(t *testing.T) {
 		assert.Equal(t, step.actor, e.Actor, step.act)
 		assert.NotZero(t, e.ThingID, step.act)
 		assert.NotEmpty(t, e.Title, step.act)
+		assert.NotEqual(t, e.Act, app.Spoken(e.Act), "%s has words", step.act)
 		assert.WithinDuration(t, w.now, e.At, 2*time.Hour, step.act)
 	}
 

@@ -430,7 +430,7 @@ func TestTheLedgerIsReadBackwardAndFiltered(t *testing.T) {
 	d := newDistrict(t)
 	last := int64(math.MaxInt64)
 	count := 0
-	for filter := (store.LedgerFilter{Limit: 50}); ; filter.Before = last {
+	for filter := (app.LedgerQuery{Limit: 50}); ; filter.Before = last {
 		page, err := d.app.Ledger(d.ctx, d.head, filter)
 		require.NoError(t, err)
 		for _, e := range page {
@@ -445,8 +445,12 @@ func TestTheLedgerIsReadBackwardAndFiltered(t *testing.T) {
 	verified, err := d.app.Verify(d.ctx)
 	require.NoError(t, err)
 	assert.EqualValues(t, verified.Entries, count, "the screen shows the whole chain")
-	sealed, err := d.app.Ledger(d.ctx, d.head, store.LedgerFilter{Words: "fall benchmark", Limit: 500})
+	sealed, err := d.app.Ledger(d.ctx, d.head, app.LedgerQuery{Words: "fall benchmark", Limit: 500})
 	require.NoError(t, err)
+	one, err := d.app.Ledger(d.ctx, d.head, app.LedgerQuery{Words: "sealed FALL bench"})
+	require.NoError(t, err)
+	require.Len(t, one, 1, "an act is found by the words it is said with")
+	assert.Equal(t, "assessment.seal", one[0].Act)
 	acts := map[string]int{}
 	for _, e := range sealed {
 		acts[e.Act]++

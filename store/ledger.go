@@ -54,8 +54,15 @@ type LedgerFilter struct {
 	Before  int64 // entries with a smaller number
 	Thing   string
 	ThingID int64
-	Words   string // in actor, act or title
+	Words   []LedgerWord
 	Limit   int
+}
+
+// LedgerWord is a word that an entry must have in its actor or title, unless it
+// is one of the acts that are said with it.
+type LedgerWord struct {
+	Word string
+	Acts []string
 }
 
 // Ledger lists entries, newest first.
@@ -70,9 +77,10 @@ func (r Reader) Ledger(ctx context.Context, f LedgerFilter) ([]ledger.Entry, err
 	if f.ThingID > 0 {
 		w.add("thing_id = ?", f.ThingID)
 	}
-	if f.Words != "" {
-		like := "%" + escapeLike(f.Words) + "%"
-		w.add(`(actor LIKE ? ESCAPE '\' OR act LIKE ? ESCAPE '\' OR title LIKE ? ESCAPE '\')`, like, like, like)
+	for _, word := range f.Words {
+		like := "%" + escapeLike(word.Word) + "%"
+		said, acts := in("act", word.Acts)
+		w.add(`(actor LIKE ? ESCAPE '\' OR title LIKE ? ESCAPE '\' OR `+said+")", append([]any{like, like}, acts...)...)
 	}
 	var rows []ledgerRow
 	err := r.list(ctx, &rows, "SELECT number, at, actor_id, actor, act, thing, thing_id, title, before, after, hash FROM ledger"+

@@ -1249,6 +1249,8 @@ export interface components {
             at: string;
             actor: string;
             act: string;
+            /** @description The act in words. */
+            did: string;
             thing: string;
             /** Format: int64 */
             thingId: number;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { reactive, ref } from 'vue'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
@@ -12,7 +12,7 @@ import OutlineFields from './OutlineFields.vue'
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const { session } = useSession()
-const outline = reactive<Schemas['Outline']>({
+const outline = ref<Schemas['Outline']>({
   title: '',
   shortTitle: '',
   description: '',
@@ -29,7 +29,7 @@ const busy = ref(false)
 async function start() {
   busy.value = true
   try {
-    const sheet = keepSheet(await call(api.POST('/assessments', { body: outline })))
+    const sheet = keepSheet(await call(api.POST('/assessments', { body: outline.value })))
     emit('close')
     await router.push(`/assessments/${sheet.id}/blueprint`)
   } catch (e) {

@@ -10,7 +10,6 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { moment } from '@/contract/format'
-import { actText } from './acts'
 
 const words = ref('')
 const settled = refDebounced(words, 200)
@@ -76,7 +75,7 @@ function pretty(text: string) {
           <td class="num">{{ e.number }}</td>
           <td class="nowrap">{{ moment(e.at) }}</td>
           <td class="nowrap">{{ e.actor || 'Pine Ledger' }}</td>
-          <td class="nowrap">{{ actText(e.act) }}</td>
+          <td class="nowrap">{{ e.did }}</td>
           <td class="cut">{{ e.title }}</td>
           <td class="mono double soft">{{ e.hash.slice(0, 10) }}</td>
         </tr>
@@ -85,7 +84,7 @@ function pretty(text: string) {
     <div ref="end" class="soft">{{ query.hasNextPage.value ? 'More below…' : '' }}</div>
     <SidePanel v-if="open" :title="`Entry ${open.number}`" @close="open = undefined">
       <p>
-        <strong>{{ open.actor || 'Pine Ledger' }}</strong> {{ actText(open.act) }} <strong>{{ open.title }}</strong><br /><span
+        <strong>{{ open.actor || 'Pine Ledger' }}</strong> {{ open.did }} <strong>{{ open.title }}</strong><br /><span
           class="soft"
           >{{ moment(open.at) }}</span
         >

@@ -1,0 +1,47 @@
+package app
+
+import "strings"
+
+// spoken says each act in words: an entry reads as a sentence.
+var spoken = map[string]string{
+	"person.sign-in":       "signed in as",
+	"person.add":           "added",
+	"import.standards":     "brought in standards from",
+	"import.roster":        "brought in a roster from",
+	"import.items":         "brought in items from",
+	"bandSet.add":          "made the band set",
+	"bandSet.change":       "changed the band set",
+	"assessment.start":     "started",
+	"assessment.outline":   "changed the outline of",
+	"assessment.blueprint": "changed the blueprint of",
+	"assessment.lines":     "arranged the lines of",
+	"assessment.bands":     "chose the bands of",
+	"assessment.seal":      "sealed",
+	"assessment.edition":   "began a new edition of",
+	"assessment.close":     "closed",
+	"distribution.send":    "sent",
+	"door.open":            "opened the door of",
+	"door.paused":          "paused",
+	"door.closed":          "closed the door of",
+	"attempt.begin":        "began",
+	"attempt.hand-in":      "handed in",
+}
+
+// Spoken is an act in words; one that has none stands as it is kept.
+func Spoken(act string) string {
+	if words, ok := spoken[act]; ok {
+		return words
+	}
+	return act
+}
+
+// actsSaid are the acts whose words hold a word.
+func actsSaid(word string) []string {
+	out := []string{}
+	for act, words := range spoken {
+		if strings.Contains(words, strings.ToLower(word)) {
+			out = append(out, act)
+		}
+	}
+	return out
+}
