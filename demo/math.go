@@ -2,6 +2,7 @@ package demo
 
 import (
 	"fmt"
+	"math/big"
 	"math/rand/v2"
 	"slices"
 	"strings"
@@ -56,11 +57,16 @@ func countStandard(items []draftItem, standard string) int {
 	return n
 }
 
-// sound tells whether all answers differ.
+// sound tells whether all answers differ, in value where they are numbers.
 func sound(it draftItem) bool {
-	all := append(slices.Clone(it.right), it.wrong...)
 	if it.kind == "number" {
 		return len(it.right) > 0
+	}
+	all := append(slices.Clone(it.right), it.wrong...)
+	for i, text := range all {
+		if v, ok := new(big.Rat).SetString(text); ok {
+			all[i] = v.RatString()
+		}
 	}
 	slices.Sort(all)
 	return len(slices.Compact(all)) == len(it.right)+len(it.wrong)
@@ -177,7 +183,7 @@ var grade4 = []template{
 	}},
 	{"M4.FR.2", 1, .69, func(r *rand.Rand) draftItem { // denominators added too; tops multiplied; counted one over
 		d := pick(r, 7, 9, 11)
-		a, b := between(r, 1, 3), between(r, 1, 3)
+		a, b := between(r, 2, 3), between(r, 1, 3)
 		return choice(fmt.Sprintf("One tide filled %d/%d of a rain barrel and a storm filled %d/%d more. What fraction of the barrel is full?", a, d, b, d),
 			fmt.Sprintf("%d/%d", a+b, d), fmt.Sprintf("%d/%d", a+b, 2*d), fmt.Sprintf("%d/%d", a*b, d), fmt.Sprintf("%d/%d", a+b+1, d))
 	}},
@@ -331,7 +337,7 @@ var grade7 = []template{
 
 var grade8 = []template{
 	{"M8.NP.1", 1, .58, func(r *rand.Rand) draftItem { // exponents multiplied; bases multiplied
-		b, m, n := pick(r, 3, 5, 7), between(r, 3, 5), between(r, 2, 6)
+		b, m, n := pick(r, 3, 5, 7), between(r, 3, 5), pick(r, 2, 3, 5)
 		power := func(base, e int) string { return fmt.Sprintf("<p>%d<sup>%d</sup></p>", base, e) }
 		return choice(fmt.Sprintf("<p>Which is equal to %d<sup>%d</sup> × %d<sup>%d</sup>?</p>", b, m, b, n), power(b, m+n), power(b, m*n), power(b*b, m+n), power(b*b, m*n))
 	}},

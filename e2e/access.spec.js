@@ -58,10 +58,10 @@ test('what a teacher sees', async ({ browser }) => {
 test('what a student sees, on a wide and on a narrow screen', async ({ browser }) => {
   for (const viewport of [{ width: 1280, height: 800 }, { width: 390, height: 760 }]) {
     const page = await as(browser, 'student', { viewport })
-    await page.goto('/work')
+    await page.goto('/desk')
     await check(page)
     await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-    await page.waitForURL(/work\/\d+/)
+    await page.waitForURL(/desk\/\d+/)
     const begin = page.getByRole('button', { name: 'Begin' })
     await expect(begin.or(page.locator('.item'))).toBeVisible()
     if (await begin.isVisible()) await begin.click()

@@ -141,7 +141,7 @@ test('a roster comes in with its refusals, comes again without change, and its p
   await expect(page.getByText(/Nothing was changed/)).toBeVisible()
 
   const student = await (await browser.newContext()).newPage()
-  await student.goto('/work')
+  await student.goto('/desk')
   await expect(student).toHaveURL(/signin/)
   await student.getByRole('button', { name: 'Student', exact: true }).click()
   await student.getByLabel('Student number').fill('777001')

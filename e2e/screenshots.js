@@ -63,9 +63,9 @@ try {
   })
 
   const s = await as('student')
-  await picture(s, 'student', '/work', async (p) => {
+  await picture(s, 'student', '/desk', async (p) => {
     await p.getByRole('button', { name: /Start|Go on/ }).first().click()
-    await p.waitForURL(/work\/\d+/)
+    await p.waitForURL(/desk\/\d+/)
     const begin = p.getByRole('button', { name: 'Begin' })
     await begin.or(p.locator('.item')).waitFor()
     if (await begin.isVisible()) await begin.click()

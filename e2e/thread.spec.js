@@ -140,7 +140,7 @@ test('the teacher opens the door', async ({ browser }) => {
   const school = schools.find((s) => s.name === section.school)
   const teacherName = (await (await coordinator.request.get(`/api/schools/${school.id}/sections`)).json()).find((s) => s.id === section.sectionId).teacher
   const waiting = await asPerson(browser, student)
-  await waiting.goto('/work')
+  await waiting.goto('/desk')
   await expect(waiting.getByText('Waiting for your teacher to open the door.')).toBeVisible()
 
   const people = await (await coordinator.request.get('/api/demo/people')).json()
@@ -154,7 +154,7 @@ test('the teacher opens the door', async ({ browser }) => {
 
 test('a student works, reloads, goes on at another device and hands in', async ({ browser }) => {
   const page = await asPerson(browser, student)
-  await page.goto('/work')
+  await page.goto('/desk')
   await page.getByRole('button', { name: /Start/ }).click()
   const strip = page.getByRole('navigation', { name: 'Items' })
   await expect(strip.getByRole('button')).toHaveCount(4)
@@ -169,7 +169,7 @@ test('a student works, reloads, goes on at another device and hands in', async (
   await expect(strip.getByRole('button', { name: 'Item 2, answered, you are here' })).toBeVisible()
 
   const other = await asPerson(browser, student)
-  await other.goto('/work')
+  await other.goto('/desk')
   await other.getByRole('button', { name: /Go on/ }).click()
   await expect(other.getByRole('heading', { name: /^3/ })).toBeVisible()
   await answerShown(other)
@@ -190,7 +190,7 @@ test('the teacher closes the door and nobody gets in any more', async ({ browser
   await expect(page.getByText('door closed')).toBeVisible()
   const room = await (await page.request.get(`/api/sittings/${section.id}`)).json()
   const late = await asPerson(browser, room.seats[1].studentId)
-  await late.goto('/work')
+  await late.goto('/desk')
   await expect(late.getByRole('button', { name: /Start|Go on/ })).toHaveCount(0)
 })
 

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { writeFileSync } from 'node:fs'
-import { as } from './people.js'
+import { as, asPerson } from './people.js'
 
 // A user's worst day.
 
@@ -17,11 +17,57 @@ test('two editors: the slower one is told, and nothing is overwritten', async ({
   await expect(two.getByRole('alert').first()).toContainText('Ines Okafor changed this meanwhile')
   const kept = await (await one.request.get(`/api/assessments/${id}`)).json()
   expect(kept.outline.title).toBe('Grade 7 science, first hand')
+  await expect(two.getByLabel('Title', { exact: true })).toHaveValue('Grade 7 science, second hand')
+  await two.getByRole('button', { name: 'Keep mine over theirs' }).click()
+  await expect(two.getByText(/kept .* Tomás Lindqvist/)).toBeVisible()
+  await one.reload()
+  await expect(one.getByLabel('Title', { exact: true })).toHaveValue('Grade 7 science, second hand')
+})
+
+test('what is typed just before leaving is kept', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  const list = await (await page.request.get('/api/assessments')).json()
+  const id = list.find((a) => a.title.startsWith('Grade 4')).id
+  await page.goto(`/assessments/${id}/outline`)
+  await page.getByLabel('Description').fill('Typed and left at once')
+  await page.getByRole('link', { name: /^Cuts/ }).click()
+  await expect(page.getByRole('heading', { name: 'Cuts' })).toBeVisible()
+  await page.goBack()
+  await expect(page.getByLabel('Description')).toHaveValue('Typed and left at once')
+  await expect
+    .poll(async () => (await (await page.request.get(`/api/assessments/${id}`)).json()).outline.description)
+    .toBe('Typed and left at once')
+})
+
+test('two tabs of one coordinator: lines placed in both are all there', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  const list = await (await page.request.get('/api/assessments')).json()
+  const id = list.find((a) => a.title.startsWith('Grade 4')).id
+  const second = await page.context().newPage()
+  for (const tab of [page, second]) {
+    await tab.goto(`/assessments/${id}/lines`)
+    await expect(tab.getByRole('table', { name: 'Lines' })).toBeVisible()
+  }
+  const before = (await (await page.request.get(`/api/assessments/${id}`)).json()).lines.length
+  const place = async (tab) => {
+    await tab.getByRole('button', { name: 'Add items' }).click()
+    await tab.getByRole('button', { name: /^Place M4/ }).first().click()
+  }
+  await place(page)
+  await expect(page.getByRole('link', { name: /^Lines/ })).toContainText(`${before + 1}`)
+  await place(second) // its sheet is out of date: told, shown anew, and placed at the second try
+  const alert = second.getByRole('alert').first()
+  await expect(alert.or(second.getByRole('link', { name: new RegExp(`^Lines.*${before + 2}`) })).first()).toBeVisible()
+  if (await alert.isVisible()) {
+    await expect(alert).toContainText('changed this meanwhile')
+    await second.getByRole('button', { name: /^Place M4/ }).first().click()
+  }
+  await expect.poll(async () => (await (await page.request.get(`/api/assessments/${id}`)).json()).lines.length).toBe(before + 2)
 })
 
 test('a student without a network goes on working, and everything arrives later', async ({ browser }) => {
   const page = await as(browser, 'student')
-  await page.goto('/work')
+  await page.goto('/desk')
   await page.getByRole('button', { name: /Start|Go on/ }).first().click()
   const begin = page.getByRole('button', { name: 'Begin' })
   await expect(begin.or(page.locator('.item'))).toBeVisible()
@@ -36,10 +82,61 @@ test('a student without a network goes on working, and everything arrives later'
   await expect(strip.getByRole('button', { name: `Item ${item}, answered, you are here` })).toBeVisible()
   await page.context().setOffline(false)
   await expect(page.getByText(/^Saved /)).toBeVisible({ timeout: 15_000 })
-  const sitting = page.url().match(/work\/(\d+)/)[1]
-  const take = await (await page.request.post(`/api/my/sittings/${sitting}/attempt`)).json()
-  expect(Object.values(take.lines[item - 1].response)[0]).toHaveLength(1)
+  expect(await keptOnLine(page, item)).toHaveLength(1)
 })
+
+test('a slow network shows that an answer is not kept yet, and a reload in the middle loses none', async ({ browser }) => {
+  const page = await as(browser, 'student')
+  await page.goto('/desk')
+  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
+  const begin = page.getByRole('button', { name: 'Begin' })
+  await expect(begin.or(page.locator('.item'))).toBeVisible()
+  if (await begin.isVisible()) await begin.click()
+  const slow = async (route) => {
+    await new Promise((done) => setTimeout(done, 1_500))
+    await route.continue().catch(() => {}) // the page may have gone meanwhile
+  }
+  await page.route('**/answers', slow)
+  const strip = page.getByRole('navigation', { name: 'Items' })
+  await strip.getByRole('button', { name: /^Item 8,/ }).click()
+  await page.locator('.item label').nth(2).click()
+  await expect(page.getByText('Saving…')).toBeVisible()
+  await expect(page.getByText(/^Saved /)).toBeVisible()
+  await page.locator('.item label').nth(0).click()
+  await expect(page.getByText('Saving…')).toBeVisible()
+  await page.reload()
+  await expect(page.locator('.item label').nth(0)).toHaveClass(/chosen/)
+  const chosen = await page.locator('.item input').nth(0).inputValue()
+  await expect.poll(() => keptOnLine(page, 8), { timeout: 15_000 }).toEqual([chosen])
+})
+
+test('a session that ends in the middle of work is said, and nothing is lost', async ({ browser }) => {
+  const people = await (await (await browser.newPage()).request.get('/api/demo/people')).json()
+  const who = people.filter((p) => p.role === 'student')[1]
+  const page = await asPerson(browser, who.id)
+  await page.goto('/desk')
+  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
+  const begin = page.getByRole('button', { name: 'Begin' })
+  await expect(begin.or(page.locator('.item'))).toBeVisible()
+  if (await begin.isVisible()) await begin.click()
+  await page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /^Item 9,/ }).click()
+  await expect(page.getByRole('heading', { name: /^9/ })).toBeVisible()
+  await page.request.delete('/api/session') // the browser's own cookie: signed out in another tab
+  await page.locator('.item label').nth(1).click()
+  await expect(page.getByRole('alert')).toContainText(/sign in/i)
+  await page.request.post('/api/demo/session', { data: { personId: who.id } })
+  await page.reload()
+  await expect(page.locator('.item label').nth(1)).toHaveClass(/chosen/)
+  const chosen = await page.locator('.item input').nth(1).inputValue()
+  await expect.poll(() => keptOnLine(page, 9)).toEqual([chosen])
+})
+
+/** What the server has on disk for a line of the open attempt. */
+async function keptOnLine(page, line) {
+  const sitting = page.url().match(/desk\/(\d+)/)[1]
+  const take = await (await page.request.post(`/api/my/sittings/${sitting}/attempt`)).json()
+  return Object.values(take.lines[line - 1].response)[0]
+}
 
 test('no key ever reaches a student’s browser', async ({ browser }) => {
   const page = await as(browser, 'student')
@@ -47,9 +144,9 @@ test('no key ever reaches a student’s browser', async ({ browser }) => {
   page.on('response', async (r) => {
     if (r.url().includes('/api/')) bodies.push(await r.text().catch(() => ''))
   })
-  await page.goto('/work')
+  await page.goto('/desk')
   await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-  await page.waitForURL(/work\/\d+/)
+  await page.waitForURL(/desk\/\d+/)
   await page.waitForLoadState('networkidle')
   const all = bodies.join('\n') + (await page.content())
   expect(all).toContain('choices')
@@ -59,7 +156,7 @@ test('no key ever reaches a student’s browser', async ({ browser }) => {
 
 test('a student works with the keyboard alone', async ({ browser }) => {
   const page = await as(browser, 'student')
-  await page.goto('/work')
+  await page.goto('/desk')
   const start = page.getByRole('button', { name: /Start|Go on/ }).first()
   await start.focus()
   await page.keyboard.press('Enter')

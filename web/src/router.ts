@@ -39,12 +39,12 @@ export const router = createRouter({
     { path: '/ledger', component: () => import('./places/ledger/Ledger.vue'), meta: { title: 'Ledger', right: 'readLedger' } },
     { path: '/rooms/:id(\\d+)', component: () => import('./places/rooms/Room.vue'), meta: { title: 'Rooms', right: 'staff' } },
     {
-      path: '/work',
+      path: '/desk',
       component: () => import('./player/Home.vue'),
       meta: { title: 'My assessments', right: 'student', bare: true },
     },
     {
-      path: '/work/:id(\\d+)',
+      path: '/desk/:id(\\d+)',
       component: () => import('./player/Take.vue'),
       meta: { title: 'Assessment', right: 'student', bare: true },
     },

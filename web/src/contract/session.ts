@@ -31,5 +31,5 @@ export function useSession() {
 
 /** The place where a person begins. */
 export function home(session: Session): string {
-  return session.rights.includes('student') ? '/work' : '/today'
+  return session.rights.includes('student') ? '/desk' : '/today'
 }

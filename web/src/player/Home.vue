@@ -51,7 +51,7 @@ async function leave() {
             type="button"
             class="main"
             :aria-label="`${s.state === 'working' ? 'Go on with' : 'Start'} ${s.title}`"
-            @click="router.push(`/work/${s.id}`)"
+            @click="router.push(`/desk/${s.id}`)"
           >
             {{ s.state === 'working' ? 'Go on' : 'Start' }}
           </button>

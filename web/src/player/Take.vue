@@ -81,20 +81,20 @@ watch(lookingOver, async () => {
 
     <main v-if="!take" class="one">
       <Trouble :error="error" />
-      <button v-if="error" type="button" class="quiet" @click="router.push('/work')">Back to my assessments</button>
+      <button v-if="error" type="button" class="quiet" @click="router.push('/desk')">Back to my assessments</button>
     </main>
 
     <main v-else-if="take.state === 'handed in'" class="one">
       <h1 ref="heading" tabindex="-1">Handed in</h1>
       <p>Your answers to {{ take.title }} are kept. You can close this page.</p>
-      <button type="button" class="main" @click="router.push('/work')">Back to my assessments</button>
+      <button type="button" class="main" @click="router.push('/desk')">Back to my assessments</button>
     </main>
 
     <main v-else-if="stopped" class="one">
       <h1>Waiting</h1>
       <p role="status">{{ stopped }}</p>
       <p>This page goes on by itself when you may.</p>
-      <button type="button" class="quiet" @click="router.push('/work')">Back to my assessments</button>
+      <button type="button" class="quiet" @click="router.push('/desk')">Back to my assessments</button>
     </main>
 
     <main v-else-if="intro" class="one">
