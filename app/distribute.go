@@ -61,6 +61,10 @@ func (a *App) viewDistribution(ctx context.Context, v roster.Viewer, r store.Rea
 	} else if view.Targets, err = r.TargetsOf(ctx, view.Distribution.ID); err != nil {
 		return view, err
 	}
+	// The outline may have changed since: a section that does not fit any more is not chosen any more.
+	view.Targets.Sections = slices.DeleteFunc(view.Targets.Sections, func(id int64) bool {
+		return !slices.ContainsFunc(view.Candidates, func(s store.Section) bool { return s.ID == id })
+	})
 	zone, err := a.zone(ctx)
 	if err != nil {
 		return view, err
@@ -197,10 +201,8 @@ func (a *App) PutDistribution(ctx context.Context, v roster.Viewer, id int64, in
 		if err != nil {
 			return err
 		}
-		for i, s := range in.Sections {
-			if !slices.ContainsFunc(known, func(k store.Section) bool { return k.ID == s }) {
-				return invalid(fmt.Sprintf("/sections/%d", i), "A chosen section is not one of this assessment's grades and subject.")
-			}
+		if err := in.checkWho(ctx, tx.Reader, known); err != nil {
+			return err
 		}
 		d.AssessmentID, d.Opens, d.Closes, d.Minutes = id, opens, closes, in.Minutes
 		if _, err := tx.PutDistribution(ctx, d, store.Targets{Sections: in.Sections, LeftOut: in.LeftOut}); err != nil {
@@ -210,6 +212,26 @@ func (a *App) PutDistribution(ctx context.Context, v roster.Viewer, id int64, in
 		return err
 	})
 	return view, err
+}
+
+// checkWho refuses sections that cannot be chosen, and forgets people to leave out
+// who are in none that can: they may have moved since they were left out.
+func (in *DistributionInput) checkWho(ctx context.Context, r store.Reader, known []store.Section) error {
+	ids := make([]int64, len(known))
+	for i, s := range known {
+		ids[i] = s.ID
+	}
+	for i, s := range in.Sections {
+		if !slices.Contains(ids, s) {
+			return invalid(fmt.Sprintf("/sections/%d", i), "A chosen section is not one of this assessment's grades and subject.")
+		}
+		if slices.Contains(in.Sections[:i], s) {
+			return invalid(fmt.Sprintf("/sections/%d", i), "A section is chosen twice.")
+		}
+	}
+	var err error
+	in.LeftOut, err = r.StudentsAmong(ctx, ids, in.LeftOut)
+	return err
 }
 
 // Send gives the sealed form to the chosen sections: one sitting each. It refuses

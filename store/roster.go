@@ -110,3 +110,12 @@ func (r Reader) StudentsOf(ctx context.Context, sections []int64) ([]SectionStud
 		WHERE `+condition+` AND e.role = 'student' AND e.active = 1 AND p.active = 1 ORDER BY p.family, p.given, p.id`, args...)
 	return out, err
 }
+
+// StudentsAmong gives those of some people who are students of sections.
+func (r Reader) StudentsAmong(ctx context.Context, sections, people []int64) ([]int64, error) {
+	inSections, args := in("section_id", sections)
+	isPerson, more := in("person_id", people)
+	var out []int64
+	err := r.list(ctx, &out, "SELECT DISTINCT person_id FROM enrolment WHERE "+inSections+" AND "+isPerson+" AND role = 'student' AND active = 1", append(args, more...)...)
+	return out, err
+}

@@ -1,0 +1,247 @@
+package app_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+	"pineledger/core/attempt"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// chosen is a distribution to both sections, ready to go.
+func (w *world) chosen(id int64) (app.DistributionInput, app.DistributionView) {
+	w.Helper()
+	view, err := w.app.Distribution(w.ctx, w.coordinator, id)
+	require.NoError(w, err)
+	in := app.DistributionInput{Opens: "2026-10-14T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
+	for _, c := range view.Candidates {
+		in.Sections = append(in.Sections, c.ID)
+	}
+	return in, view
+}
+
+func TestWindowsAreOnTheDistrictsWallClock(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.store.Write(w.ctx, func(tx *store.Tx) error { return tx.SetTimeZone(w.ctx, "America/Los_Angeles") }))
+	s := w.draft()
+	in, _ := w.chosen(s.Assessment.ID)
+	// The clock is turned back on November 1: the window is an hour longer than it looks.
+	in.Opens, in.Closes = "2026-10-31T08:00", "2026-11-02T08:00"
+	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	assert.Equal(t, 49*time.Hour, view.Distribution.Closes.Sub(view.Distribution.Opens))
+	assert.Equal(t, time.Date(2026, 10, 31, 15, 0, 0, 0, time.UTC), view.Distribution.Opens.UTC())
+	again, err := w.app.Distribution(w.ctx, w.second, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, [2]string{in.Opens, in.Closes}, [2]string{again.Opens, again.Closes}, "shown as it was typed")
+}
+
+func TestOnlySectionsThatFitAreOffered(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	_, view := w.chosen(s.Assessment.ID)
+	assert.Len(t, view.Candidates, 2)
+	for change, want := range map[string]int{"grade 7": 0, "reading": 0, "grades 6 and 7": 2} {
+		o := outline("Fall")
+		switch change {
+		case "grade 7":
+			o.Grades = []string{"07"}
+		case "reading":
+			o.Subject = "reading"
+		default:
+			o.Grades = []string{"06", "07"}
+		}
+		var err error
+		s, err = w.app.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
+		require.NoError(t, err)
+		view, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+		require.NoError(t, err)
+		assert.Len(t, view.Candidates, want, change)
+	}
+	// A school's own assessment goes to the own school.
+	own, err := w.app.StartAssessment(w.ctx, w.principal, outline("Own"))
+	require.NoError(t, err)
+	mine, err := w.app.Distribution(w.ctx, w.principal, own.Assessment.ID)
+	require.NoError(t, err)
+	require.Len(t, mine.Candidates, 1)
+	assert.Equal(t, "Quarry Road", mine.Candidates[0].School)
+	in, _ := w.chosen(s.Assessment.ID)
+	for _, c := range view.Candidates {
+		in.Sections = append(in.Sections, c.ID)
+	}
+	_, err = w.app.PutDistribution(w.ctx, w.principal, own.Assessment.ID, in)
+	var invalid *app.InvalidError
+	assert.ErrorAs(t, err, &invalid, "another school's section cannot be named")
+}
+
+func TestStrangeChoicesAreRefusedByTheirField(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	for name, change := range map[string]func(*app.DistributionInput){
+		"/opens":      func(in *app.DistributionInput) { in.Opens = "2026-02-30T08:00" },
+		"/closes":     func(in *app.DistributionInput) { in.Closes = "noon" },
+		"/minutes":    func(in *app.DistributionInput) { in.Minutes = -1 },
+		"/sections/2": func(in *app.DistributionInput) { in.Sections = append(in.Sections, 77) },
+		"/sections/1": func(in *app.DistributionInput) { in.Sections[1] = in.Sections[0] },
+	} {
+		in, _ := w.chosen(s.Assessment.ID)
+		change(&in)
+		_, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+		var invalid *app.InvalidError
+		if assert.ErrorAs(t, err, &invalid, name) {
+			assert.Equal(t, name, invalid.Fields[0].Pointer)
+		}
+	}
+}
+
+// What was chosen and does not fit any more is forgotten, and stands in nobody's way.
+func TestChoicesThatNoLongerFitAreForgotten(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	in, _ := w.chosen(s.Assessment.ID)
+	in.LeftOut = []int64{w.student.PersonID, w.student.PersonID, w.teacher.PersonID, 999_999}
+	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	assert.Equal(t, []int64{w.student.PersonID}, view.Targets.LeftOut)
+	assert.Equal(t, 2, view.Students)
+
+	o := outline("Fall")
+	o.Grades = []string{"07"}
+	s, err = w.app.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
+	require.NoError(t, err)
+	view, err = w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.Empty(t, view.Targets.Sections)
+	in.Sections, in.Version = view.Targets.Sections, view.Distribution.Version
+	_, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	assert.NoError(t, err)
+}
+
+func TestTwoWhoPrepareADistributionAreTold(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	in, _ := w.chosen(s.Assessment.ID)
+	first, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	_, err = w.app.PutDistribution(w.ctx, w.second, s.Assessment.ID, in) // version 0: theirs was new
+	var conflict *app.ConflictError
+	require.ErrorAs(t, err, &conflict)
+	in.Version = first.Distribution.Version
+	_, err = w.app.PutDistribution(w.ctx, w.second, s.Assessment.ID, in)
+	require.NoError(t, err)
+	_, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, first.Distribution.Version, nil)
+	assert.ErrorAs(t, err, &conflict, "what is sent is what was reviewed")
+	list, err := w.app.Sittings(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+}
+
+// Leaving one student out takes exactly that seat away; the roster that changes
+// later changes no sitting that is out.
+func TestSeatsAreWhoWasChosenWhenItWentOut(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	in, _ := w.chosen(s.Assessment.ID)
+	in.LeftOut = []int64{w.student.PersonID}
+	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	assert.Equal(t, 2, view.Students)
+	_, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
+	require.NoError(t, err)
+
+	later := map[string]string{}
+	for name, text := range rosterFiles {
+		later[name] = text
+	}
+	later["users.csv"] += "z,true,Zoe,Late,1009,,06,9999\n"
+	later["roles.csv"] += "r10,z,student,s1\n"
+	later["enrollments.csv"] += "e9,c1,z,student\n"
+	_, err = w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "later", w.folder(later), nil)
+	require.NoError(t, err)
+
+	room, err := w.app.Room(w.ctx, w.teacher, w.sittingOf(w.teacher).ID)
+	require.NoError(t, err)
+	require.Len(t, room.Seats, 1)
+	assert.Equal(t, "Noor", room.Seats[0].Given)
+	for _, v := range []roster.Viewer{w.student, w.person("Zoe")} {
+		_, err := w.app.Begin(w.ctx, v, room.Sitting.ID)
+		assert.ErrorIs(t, err, app.ErrNotFound)
+	}
+}
+
+func TestTheSameFormGoesOutAgainToOthers(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	in, view := w.chosen(s.Assessment.ID)
+	in.Sections = in.Sections[:1]
+	put, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
+	require.NoError(t, err)
+
+	next, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.Zero(t, next.Distribution.ID, "a fresh one begins")
+	in.Sections = []int64{view.Candidates[1].ID}
+	put, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
+	require.NoError(t, err)
+	assert.Len(t, s.Sittings, 2)
+	assert.NotEqual(t, s.Sittings[0].DistributionID, s.Sittings[1].DistributionID)
+	assert.Equal(t, s.Sittings[0].FormID, s.Sittings[1].FormID)
+
+	// The same section at the same time is a caution that names the clash.
+	put, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	require.NotEmpty(t, put.Findings)
+	assert.Equal(t, "clash:Fall", put.Findings[len(put.Findings)-1].Code)
+}
+
+// When the window ends, whoever still works is handed in, also without a time limit
+// and also behind a door that is paused.
+func TestTheWindowsEndHandsInWhatWasDone(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	in, _ := w.chosen(s.Assessment.ID)
+	in.Opens, in.Closes, in.Minutes = "2026-10-13T08:00", "2026-10-13T12:00", 0
+	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	_, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
+	require.NoError(t, err)
+	w.now = view.Distribution.Opens.Add(time.Hour)
+	sitting := w.sittingOf(w.teacher)
+	_, err = w.app.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
+	require.NoError(t, err)
+	take, err := w.app.Begin(w.ctx, w.student, sitting.ID)
+	require.NoError(t, err)
+	assert.False(t, take.Limited)
+	assert.Equal(t, view.Distribution.Closes.UTC(), take.End.UTC())
+	_, err = w.app.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []app.Answered{answer(1, 1, "A")})
+	require.NoError(t, err)
+	_, err = w.app.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Held)
+	require.NoError(t, err)
+
+	w.now = view.Distribution.Closes.Add(attempt.Grace - time.Second)
+	require.NoError(t, w.app.Tick(w.ctx))
+	room, err := w.app.Room(w.ctx, w.teacher, sitting.ID)
+	require.NoError(t, err)
+	assert.Zero(t, room.Sitting.Done, "what is on its way is waited for")
+	w.now = view.Distribution.Closes.Add(attempt.Grace)
+	require.NoError(t, w.app.Tick(w.ctx))
+	require.NoError(t, w.app.Tick(w.ctx), "once more changes nothing")
+	room, err = w.app.Room(w.ctx, w.teacher, sitting.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 1, room.Sitting.Done)
+	m, err := w.app.Matrix(w.ctx, w.teacher, sitting.DistributionID, app.MatrixQuery{})
+	require.NoError(t, err)
+	require.Len(t, m.Rows, 1)
+	assert.EqualValues(t, 100, m.Rows[0].Raw)
+	assert.Equal(t, "attempt.hand-in", w.entries()[0].Act)
+	assert.Equal(t, "assessment.close", w.entries()[1].Act, "with the window, before the grace")
+}
