@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
@@ -66,11 +67,15 @@ func (a *App) StartAssessment(ctx context.Context, v roster.Viewer, in Outline) 
 	return a.Sheet(ctx, v, id)
 }
 
-// Purposes and languages that an outline may name.
+// What an outline may name. Grades are OneRoster's codes.
 var (
 	Purposes  = []string{"benchmark", "common formative", "practice"}
 	Languages = []string{"en", "es"}
+	Grades    = []string{"KG", "01", "02", "03", "04", "05", "06", "07", "08", "09", "10", "11", "12"}
 )
+
+// mostShortTitle is how many letters a student's list has room for.
+const mostShortTitle = 60
 
 func (o *Outline) check() error {
 	var e InvalidError
@@ -80,12 +85,15 @@ func (o *Outline) check() error {
 		}
 	}
 	o.Title, o.ShortTitle = strings.TrimSpace(o.Title), strings.TrimSpace(o.ShortTitle)
-	add(o.Title == "" || len(o.Title) > 200, "/title", "A title of at most 200 characters is needed.")
-	add(len(o.ShortTitle) > 60, "/shortTitle", "The short title has at most 60 characters.")
-	add(len(o.Description) > 5000, "/description", "The description has at most 5,000 characters.")
-	add(len(o.Instructions) > 20_000, "/instructions", "The instructions have at most 20,000 characters.")
+	add(o.Title == "" || utf8.RuneCountInString(o.Title) > 200, "/title", "A title of at most 200 characters is needed.")
+	add(utf8.RuneCountInString(o.ShortTitle) > mostShortTitle, "/shortTitle", "The short title has at most 60 characters.")
+	add(utf8.RuneCountInString(o.Description) > 5000, "/description", "The description has at most 5,000 characters.")
+	add(utf8.RuneCountInString(o.Instructions) > 20_000, "/instructions", "The instructions have at most 20,000 characters.")
 	add(o.Subject == "", "/subject", "Choose a subject.")
 	add(len(o.Grades) == 0, "/grades", "Choose one grade at least.")
+	for _, g := range o.Grades {
+		add(!slices.Contains(Grades, g), "/grades", "%q is not a grade from K to 12.", g)
+	}
 	add(!slices.Contains(Purposes, o.Purpose), "/purpose", "Choose one of the purposes: %s.", strings.Join(Purposes, ", "))
 	add(!slices.Contains(Languages, o.Language), "/language", "Choose one of the languages: %s.", strings.Join(Languages, ", "))
 	if len(e.Fields) > 0 {
@@ -99,8 +107,8 @@ func (o *Outline) write(row *store.Assessment) {
 	row.Subject, row.Grades, row.Purpose, row.Language, row.Year = subjectCode(o.Subject), jsonList(o.Grades), o.Purpose, o.Language, o.Year
 	if row.ShortTitle == "" {
 		row.ShortTitle = row.Title
-		if len(row.ShortTitle) > 60 {
-			row.ShortTitle = strings.ToValidUTF8(row.ShortTitle[:60], "")
+		if letters := []rune(row.Title); len(letters) > mostShortTitle {
+			row.ShortTitle = string(letters[:mostShortTitle-1]) + "…"
 		}
 	}
 }

@@ -76,15 +76,15 @@ func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, erro
 	if err := a.fillBalance(ctx, &s, lines); err != nil {
 		return s, err
 	}
-	if err := a.fillCuts(ctx, &s); err != nil {
-		return s, err
-	}
 	if row.State != Draft {
 		f, err := a.store.FormOf(ctx, id, row.Edition)
 		if err != nil {
 			return s, err
 		}
 		s.Form = &f
+	}
+	if err := a.fillCuts(ctx, &s); err != nil {
+		return s, err
 	}
 	if s.Sittings, err = a.store.Sittings(ctx, v.Scope(), store.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
 		return s, err
@@ -221,6 +221,16 @@ func (a *App) fillCuts(ctx context.Context, s *Sheet) error {
 		return err
 	}
 	s.BandSet = &set
+	if s.Form != nil { // sealed: the bands as they were then, whatever has become of the set
+		f, err := a.formByID(ctx, s.Form.ID)
+		if err != nil {
+			return err
+		}
+		set.Name, set.Rule, set.Bands = f.BandSet, string(f.Rule), bandRows(f.Bands)
+		cuts, err := f.Cuts()
+		s.Cuts = &cuts
+		return err
+	}
 	lines := make([]band.Line, len(s.Lines))
 	for i, l := range s.Lines {
 		lines[i] = band.Line{Points: points.Points(l.Points), Step: l.Step}

@@ -1,0 +1,200 @@
+package app_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+	"pineledger/core/band"
+	"pineledger/core/blueprint"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+func TestOutlinesAreCheckedFieldByField(t *testing.T) {
+	w := newWorld(t)
+	long := strings.Repeat("é", 200)
+	for name, c := range map[string]struct {
+		change func(*app.Outline)
+		fields []string
+	}{
+		"whole":                    {func(*app.Outline) {}, nil},
+		"letters count, not bytes": {func(o *app.Outline) { o.Title = long }, nil},
+		"no title":                 {func(o *app.Outline) { o.Title = "  " }, []string{"/title"}},
+		"a title too long":         {func(o *app.Outline) { o.Title = long + "é" }, []string{"/title"}},
+		"a short title too long":   {func(o *app.Outline) { o.ShortTitle = strings.Repeat("x", 61) }, []string{"/shortTitle"}},
+		"no grade":                 {func(o *app.Outline) { o.Grades = nil }, []string{"/grades"}},
+		"a grade that is none":     {func(o *app.Outline) { o.Grades = []string{"06", "6"} }, []string{"/grades"}},
+		"no subject":               {func(o *app.Outline) { o.Subject = "" }, []string{"/subject"}},
+		"several at once": {func(o *app.Outline) { o.Title, o.Purpose, o.Language = "", "revenge", "xx" },
+			[]string{"/title", "/purpose", "/language"}},
+	} {
+		o := outline("Fall")
+		c.change(&o)
+		s, err := w.app.StartAssessment(w.ctx, w.coordinator, o)
+		if c.fields == nil {
+			require.NoError(t, err, name)
+			assert.LessOrEqual(t, len([]rune(s.Assessment.ShortTitle)), 60, "the short title comes from the title")
+			continue
+		}
+		var invalid *app.InvalidError
+		require.ErrorAs(t, err, &invalid, name)
+		var got []string
+		for _, f := range invalid.Fields {
+			got = append(got, f.Pointer)
+			assert.NotEmpty(t, f.Message)
+		}
+		assert.Equal(t, c.fields, got, name)
+	}
+}
+
+func TestTheSpineSaysWhatIsMissing(t *testing.T) {
+	w := newWorld(t)
+	state := func(s app.Sheet, part string) [2]string {
+		for _, p := range s.Parts {
+			if p.Name == part {
+				return [2]string{p.Status, p.State}
+			}
+		}
+		t.Fatalf("no part %s", part)
+		return [2]string{}
+	}
+	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
+	require.NoError(t, err)
+	assert.Equal(t, [2]string{"done", "complete"}, state(s, "outline"))
+	assert.Equal(t, [2]string{"untouched", "none yet"}, state(s, "lines"))
+	assert.Equal(t, [2]string{"untouched", "no band set"}, state(s, "cuts"))
+
+	s, err = w.app.PutBlueprint(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.RowInput{
+		{Title: "Ratio", Filter: blueprint.Filter{Standards: []string{"M6.RR"}}, Min: 2 * points.One, Max: 2 * points.One}})
+	require.NoError(t, err)
+	assert.Equal(t, [2]string{"done", "2 items, 1 row"}, state(s, "blueprint"))
+	s, err = w.app.PutLines(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.LineInput{{ItemID: 1, Points: points.One}})
+	require.NoError(t, err)
+	assert.Equal(t, [2]string{"wanting", "1 of 2 lines"}, state(s, "lines"))
+	assert.Equal(t, "untouched", state(s, "distribution")[0])
+
+	sealed := w.sent()
+	assert.Equal(t, [2]string{"done", "3 lines, sealed"}, state(sealed, "lines"))
+	assert.Equal(t, "done", state(sealed, "distribution")[0])
+	assert.Contains(t, state(sealed, "rooms")[1], "2 waiting")
+}
+
+// A percent cut follows the form while it is a draft; the form keeps it once sealed.
+func TestCutsFollowTheDraftAndStayWithTheSeal(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	require.NotNil(t, s.Cuts)
+	start := func(s app.Sheet) points.Points { return *s.Cuts.Starts[1].Raw }
+	assert.EqualValues(t, 150, start(s), "half of 3 points")
+
+	set := *s.BandSet
+	most := points.Points(9000)
+	_, err := w.app.PutBandSet(w.ctx, w.coordinator, set.ID, app.BandSetInput{Name: set.Name, Version: set.Version, Bands: []band.Band{{Name: "Launching"}, {Name: "On course", Cut: band.Cut{Percent: &most}}}})
+	require.NoError(t, err)
+	s, err = w.app.Sheet(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.EqualValues(t, 150, start(s), "what is sealed stays")
+	assert.EqualValues(t, 5000, s.BandSet.Bands[1].Percent.Int64)
+
+	s, err = w.app.NewEdition(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	require.NoError(t, err)
+	assert.EqualValues(t, 270, start(s), "the next edition takes the set as it is now")
+	var lines []app.LineInput
+	for _, l := range s.Lines {
+		lines = append(lines, app.LineInput{ItemID: l.ItemID, Points: 2 * points.One})
+	}
+	s, err = w.app.PutLines(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, lines)
+	require.NoError(t, err)
+	assert.EqualValues(t, 600, s.Total)
+	assert.EqualValues(t, 540, start(s))
+}
+
+func TestBandSetsAreRefusedByTheirField(t *testing.T) {
+	w := newWorld(t)
+	half, over := points.Points(5000), points.Points(10_001)
+	two := func(first, second band.Band) []band.Band { return []band.Band{first, second} }
+	for name, c := range map[string]struct {
+		in      app.BandSetInput
+		pointer string
+	}{
+		"no name":          {app.BandSetInput{Bands: two(band.Band{Name: "a"}, band.Band{Name: "b", Cut: band.Cut{Percent: &half}})}, "/name"},
+		"one band":         {app.BandSetInput{Name: "x", Bands: []band.Band{{Name: "a"}}}, "/bands"},
+		"one name twice":   {app.BandSetInput{Name: "x", Bands: two(band.Band{Name: "a"}, band.Band{Name: "a", Cut: band.Cut{Percent: &half}})}, "/bands/1/name"},
+		"an empty name":    {app.BandSetInput{Name: "x", Bands: two(band.Band{Name: ""}, band.Band{Name: "a", Cut: band.Cut{Percent: &half}})}, "/bands/0/name"},
+		"over 100 percent": {app.BandSetInput{Name: "x", Bands: two(band.Band{Name: "a"}, band.Band{Name: "b", Cut: band.Cut{Percent: &over}})}, "/bands/1/cut/percent"},
+		"no cut":           {app.BandSetInput{Name: "x", Bands: two(band.Band{Name: "a"}, band.Band{Name: "b"})}, "/bands/1/cut"},
+	} {
+		_, err := w.app.PutBandSet(w.ctx, w.coordinator, 0, c.in)
+		var invalid *app.InvalidError
+		if assert.ErrorAs(t, err, &invalid, name) {
+			assert.Equal(t, c.pointer, invalid.Fields[0].Pointer, name)
+		}
+	}
+	sets, err := w.app.BandSets(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	assert.Empty(t, sets)
+}
+
+// Each school's things are seen and changed by the own coordinator and the district's.
+func TestASchoolsThingsAreItsOwn(t *testing.T) {
+	w := newWorld(t)
+	own, err := w.app.StartAssessment(w.ctx, w.principal, outline("Quarry Road quiz"))
+	require.NoError(t, err)
+	half := points.Points(5000)
+	set, err := w.app.PutBandSet(w.ctx, w.principal, 0, app.BandSetInput{Name: "Quarry Road bands", Bands: []band.Band{{Name: "a"}, {Name: "b", Cut: band.Cut{Percent: &half}}}})
+	require.NoError(t, err)
+
+	stranger := w.principal
+	stranger.PersonID, stranger.Posts = 999, []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: w.principal.Posts[0].SchoolID + 1}}
+	for name, act := range map[string]func() error{
+		"opens it": func() error { _, err := w.app.Sheet(w.ctx, stranger, own.Assessment.ID); return err },
+		"changes it": func() error {
+			_, err := w.app.PutLines(w.ctx, stranger, own.Assessment.ID, own.Assessment.Version, nil)
+			return err
+		},
+		"distributes it":  func() error { _, err := w.app.Distribution(w.ctx, stranger, own.Assessment.ID); return err },
+		"reads its bands": func() error { _, err := w.app.BandSet(w.ctx, stranger, set.ID); return err },
+		"chooses its bands": func() error {
+			mine, err := w.app.StartAssessment(w.ctx, stranger, outline("Mine"))
+			if err != nil {
+				return err
+			}
+			_, err = w.app.ChooseBands(w.ctx, stranger, mine.Assessment.ID, mine.Assessment.Version, set.ID)
+			return err
+		},
+	} {
+		assert.ErrorIs(t, act(), app.ErrNotFound, name)
+	}
+	list, err := w.app.Assessments(w.ctx, stranger, "")
+	require.NoError(t, err)
+	for _, a := range list {
+		assert.NotEqual(t, own.Assessment.ID, a.ID)
+	}
+	_, err = w.app.PutOutline(w.ctx, w.coordinator, own.Assessment.ID, own.Assessment.Version, outline("Changed by the district"))
+	assert.NoError(t, err)
+	found, err := w.app.Assessments(w.ctx, w.principal, "by the district")
+	require.NoError(t, err)
+	assert.Len(t, found, 1)
+}
+
+func TestAnItemShowsWhatItIs(t *testing.T) {
+	w := newWorld(t)
+	page, err := w.app.Items(w.ctx, w.teacher, store.ItemQuery{Words: "square meters"})
+	require.NoError(t, err)
+	require.Len(t, page.Items, 1)
+	it, err := w.app.Item(w.ctx, w.teacher, page.Items[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, "12 or 12.0", it.Key)
+	require.NotNil(t, it.Passage)
+	assert.Equal(t, "The dock", it.Passage.Title)
+	_, err = w.app.Item(w.ctx, w.teacher, 99)
+	assert.ErrorIs(t, err, app.ErrNotFound)
+	byTitle, err := w.app.Items(w.ctx, w.teacher, store.ItemQuery{Words: "dock"})
+	require.NoError(t, err)
+	assert.Len(t, byTitle.Items, 1, "a passage's title finds its items")
+}
