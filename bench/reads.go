@@ -245,8 +245,34 @@ func measureStart(ctx context.Context, b *bench) error {
 		}
 		return p.stop()
 	})
+	if err != nil {
+		return err
+	}
 	say("start and stop with the demo district", "%s (aim: under 2 s)", brief(took))
-	return err
+	return b.measureScreens(ctx, data)
+}
+
+// measureScreens asks for what each screen of the demo asks for.
+func (b *bench) measureScreens(ctx context.Context, data string) error {
+	p, c, err := b.asCoordinator(ctx, data)
+	if err != nil {
+		return err
+	}
+	var slowest time.Duration
+	which := ""
+	paths := []string{"/today", "/frameworks", "/frameworks/1/standards", "/items?limit=50", "/items?words=ferry&limit=50", "/items/1", "/tray", "/band-sets", "/assessments", "/assessments/1",
+		"/assessments/2", "/assessments/2/distribution", "/sittings/1", "/results", "/results/1/bands", "/results/1/matrix?limit=500", "/schools", "/schools/1/sections", "/sections/1/students", "/imports", "/ledger?limit=100"}
+	for _, path := range paths {
+		took, err := median(5, func() error { return c.get("/api" + path) })
+		if err != nil {
+			return err
+		}
+		if took > slowest {
+			slowest, which = took, path
+		}
+	}
+	say(fmt.Sprintf("the slowest of %d screens of the demo: %s", len(paths), which), "%s%s", brief(slowest), readAim)
+	return p.stop()
 }
 
 type person struct {

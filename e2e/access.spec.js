@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { as } from './people.js'
+import { as, startWork } from './people.js'
 
 // WCAG 2.2 AA, as far as a machine can tell, on each main view.
 async function check(page) {
@@ -60,12 +60,7 @@ test('what a student sees, on a wide and on a narrow screen', async ({ browser }
     const page = await as(browser, 'student', { viewport })
     await page.goto('/desk')
     await check(page)
-    await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-    await page.waitForURL(/desk\/\d+/)
-    const begin = page.getByRole('button', { name: 'Begin' })
-    await expect(begin.or(page.locator('.item'))).toBeVisible()
-    if (await begin.isVisible()) await begin.click()
-    await expect(page.locator('.item')).toBeVisible()
+    await startWork(page)
     await check(page)
     expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth), 'nothing runs off the side').toBe(true)
     await page.getByRole('button', { name: 'Look over and hand in' }).click()

@@ -29,3 +29,13 @@ export async function wallClock(page, hours) {
   const at = new Date(Date.now() + hours * 3_600_000)
   return at.toLocaleString('sv-SE', { timeZone }).replace(' ', 'T').slice(0, 16)
 }
+
+/** Begins a student's first assessment, or goes on with it, and shows an item. */
+export async function startWork(page) {
+  await page.goto('/desk')
+  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
+  const begin = page.getByRole('button', { name: 'Begin' })
+  await expect(begin.or(page.locator('.item'))).toBeVisible()
+  if (await begin.isVisible()) await begin.click()
+  await expect(page.locator('.item')).toBeVisible()
+}

@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { startWork } from './people.js'
 
 const data = mkdtempSync(join(tmpdir(), 'pineledger-pictures-'))
 const server = spawn('../bin/pineledger', ['demo', '--data', data, '--address', '127.0.0.1:0'], { stdio: ['ignore', 'pipe', 'inherit'] })
@@ -63,12 +64,8 @@ try {
   })
 
   const s = await as('student')
-  await picture(s, 'student', '/desk', async (p) => {
-    await p.getByRole('button', { name: /Start|Go on/ }).first().click()
-    await p.waitForURL(/desk\/\d+/)
-    const begin = p.getByRole('button', { name: 'Begin' })
-    await begin.or(p.locator('.item')).waitFor()
-    if (await begin.isVisible()) await begin.click()
+  await picture(s, 'student', null, async (p) => {
+    await startWork(p)
     await p.locator('.item label').nth(1).click()
   })
   await picture(s, 'look-over', null, (p) => p.getByRole('button', { name: 'Look over and hand in' }).click())

@@ -208,8 +208,8 @@ test('everyone reads the result down to its trail', async () => {
   expect(csv.split('\n')[0]).toContain('Student,Number,School,Section,Raw,Percent,Band')
 
   await page.goto('/ledger')
-  await page.getByLabel('Person, act or thing').fill('check of the thread')
-  await expect(page.getByRole('row', { name: /sealed/ })).toBeVisible()
+  await page.getByLabel('Person, act or thing').fill('sealed thread')
+  await expect(page.getByRole('table', { name: 'Ledger entries' }).locator('tbody tr')).toHaveCount(1)
 })
 
 /** Answers whatever item is shown: the first choice, or a number. */

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { writeFileSync } from 'node:fs'
-import { as, asPerson } from './people.js'
+import { as, asPerson, startWork } from './people.js'
 
 // A user's worst day.
 
@@ -67,11 +67,7 @@ test('two tabs of one coordinator: lines placed in both are all there', async ({
 
 test('a student without a network goes on working, and everything arrives later', async ({ browser }) => {
   const page = await as(browser, 'student')
-  await page.goto('/desk')
-  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-  const begin = page.getByRole('button', { name: 'Begin' })
-  await expect(begin.or(page.locator('.item'))).toBeVisible()
-  if (await begin.isVisible()) await begin.click()
+  await startWork(page)
   const strip = page.getByRole('navigation', { name: 'Items' })
   const open = strip.getByRole('button', { name: /not answered/ }).first()
   const item = (await open.getAttribute('aria-label')).match(/\d+/)[0]
@@ -87,11 +83,7 @@ test('a student without a network goes on working, and everything arrives later'
 
 test('a slow network shows that an answer is not kept yet, and a reload in the middle loses none', async ({ browser }) => {
   const page = await as(browser, 'student')
-  await page.goto('/desk')
-  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-  const begin = page.getByRole('button', { name: 'Begin' })
-  await expect(begin.or(page.locator('.item'))).toBeVisible()
-  if (await begin.isVisible()) await begin.click()
+  await startWork(page)
   const slow = async (route) => {
     await new Promise((done) => setTimeout(done, 1_500))
     await route.continue().catch(() => {}) // the page may have gone meanwhile
@@ -114,11 +106,7 @@ test('a session that ends in the middle of work is said, and nothing is lost', a
   const people = await (await (await browser.newPage()).request.get('/api/demo/people')).json()
   const who = people.filter((p) => p.role === 'student')[1]
   const page = await asPerson(browser, who.id)
-  await page.goto('/desk')
-  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-  const begin = page.getByRole('button', { name: 'Begin' })
-  await expect(begin.or(page.locator('.item'))).toBeVisible()
-  if (await begin.isVisible()) await begin.click()
+  await startWork(page)
   await page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /^Item 9,/ }).click()
   await expect(page.getByRole('heading', { name: /^9/ })).toBeVisible()
   await page.request.delete('/api/session') // the browser's own cookie: signed out in another tab

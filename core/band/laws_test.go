@@ -52,14 +52,19 @@ func TestPercentCutsAgreeWithALookAtEveryScore(t *testing.T) {
 	})
 }
 
+// rising draws percent cuts in order.
+func rising(t *rapid.T) (cuts []band.Cut) {
+	percents := rapid.SliceOfN(rapid.IntRange(0, 10_000), 1, 6).Draw(t, "percents")
+	slices.Sort(percents)
+	for _, p := range percents {
+		cuts = append(cuts, percent(points.Points(p)))
+	}
+	return cuts
+}
+
 func TestCutsKeepTheOrderOfTheirPercents(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		percents := rapid.SliceOfN(rapid.IntRange(0, 10_000), 1, 6).Draw(t, "percents")
-		slices.Sort(percents)
-		var cuts []band.Cut
-		for _, p := range percents {
-			cuts = append(cuts, percent(points.Points(p)))
-		}
+		cuts := rising(t)
 		rule := rapid.SampledFrom([]band.Rule{band.AtLeast, band.Nearest}).Draw(t, "rule")
 		c, err := band.Compute(band.Form{Lines: ones(rapid.IntRange(1, 60).Draw(t, "lines")), Rule: rule, Bands: set(cuts...)})
 		require.NoError(t, err)
@@ -74,12 +79,7 @@ func TestCutsKeepTheOrderOfTheirPercents(t *testing.T) {
 
 func TestAHigherScoreIsNeverInALowerBand(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		percents := rapid.SliceOfN(rapid.IntRange(0, 10_000), 1, 5).Draw(t, "percents")
-		slices.Sort(percents)
-		var cuts []band.Cut
-		for _, p := range percents {
-			cuts = append(cuts, percent(points.Points(p)))
-		}
+		cuts := rising(t)
 		c, err := band.Compute(band.Form{Lines: ones(20), Bands: set(cuts...)})
 		require.NoError(t, err)
 		before := 0

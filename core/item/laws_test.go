@@ -66,14 +66,19 @@ func TestToleranceIsInclusiveOnBothSides(t *testing.T) {
 	})
 }
 
+// offered makes n choices and their labels.
+func offered(n int) (choices, labels []string) {
+	for i := range n {
+		choices = append(choices, fmt.Sprint("choice ", i))
+		labels = append(labels, item.Label(i))
+	}
+	return choices, labels
+}
+
 func TestChoosingOneMoreKeyNeverEarnsLess(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(2, 8).Draw(t, "choices")
-		var choices, labels []string
-		for i := range n {
-			choices = append(choices, fmt.Sprint("choice ", i))
-			labels = append(labels, item.Label(i))
-		}
+		choices, labels := offered(n)
 		keys := rapid.SliceOfNDistinct(rapid.IntRange(0, n-1), 1, n, rapid.ID).Draw(t, "keys")
 		rule := rapid.SampledFrom([]item.CreditRule{item.AllOrNothing, item.PerChoice, item.KeyMinus}).Draw(t, "rule")
 		it := item.NewChoice(item.MultipleChoice, "x", choices, keys, rule)
@@ -102,11 +107,7 @@ func TestChoosingOneMoreKeyNeverEarnsLess(t *testing.T) {
 func TestEveryCreditIsAMultipleOfTheStep(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(2, 7).Draw(t, "choices")
-		var choices, labels []string
-		for i := range n {
-			choices = append(choices, fmt.Sprint("choice ", i))
-			labels = append(labels, item.Label(i))
-		}
+		choices, labels := offered(n)
 		keys := rapid.SliceOfNDistinct(rapid.IntRange(0, n-1), 1, n, rapid.ID).Draw(t, "keys")
 		it := item.NewChoice(item.MultipleChoice, "x", choices, keys, rapid.SampledFrom([]item.CreditRule{item.AllOrNothing, item.PerChoice, item.KeyMinus}).Draw(t, "rule"))
 		worth := points.Points(25 * rapid.IntRange(1, 20).Draw(t, "quarters"))
