@@ -9,7 +9,9 @@ import (
 	"flag"
 	"fmt"
 	"os"
+	"os/signal"
 	"slices"
+	"syscall"
 	"time"
 )
 
@@ -36,7 +38,13 @@ func main() {
 		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|roster]...")
 	}
 	flag.Parse()
-	if err := run(context.Background(), *bin, flag.Args()); err != nil {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	do := func() error { return run(ctx, *bin, flag.Args()) }
+	if flag.Arg(0) == "answer" {
+		do = func() error { return answerOnly(ctx) }
+	}
+	if err := do(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}

@@ -29,7 +29,10 @@ var addressLine = regexp.MustCompile(`http://127\.0\.0\.1:\d+`)
 
 // start runs the program and returns when it says that it answers.
 func (b *bench) start(ctx context.Context, data string) (*program, error) {
-	cmd := exec.CommandContext(ctx, b.bin, "demo", "--data", data, "--address", "127.0.0.1:0")
+	return startProgram(exec.CommandContext(ctx, b.bin, "demo", "--data", data, "--address", "127.0.0.1:0"))
+}
+
+func startProgram(cmd *exec.Cmd) (*program, error) {
 	cmd.Stderr = os.Stderr
 	out, err := cmd.StdoutPipe()
 	if err != nil {

@@ -3,8 +3,14 @@ package main
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
+	"io"
 	"math"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
 	"slices"
 	"sync"
 	"time"
@@ -38,6 +44,11 @@ func measureSaves(ctx context.Context, b *bench) error {
 		if err != nil {
 			return err
 		}
+		floor, err := bareHTTP(ctx, students)
+		if err != nil {
+			return err
+		}
+		say(fmt.Sprintf("%d students, a server that does nothing but answer", students), "%.0f answers a second, p99 %s", floor.perSecond, brief(floor.p99))
 		for _, w := range []work{
 			{"one answer a save, without a pause", 1, 0},
 			{"ten answers a save, without a pause", 10, 0},
@@ -83,28 +94,36 @@ func (b *bench) saves(ctx context.Context, data string, attempts map[int64]int64
 	if err != nil {
 		return f, err
 	}
-	devices := map[int64]*wire{}
+	var devices []*wire
 	for person, attempt := range attempts {
 		c, err := p.signIn(person, nil)
 		if err != nil {
 			return f, err
 		}
-		if devices[person], err = newWire(c, attempt); err != nil {
+		device, err := newWire(c, attempt)
+		if err != nil {
 			return f, err
 		}
-		defer devices[person].conn.Close()
+		devices = append(devices, device)
 	}
+	if f, err = saveFrom(devices, w); err != nil {
+		return f, err
+	}
+	return f, p.stop()
+}
+
+// saveFrom lets devices save for the measured time, and closes them.
+func saveFrom(devices []*wire, w work) (f saveFigures, err error) {
 	begin := time.Now()
 	from, until := begin.Add(warmUp), begin.Add(warmUp+measured)
 	var mu sync.Mutex
 	var took []time.Duration
 	var failure error
 	var wait sync.WaitGroup
-	offset := 0
-	for _, device := range devices {
-		first := begin.Add(w.pace * time.Duration(offset) / time.Duration(len(attempts)))
-		offset++
+	for i, device := range devices {
+		first := begin.Add(w.pace * time.Duration(i) / time.Duration(len(devices)))
 		wait.Go(func() {
+			defer device.conn.Close()
 			mine, err := saveUntil(device, first, w, from, until)
 			mu.Lock()
 			defer mu.Unlock()
@@ -119,7 +138,52 @@ func (b *bench) saves(ctx context.Context, data string, attempts map[int64]int64
 		return f, failure
 	}
 	slices.Sort(took)
-	return saveFigures{float64(w.answers*len(took)) / measured.Seconds(), took[int(math.Ceil(.99*float64(len(took))))-1]}, p.stop()
+	return saveFigures{float64(w.answers*len(took)) / measured.Seconds(), took[int(math.Ceil(.99*float64(len(took))))-1]}, nil
+}
+
+// bareHTTP is the bare limit of the network's side: the same requests, from as
+// many devices, to a process whose handler reads the body and answers.
+func bareHTTP(ctx context.Context, students int) (f saveFigures, err error) {
+	self, err := os.Executable()
+	if err != nil {
+		return f, err
+	}
+	p, err := startProgram(exec.CommandContext(ctx, self, "answer"))
+	if err != nil {
+		return f, err
+	}
+	var devices []*wire
+	for range students {
+		device, err := dial(p.base, 1, "pineledger=none")
+		if err != nil {
+			return f, err
+		}
+		devices = append(devices, device)
+	}
+	if f, err = saveFrom(devices, work{answers: 1}); err != nil {
+		return f, err
+	}
+	return f, p.stop()
+}
+
+// answerOnly is that process.
+func answerOnly(ctx context.Context) error {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return err
+	}
+	fmt.Println("http://" + listener.Addr().String())
+	server := &http.Server{Handler: http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if _, err := io.Copy(io.Discard, r.Body); err != nil {
+			return // the device has gone
+		}
+		fmt.Fprint(w, `{"savedAt":"2026-10-13T16:00:00Z"}`)
+	})}
+	context.AfterFunc(ctx, func() { server.Close() })
+	if err := server.Serve(listener); !errors.Is(err, http.ErrServerClosed) {
+		return err
+	}
+	return nil
 }
 
 // saveUntil gives how long each save took that began in the measured time.

@@ -25,15 +25,23 @@ func newWire(c *client, attempt int64) (*wire, error) {
 	if err != nil {
 		return nil, err
 	}
-	conn, err := net.Dial("tcp", base.Host)
-	if err != nil {
-		return nil, err
-	}
 	cookies := c.http.Jar.Cookies(base)
 	if len(cookies) != 1 {
 		return nil, fmt.Errorf("%d cookies after signing in", len(cookies))
 	}
-	before := fmt.Appendf(nil, "PUT /api/my/attempts/%d/answers HTTP/1.1\r\nHost: %s\r\nCookie: %s\r\nContent-Type: application/json\r\nContent-Length: ", attempt, base.Host, cookies[0])
+	return dial(c.base, attempt, cookies[0].String())
+}
+
+func dial(server string, attempt int64, cookie string) (*wire, error) {
+	base, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+	conn, err := net.Dial("tcp", base.Host)
+	if err != nil {
+		return nil, err
+	}
+	before := fmt.Appendf(nil, "PUT /api/my/attempts/%d/answers HTTP/1.1\r\nHost: %s\r\nCookie: %s\r\nContent-Type: application/json\r\nContent-Length: ", attempt, base.Host, cookie)
 	return &wire{conn: conn, in: bufio.NewReaderSize(conn, 1024), before: before}, nil
 }
 
