@@ -23,8 +23,9 @@ var singleChoice = kindRules{
 		}
 		return nothing(why)
 	},
-	steps:    func(Item, Interaction, Declaration) int64 { return 1 },
+	steps:    oneStep,
 	keyShort: func(in Interaction, d Declaration) string { return labels(in, d.Correct) },
+	short:    choiceLabels,
 }
 
 var multipleChoice = kindRules{
@@ -34,6 +35,7 @@ var multipleChoice = kindRules{
 	score:    scoreMultiple,
 	steps:    multipleSteps,
 	keyShort: func(in Interaction, d Declaration) string { return labels(in, d.Correct) },
+	short:    choiceLabels,
 }
 
 func multipleSteps(it Item, in Interaction, d Declaration) int64 {
@@ -126,6 +128,10 @@ func acceptsChoices(in Interaction, values []string) error {
 		seen[v] = true
 	}
 	return nil
+}
+
+func choiceLabels(in Interaction, values []string) []string {
+	return strings.Split(labels(in, values), ", ")
 }
 
 // labels names choices by their letter, in the order they are offered.

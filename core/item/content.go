@@ -2,6 +2,7 @@ package item
 
 import (
 	"html"
+	"slices"
 	"strings"
 
 	"github.com/microcosm-cc/bluemonday"
@@ -33,6 +34,17 @@ func PlainText(h string) string {
 	return strings.Join(strings.Fields(html.UnescapeString(nothingAllowed.Sanitize(blockEnds.Replace(h)))), " ")
 }
 
+func cleaned(choices []Choice) []Choice {
+	if len(choices) == 0 {
+		return nil
+	}
+	out := slices.Clone(choices)
+	for i := range out {
+		out[i].HTML = Clean(out[i].HTML)
+	}
+	return out
+}
+
 // Cleaned gives the item with every piece of its text reduced to the safe subset.
 func (it Item) Cleaned() Item {
 	body := make([]Block, len(it.Body))
@@ -42,13 +54,7 @@ func (it Item) Cleaned() Item {
 			continue
 		}
 		in := *b.Interaction
-		in.Choices = make([]Choice, len(b.Interaction.Choices))
-		for j, c := range b.Interaction.Choices {
-			in.Choices[j] = Choice{ID: c.ID, HTML: Clean(c.HTML)}
-		}
-		if len(in.Choices) == 0 {
-			in.Choices = nil
-		}
+		in.Choices, in.Targets = cleaned(in.Choices), cleaned(in.Targets)
 		body[i].Interaction = &in
 	}
 	it.Body = body

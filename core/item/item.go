@@ -9,6 +9,7 @@ package item
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -22,7 +23,13 @@ type Kind string
 const (
 	SingleChoice   Kind = "single-choice"
 	MultipleChoice Kind = "multiple-choice"
-	Number         Kind = "number"
+	TrueFalse      Kind = "true-false"
+	Order          Kind = "order"     // put choices in order
+	Match          Kind = "match"     // join choices to targets
+	Sort           Kind = "sort"      // put choices into groups
+	BoxTable       Kind = "box-table" // tick boxes of a table: choices are its rows, targets its columns
+	Text           Kind = "text"      // type a word
+	Number         Kind = "number"    // type a number
 )
 
 // CreditRule says how a partly right response earns.
@@ -34,6 +41,12 @@ const (
 	PerChoice CreditRule = "per-choice"
 	// KeyMinus is (keys chosen − distractors chosen) / keys, not below 0.
 	KeyMinus CreditRule = "key-minus"
+	// PerPlace is the share of things that stand at their right place in an order.
+	PerPlace CreditRule = "per-place"
+	// LongestRun is the longest common subsequence of order given and key, over n.
+	LongestRun CreditRule = "longest-run"
+	// PerPart judges each part alone, all of one weight.
+	PerPart CreditRule = "per-part"
 )
 
 // Item is a whole item with its key. It never goes to a student: see Shown.
@@ -55,14 +68,16 @@ type Block struct {
 type Interaction struct {
 	Response   string   `json:"response"` // id of its declaration
 	Choices    []Choice `json:"choices,omitempty"`
+	Targets    []Choice `json:"targets,omitempty"`    // what choices are joined to
 	MaxChoices int      `json:"maxChoices,omitempty"` // 0: as many as there are
 	Unit       string   `json:"unit,omitempty"`       // shown behind the box of a typed number
 }
 
-// Choice is one of the answers offered.
+// Choice is one of the answers offered, or a target to join them to.
 type Choice struct {
 	ID   string `json:"id"`
 	HTML string `json:"html"`
+	Most int    `json:"most,omitempty"` // how often it may be joined; 0: as often as wanted
 }
 
 // Declaration is the key of one response.
@@ -70,6 +85,7 @@ type Declaration struct {
 	Response string     `json:"response"`
 	Correct  []string   `json:"correct"`
 	Number   *NumberKey `json:"number,omitempty"` // how a typed number is read and compared
+	Text     *TextKey   `json:"text,omitempty"`   // how a typed word is compared
 }
 
 // Response is what a student gave: values by response id.
@@ -99,16 +115,27 @@ type kindRules struct {
 	score    func(Item, Interaction, Declaration, []string) share
 	steps    func(Item, Interaction, Declaration) int64 // equal steps its credit has
 	keyShort func(Interaction, Declaration) string
+	short    func(Interaction, []string) []string // a response as one would note it
 }
 
 var kinds = map[Kind]kindRules{
 	SingleChoice:   singleChoice,
 	MultipleChoice: multipleChoice,
+	TrueFalse:      trueFalse,
+	Order:          order,
+	Match:          match,
+	Sort:           groups,
+	BoxTable:       boxTable,
+	Text:           text,
 	Number:         number,
 }
 
 // Kinds lists the kinds in the order of the screens.
-func Kinds() []Kind { return []Kind{SingleChoice, MultipleChoice, Number} }
+func Kinds() []Kind {
+	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number}
+}
+
+func oneStep(Item, Interaction, Declaration) int64 { return 1 }
 
 // Read parses a stored document and checks its schema version.
 func Read(data []byte) (Item, error) {
@@ -176,7 +203,7 @@ func (it Item) Stem() string {
 func (it Item) Words() string {
 	words := []string{it.Stem()}
 	if interaction, _, ok := it.answer(); ok {
-		for _, c := range interaction.Choices {
+		for _, c := range slices.Concat(interaction.Choices, interaction.Targets) {
 			words = append(words, PlainText(c.HTML))
 		}
 	}
@@ -235,8 +262,5 @@ func (it Item) ResponseShort(r Response) []string {
 	if !ok || len(values) == 0 {
 		return []string{}
 	}
-	if len(interaction.Choices) > 0 {
-		return strings.Split(labels(interaction, values), ", ")
-	}
-	return values
+	return kinds[it.Kind].short(interaction, values)
 }

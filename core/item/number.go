@@ -24,7 +24,8 @@ var number = kindRules{
 	check:    checkNumber,
 	accepts:  acceptsNumber,
 	score:    scoreNumber,
-	steps:    func(Item, Interaction, Declaration) int64 { return 1 },
+	steps:    oneStep,
+	short:    func(_ Interaction, values []string) []string { return values },
 	keyShort: func(_ Interaction, d Declaration) string { return strings.Join(d.Correct, " or ") },
 }
 
