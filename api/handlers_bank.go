@@ -71,8 +71,9 @@ func shown(s item.Shown) Shown {
 	return Shown{Kind: string(s.Kind), Body: each(s.Body, func(b item.Block) Block {
 		out := Block{Html: some(b.HTML)}
 		if b.Interaction != nil {
-			choices := each(b.Interaction.Choices, func(c item.Choice) Choice { return Choice{Id: c.ID, Html: c.HTML} })
-			out.Interaction = &Interaction{Response: b.Interaction.Response, Choices: &choices, MaxChoices: some(b.Interaction.MaxChoices), Unit: some(b.Interaction.Unit)}
+			offered := func(c item.Choice) Choice { return Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most)} }
+			choices, targets := each(b.Interaction.Choices, offered), each(b.Interaction.Targets, offered)
+			out.Interaction = &Interaction{Response: b.Interaction.Response, Choices: &choices, Targets: &targets, MaxChoices: some(b.Interaction.MaxChoices), Unit: some(b.Interaction.Unit)}
 		}
 		return out
 	})}

@@ -497,6 +497,9 @@ type CautionKind string
 type Choice struct {
 	Html string `json:"html"`
 	Id   string `json:"id"`
+
+	// Most How often it may be joined; as often as wanted when absent.
+	Most *int `json:"most,omitempty"`
 }
 
 // Cut defines model for Cut.
@@ -647,6 +650,7 @@ type Interaction struct {
 	Choices    *[]Choice `json:"choices,omitempty"`
 	MaxChoices *int      `json:"maxChoices,omitempty"`
 	Response   string    `json:"response"`
+	Targets    *[]Choice `json:"targets,omitempty"`
 	Unit       *string   `json:"unit,omitempty"`
 }
 

@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"html"
 	"os"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -156,53 +155,6 @@ func difficulty(row table.Row) (sql.NullInt64, error) {
 		return sql.NullInt64{}, row.Refuse("difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", text)
 	}
 	return sql.NullInt64{Int64: int64(tenfold), Valid: true}, nil
-}
-
-func fieldOf(p item.Problem) string {
-	switch {
-	case strings.HasPrefix(p.Place, "choices"):
-		return "choice_1 …"
-	case strings.Contains(p.Place, "tolerance"):
-		return "tolerance"
-	case strings.HasPrefix(p.Place, "declarations"):
-		return "key"
-	case p.Place == "body":
-		return "stem"
-	}
-	return p.Place
-}
-
-// readItem reads the columns that make the item itself.
-func readItem(row table.Row) (item.Item, error) {
-	stem := formatted(row.Get("stem"))
-	switch kind := item.Kind(row.Get("kind")); kind {
-	case item.SingleChoice, item.MultipleChoice:
-		var choices, labels []string
-		for _, column := range row.Columns() {
-			if strings.HasPrefix(column, "choice_") && row.Get(column) != "" {
-				labels = append(labels, item.Label(len(choices)))
-				choices = append(choices, formatted(row.Get(column)))
-			}
-		}
-		var keys []int
-		for _, letter := range split(row.Get("key")) {
-			at := slices.IndexFunc(labels, func(l string) bool { return l == letter })
-			if at < 0 {
-				return item.Item{}, row.Refuse("key", "%q is not the letter of one of the %d choices", letter, len(choices))
-			}
-			keys = append(keys, at)
-		}
-		credit := item.CreditRule(row.Get("credit"))
-		if credit == "" {
-			credit = item.AllOrNothing
-		}
-		return item.NewChoice(kind, stem, choices, keys, credit), nil
-	case item.Number:
-		key := item.NumberKey{Tolerance: row.Get("tolerance"), Units: split(row.Get("units"))}
-		return item.NewNumber(stem, split(row.Get("key")), key, row.Get("unit")), nil
-	default:
-		return item.Item{}, row.Refuse("kind", "%q is not single-choice, multiple-choice or number", kind)
-	}
 }
 
 // formatted takes a text that begins with a tag as formatted and any other as

@@ -34,6 +34,11 @@ type draftItem struct {
 	title      string // of the passage
 	text       string // of the passage, on its first item
 	wrongKey   bool   // the key written names a distractor
+	// Items that are joined, ordered or typed as words: choices as they are
+	// offered, what they are joined to, and the key as it is written.
+	offered, targets []string
+	key, joins       string
+	slips            bool
 }
 
 func lines(name string) []string {

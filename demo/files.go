@@ -11,6 +11,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 )
 
@@ -73,21 +74,19 @@ func levelOf(code string) string {
 func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
 	path := filepath.Join(dir, "bank.items.csv")
 	head := []string{"identifier", "bank", "kind", "subject", "grade", "standards", "depth", "difficulty", "language", "tags", "passage", "passage_title", "passage_text",
-		"stem", "choice_1", "choice_2", "choice_3", "choice_4", "choice_5", "key", "credit", "tolerance", "unit", "units"}
+		"stem", "choice_1", "choice_2", "choice_3", "choice_4", "choice_5", "target_1", "target_2", "target_3", "target_4", "key", "credit", "joins", "slips", "tolerance", "unit", "units"}
 	rows := [][]string{head}
 	for i := range items {
 		it := &items[i]
 		choices, key := it.shuffled(r)
 		row := []string{it.identifier, "Tamarack Bay district bank", it.kind, it.subject, it.grade, it.standard, fmt.Sprint(it.depth), fmt.Sprintf("%.3f", it.p), "en",
 			strings.Join(it.tags, ";"), it.passage, it.title, passageHTML(it.text), it.stem}
-		for c := range 5 {
-			if c < len(choices) {
-				row = append(row, choices[c])
-			} else {
-				row = append(row, "")
-			}
+		row = append(append(row, padded(choices, 5)...), padded(it.targets, 4)...)
+		slips := ""
+		if it.slips {
+			slips = "yes"
 		}
-		rows = append(rows, append(row, key, it.credit, it.tolerance, it.unit, it.unit))
+		rows = append(rows, append(row, key, it.credit, it.joins, slips, it.tolerance, it.unit, it.unit))
 	}
 	file, err := os.OpenFile(path, os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
 	if err != nil {
@@ -97,6 +96,11 @@ func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
 		return "", err
 	}
 	return path, file.Close()
+}
+
+// padded gives n cells.
+func padded(cells []string, n int) []string {
+	return append(slices.Clone(cells), make([]string, n-len(cells))...)
 }
 
 // passageHTML turns paragraphs and *emphasis* into the safe subset.
@@ -117,8 +121,11 @@ func passageHTML(text string) string {
 
 // shuffled orders the choices by chance and gives the key to be written.
 func (it *draftItem) shuffled(r *rand.Rand) (choices []string, key string) {
-	if it.kind == "number" {
+	switch {
+	case it.kind == "number":
 		return nil, strings.Join(it.right, ";")
+	case it.key != "":
+		return it.offered, it.key
 	}
 	choices = append(append(choices, it.right...), it.wrong...)
 	r.Shuffle(len(choices), func(a, b int) { choices[a], choices[b] = choices[b], choices[a] })

@@ -161,7 +161,7 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 		return err
 	}
 	g.say("a bank of items")
-	bank := slices.Concat(mathItems(g.r), writtenItems("reading.txt", "reading"), writtenItems("science.txt", "science"))
+	bank := slices.Concat(mathItems(g.r), writtenItems("reading.txt", "reading"), writtenItems("science.txt", "science"), joinedItems())
 	if path, err = writeItems(dir, g.r, bank); err != nil {
 		return err
 	}

@@ -839,10 +839,13 @@ export interface components {
         Choice: {
             id: string;
             html: string;
+            /** @description How often it may be joined; as often as wanted when absent. */
+            most?: number;
         };
         Interaction: {
             response: string;
             choices?: components["schemas"]["Choice"][];
+            targets?: components["schemas"]["Choice"][];
             maxChoices?: number;
             unit?: string;
         };

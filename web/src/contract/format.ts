@@ -52,6 +52,12 @@ export function gradesName(codes: string[]): string {
 const kinds: Record<string, string> = {
   'single-choice': 'single choice',
   'multiple-choice': 'multiple choice',
+  'true-false': 'true or false',
+  order: 'put in order',
+  match: 'match pairs',
+  sort: 'sort into groups',
+  'box-table': 'table of boxes',
+  text: 'typed word',
   number: 'typed number',
 }
 

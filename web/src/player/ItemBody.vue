@@ -1,8 +1,12 @@
 <script setup lang="ts">
+import type { Component } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import ChoiceAnswer from './ChoiceAnswer.vue'
-import NumberAnswer from './NumberAnswer.vue'
+import JoinAnswer from './JoinAnswer.vue'
+import OrderAnswer from './OrderAnswer.vue'
+import TableAnswer from './TableAnswer.vue'
+import TypedAnswer from './TypedAnswer.vue'
 
 /** An item as a student gets it. One set of answer parts serves the player, the preview and the author. */
 const response = defineModel<Record<string, string[]>>({ required: true })
@@ -17,6 +21,14 @@ defineProps<{
   labelledBy?: string
 }>()
 
+/** The part that answers each kind; choices of any number are the usual one. */
+const parts: Record<string, Component> = { order: OrderAnswer, match: JoinAnswer, sort: JoinAnswer, 'box-table': TableAnswer }
+
+type Interaction = NonNullable<Schemas['Block']['interaction']>
+function offered({ choices, targets, maxChoices }: Interaction) {
+  return targets?.length ? { choices, targets } : { choices, most: maxChoices ?? 0 }
+}
+
 function give(id: string, values: string[]) {
   response.value = { ...response.value, [id]: values }
 }
@@ -27,25 +39,25 @@ function give(id: string, values: string[]) {
     <template v-for="(block, i) in shown.body" :key="i">
       <SafeHtml v-if="block.html" :id="`${name}-text-${i}`" :html="block.html" class="text" />
       <template v-if="block.interaction">
-        <ChoiceAnswer
-          v-if="block.interaction.choices?.length"
-          :model-value="response[block.interaction.response] ?? []"
-          :choices="block.interaction.choices"
-          :most="block.interaction.maxChoices ?? 0"
-          :name="`${name}-${block.interaction.response}`"
-          :read-only="readOnly"
-          :correct="correct"
-          :described-by="`${name}-text-0`"
-          @update:model-value="give(block.interaction.response, $event)"
-        />
-        <NumberAnswer
-          v-else
+        <TypedAnswer
+          v-if="!block.interaction.choices?.length"
           :model-value="response[block.interaction.response]?.[0] ?? ''"
           :unit="block.interaction.unit"
           :read-only="readOnly"
           :correct="correct"
           :described-by="`${name}-text-0`"
           @update:model-value="give(block.interaction.response, $event === '' ? [] : [$event])"
+        />
+        <component
+          :is="parts[shown.kind] ?? ChoiceAnswer"
+          v-else
+          :model-value="response[block.interaction.response] ?? []"
+          v-bind="offered(block.interaction)"
+          :name="`${name}-${block.interaction.response}`"
+          :read-only="readOnly"
+          :correct="correct"
+          :described-by="`${name}-text-0`"
+          @update:model-value="(values: string[]) => give(block.interaction!.response, values)"
         />
       </template>
     </template>

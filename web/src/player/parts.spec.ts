@@ -5,7 +5,7 @@ import ChoiceAnswer from './ChoiceAnswer.vue'
 import ItemBody from './ItemBody.vue'
 import LookOver from './LookOver.vue'
 import MarksStrip from './MarksStrip.vue'
-import NumberAnswer from './NumberAnswer.vue'
+import TypedAnswer from './TypedAnswer.vue'
 
 const choices = ['red', 'green', 'blue'].map((html, i) => ({ id: `C${i}`, html }))
 const choice = (chosen: string[], more = {}) =>
@@ -52,7 +52,7 @@ describe('choices', () => {
 
 describe('a typed number', () => {
   it('gives what was typed, whatever its spelling', async () => {
-    const n = mount(NumberAnswer, { props: { modelValue: '', unit: 'kg', describedBy: 'stem' } })
+    const n = mount(TypedAnswer, { props: { modelValue: '', unit: 'kg', describedBy: 'stem' } })
     await n.find('input').setValue('1 1/2')
     expect(n.emitted('update:modelValue')).toEqual([['1 1/2']])
     expect(n.text()).toContain('kg')

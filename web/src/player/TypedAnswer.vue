@@ -1,11 +1,11 @@
 <script setup lang="ts">
-/** A typed number. It is read and compared on the server; any spelling may be typed. */
+/** A typed number or word. It is read and compared on the server; any spelling may be typed. */
 const typed = defineModel<string>({ required: true })
 defineProps<{ unit?: string; readOnly?: boolean; correct?: string[]; describedBy: string }>()
 </script>
 
 <template>
-  <div class="number">
+  <div class="typed">
     <input
       v-model="typed"
       type="text"
@@ -22,8 +22,9 @@ defineProps<{ unit?: string; readOnly?: boolean; correct?: string[]; describedBy
 </template>
 
 <style scoped>
-.number {
+.typed {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 10px;
 }

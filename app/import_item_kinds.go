@@ -1,0 +1,170 @@
+package app
+
+import (
+	"strconv"
+	"strings"
+
+	"pineledger/core/item"
+	"pineledger/formats/table"
+)
+
+// rowReaders read the columns that make an item of each kind.
+var rowReaders = map[item.Kind]func(table.Row) (item.Item, error){
+	item.SingleChoice:   readChoices,
+	item.MultipleChoice: readChoices,
+	item.TrueFalse:      readTrueFalse,
+	item.Order:          readChoices,
+	item.Match:          readPairs,
+	item.Sort:           readPairs,
+	item.BoxTable:       readPairs,
+	item.Text:           readText,
+	item.Number:         readNumber,
+}
+
+func readItem(row table.Row) (item.Item, error) {
+	kind := item.Kind(row.Get("kind"))
+	read, ok := rowReaders[kind]
+	if !ok {
+		var names []string
+		for _, k := range item.Kinds() {
+			names = append(names, string(k))
+		}
+		return item.Item{}, row.Refuse("kind", "%q is not one of %s", kind, strings.Join(names, ", "))
+	}
+	return read(row)
+}
+
+// numbered gives the cells of columns such as choice_1, choice_2, …
+func numbered(row table.Row, prefix string) []string {
+	var out []string
+	for _, column := range row.Columns() {
+		if strings.HasPrefix(column, prefix) && row.Get(column) != "" {
+			out = append(out, formatted(row.Get(column)))
+		}
+	}
+	return out
+}
+
+// letterPlace is the place that a letter names: A is 0. ok is false beyond n.
+func letterPlace(letter string, n int) (place int, ok bool) {
+	for i := range n {
+		if item.Label(i) == letter {
+			return i, true
+		}
+	}
+	return 0, false
+}
+
+func credit(row table.Row) item.CreditRule {
+	if rule := row.Get("credit"); rule != "" {
+		return item.CreditRule(rule)
+	}
+	return item.AllOrNothing
+}
+
+// readChoices reads single and multiple choice, whose key names the right
+// choices, and put in order, whose key names all of them in the right order.
+func readChoices(row table.Row) (item.Item, error) {
+	kind, choices := item.Kind(row.Get("kind")), numbered(row, "choice_")
+	var keys []int
+	for _, letter := range split(row.Get("key")) {
+		at, ok := letterPlace(letter, len(choices))
+		if !ok {
+			return item.Item{}, row.Refuse("key", "%q is not the letter of one of the %d choices", letter, len(choices))
+		}
+		keys = append(keys, at)
+	}
+	stem := formatted(row.Get("stem"))
+	if kind == item.Order {
+		return item.NewOrder(stem, choices, keys, credit(row)), nil
+	}
+	return item.NewChoice(kind, stem, choices, keys, credit(row)), nil
+}
+
+func readTrueFalse(row table.Row) (item.Item, error) {
+	right, err := strconv.ParseBool(row.Get("key"))
+	if err != nil {
+		return item.Item{}, row.Refuse("key", "%q is not true or false", row.Get("key"))
+	}
+	return item.NewTrueFalse(formatted(row.Get("stem")), right), nil
+}
+
+// readPairs reads match, sort and box-table, whose key joins letters of choices
+// to numbers of targets: "A-2;B-1". joins says how often: "once" or "often".
+func readPairs(row table.Row) (item.Item, error) {
+	kind, choices, targets := item.Kind(row.Get("kind")), numbered(row, "choice_"), numbered(row, "target_")
+	var key []item.Pair
+	for _, pair := range split(row.Get("key")) {
+		letter, number, _ := strings.Cut(pair, "-")
+		from, ok := letterPlace(strings.TrimSpace(letter), len(choices))
+		to, err := strconv.Atoi(strings.TrimSpace(number))
+		if !ok || err != nil || to < 1 || to > len(targets) {
+			return item.Item{}, row.Refuse("key", "%q does not join the letter of one of the %d choices to the number of one of the %d targets, such as A-1", pair, len(choices), len(targets))
+		}
+		key = append(key, item.Pair{Choice: from, Target: to - 1})
+	}
+	perChoice, perTarget, err := joins(row, kind)
+	if err != nil {
+		return item.Item{}, err
+	}
+	return item.NewPairs(kind, formatted(row.Get("stem")), choices, targets, key, perChoice, perTarget, credit(row)), nil
+}
+
+// joins reads how often things may be joined. Where a kind leaves it open, "once"
+// holds: a target of a match takes one choice, a row of a table one box.
+func joins(row table.Row, kind item.Kind) (perChoice, perTarget int, err error) {
+	often := false
+	switch row.Get("joins") {
+	case "", "once":
+	case "often":
+		often = true
+	default:
+		return 0, 0, row.Refuse("joins", "%q is not once or often", row.Get("joins"))
+	}
+	switch {
+	case kind == item.Sort:
+		return 1, 0, nil
+	case kind == item.Match && !often:
+		return 1, 1, nil
+	case kind == item.BoxTable && often:
+		return 0, 0, nil
+	default:
+		return 1, 0, nil
+	}
+}
+
+func readText(row table.Row) (item.Item, error) {
+	key := item.TextKey{}
+	for column, into := range map[string]*bool{"case_matters": &key.CaseMatters, "slips": &key.Slips} {
+		switch row.Get(column) {
+		case "", "no":
+		case "yes":
+			*into = true
+		default:
+			return item.Item{}, row.Refuse(column, "%q is not yes or no", row.Get(column))
+		}
+	}
+	return item.NewText(formatted(row.Get("stem")), split(row.Get("key")), key), nil
+}
+
+func readNumber(row table.Row) (item.Item, error) {
+	key := item.NumberKey{Tolerance: row.Get("tolerance"), Units: split(row.Get("units"))}
+	return item.NewNumber(formatted(row.Get("stem")), split(row.Get("key")), key, row.Get("unit")), nil
+}
+
+// fieldOf names the column where a problem of an item is mended.
+func fieldOf(p item.Problem) string {
+	switch {
+	case strings.HasPrefix(p.Place, "choices"):
+		return "choice_1 …"
+	case strings.HasPrefix(p.Place, "targets"):
+		return "target_1 …"
+	case strings.Contains(p.Place, "tolerance"):
+		return "tolerance"
+	case strings.HasPrefix(p.Place, "declarations"):
+		return "key"
+	case p.Place == "body":
+		return "stem"
+	}
+	return p.Place
+}

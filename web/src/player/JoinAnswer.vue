@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import SafeHtml from '@/parts/SafeHtml.vue'
+import type { Schemas } from '@/contract/client'
+import { joined, left, parted } from './pairs'
+
+/**
+ * Choices to be joined to targets or sorted into groups: dragged there, or picked
+ * and then put, which works by touch and by keys too.
+ */
+defineOptions({ inheritAttrs: false })
+const pairs = defineModel<string[]>({ required: true })
+const props = defineProps<{
+  choices: Schemas['Choice'][]
+  targets: Schemas['Choice'][]
+  readOnly?: boolean
+  correct?: string[]
+  describedBy: string
+}>()
+
+const picked = ref<Schemas['Choice']>()
+const said = ref('')
+const shown = computed(() => props.correct ?? pairs.value)
+const pool = computed(() => props.choices.filter((c) => left(c, shown.value, 0) > 0))
+const inside = (target: Schemas['Choice']) =>
+  shown.value.filter((p) => p.split(' ')[1] === target.id).flatMap((p) => props.choices.filter((c) => c.id === p.split(' ')[0]))
+const words = (c: Schemas['Choice']) => c.html.replace(/<[^>]*>/g, ' ').trim()
+
+function pick(c: Schemas['Choice']) {
+  if (props.readOnly) return
+  picked.value = picked.value?.id === c.id ? undefined : c
+  said.value = picked.value ? `${words(c)} picked. Choose where to put it.` : ''
+}
+function put(target: Schemas['Choice']) {
+  if (!picked.value || props.readOnly) return
+  pairs.value = joined(pairs.value, picked.value, target)
+  said.value = `${words(picked.value)} put to ${words(target)}`
+  picked.value = undefined
+}
+function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
+  pairs.value = parted(pairs.value, c.id, target.id)
+  said.value = `${words(c)} taken back`
+}
+</script>
+
+<template>
+  <div role="group" :aria-labelledby="describedBy" class="join" @keydown.esc="picked = undefined">
+    <ul class="pool" aria-label="To be put">
+      <li v-for="c in pool" :key="c.id">
+        <button
+          type="button"
+          class="chip"
+          :class="{ picked: picked?.id === c.id }"
+          :aria-pressed="picked?.id === c.id"
+          :disabled="readOnly"
+          :draggable="!readOnly"
+          @click="pick(c)"
+          @dragstart="picked = c"
+        >
+          <SafeHtml :html="c.html" tag="span" />
+        </button>
+      </li>
+      <li v-if="!pool.length" class="soft">All are put.</li>
+    </ul>
+    <ul class="targets">
+      <li
+        v-for="t in targets"
+        :key="t.id"
+        class="target"
+        :class="{ ready: picked }"
+        @dragover.prevent
+        @drop.prevent="put(t)"
+        @click.self="put(t)"
+      >
+        <SafeHtml :html="t.html" class="name" />
+        <ul :aria-label="words(t)">
+          <li v-for="c in inside(t)" :key="c.id">
+            <button
+              type="button"
+              class="chip placed"
+              :disabled="readOnly"
+              :draggable="!readOnly"
+              :aria-label="`${words(c)}, take back from ${words(t)}`"
+              @click="takeBack(c, t)"
+              @dragstart="picked = c"
+            >
+              <SafeHtml :html="c.html" tag="span" />
+            </button>
+          </li>
+        </ul>
+        <button v-if="picked" type="button" class="put" :aria-label="`Put ${words(picked)} to ${words(t)}`" @click="put(t)">
+          Put here
+        </button>
+      </li>
+    </ul>
+    <p class="out-of-sight" role="status">{{ said }}</p>
+    <p v-if="correct" class="is-key">key</p>
+  </div>
+</template>
+
+<style scoped>
+.join {
+  display: grid;
+  gap: 14px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.pool,
+.target ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.pool {
+  min-height: 60px;
+  padding: 8px;
+  border: 1px dashed var(--rule-strong);
+}
+.targets {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  gap: 10px;
+}
+.target {
+  display: grid;
+  align-content: start;
+  gap: 8px;
+  min-height: 110px;
+  padding: 10px;
+  border: 1px solid var(--rule-strong);
+  border-top: 3px double var(--rule-strong);
+}
+.target.ready {
+  background: var(--tint);
+}
+.name {
+  font-weight: 700;
+}
+.name :deep(p) {
+  margin: 0;
+}
+.chip {
+  font: inherit;
+  color: inherit;
+  min-height: 44px;
+  padding: 6px 14px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  cursor: grab;
+  text-align: left;
+}
+.chip:disabled {
+  cursor: default;
+  opacity: 1;
+}
+.chip:focus-visible {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
+}
+.picked {
+  background: var(--pine);
+  color: var(--on-pine);
+}
+.placed {
+  border-color: var(--pine);
+}
+.put {
+  justify-self: start;
+  font: inherit;
+  font-weight: 600;
+  min-height: 44px;
+  padding: 0 14px;
+  border: 1px solid var(--pine);
+  background: var(--paper);
+  color: var(--pine);
+  cursor: pointer;
+}
+.put:focus-visible {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
+}
+.is-key {
+  margin: 0;
+  color: var(--pine);
+  font-weight: 700;
+  font-size: 0.85em;
+}
+</style>

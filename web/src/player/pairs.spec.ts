@@ -1,0 +1,123 @@
+import { mount } from '@vue/test-utils'
+import { describe, expect, it } from 'vitest'
+import { nextTick } from 'vue'
+import type { Schemas } from '@/contract/client'
+import ItemBody from './ItemBody.vue'
+import { joined, left, parted } from './pairs'
+
+const c = (id: string, most?: number) => ({ id, html: id.toLowerCase(), most })
+const [A, B] = [c('A', 1), c('B', 1)]
+
+describe('joining', () => {
+  it('adds a pair, once', () => {
+    expect(joined([], A, c('T1'))).toEqual(['A T1'])
+    expect(joined(['A T1'], A, c('T1'))).toEqual(['A T1'])
+  })
+
+  it('moves a choice that may be joined once', () => {
+    expect(joined(['A T1', 'B T2'], A, c('T2'))).toEqual(['B T2', 'A T2'])
+  })
+
+  it('lets the oldest go where a target is full', () => {
+    expect(joined(['A T1'], B, c('T1', 1))).toEqual(['B T1'])
+    expect(joined(['A T1', 'B T2'], B, c('T1', 1))).toEqual(['B T1'])
+  })
+
+  it('goes on where there is no bound', () => {
+    expect(joined(['A T1'], c('A'), c('T2'))).toEqual(['A T1', 'A T2'])
+    expect(left(c('A'), ['A T1', 'A T2'], 0)).toBe(Infinity)
+    expect(left(A, ['A T1'], 0)).toBe(0)
+    expect(parted(['A T1', 'B T1'], 'A', 'T1')).toEqual(['B T1'])
+  })
+})
+
+function body(kind: string, interaction: object, response: Record<string, string[]> = {}, more = {}) {
+  const shown = {
+    kind,
+    body: [{ html: '<p>Do.</p>' }, { interaction: { response: 'RESPONSE', ...interaction } }],
+  } as Schemas['Shown']
+  const b = mount(ItemBody, { props: { modelValue: response, shown, name: 'n', ...more }, attachTo: document.body })
+  return { b, last: () => (b.emitted('update:modelValue')?.at(-1)?.[0] as Record<string, string[]> | undefined)?.RESPONSE }
+}
+const choices = [c('A', 1), c('B', 1), c('C', 1)]
+const targets = [c('T1'), c('T2')]
+
+describe('putting in order', () => {
+  it('is not answered by what stands there, but by moving or by saying so', async () => {
+    const { b, last } = body('order', { choices })
+    expect(
+      b
+        .findAll('.text')
+        .slice(1)
+        .map((t) => t.text()),
+    ).toEqual(['a', 'b', 'c'])
+    expect(last()).toBeUndefined()
+    await b.find('.hint button').trigger('click')
+    expect(last()).toEqual(['A', 'B', 'C'])
+  })
+
+  it('moves by the arrows, says where to, and keeps the focus', async () => {
+    const { b, last } = body('order', { choices })
+    await b.findAll('[aria-label="Move down"]')[0]!.trigger('click')
+    expect(last()).toEqual(['B', 'A', 'C'])
+    expect(b.find('[role=status]').text()).toBe('Now 2 of 3')
+    await nextTick()
+    expect(document.activeElement?.closest('li')?.textContent).toContain('a')
+  })
+
+  it('shows an order that was given before, and the key to who may see it', () => {
+    const rows = (b: ReturnType<typeof body>['b']) => b.findAll('ol .text').map((t) => t.text())
+    expect(rows(body('order', { choices }, { RESPONSE: ['C', 'A', 'B'] }).b)).toEqual(['c', 'a', 'b'])
+    const { b } = body('order', { choices }, {}, { readOnly: true, correct: ['B', 'C', 'A'] })
+    expect(rows(b)).toEqual(['b', 'c', 'a'])
+    expect(b.findAll('button')).toHaveLength(0)
+  })
+})
+
+describe('sorting and matching', () => {
+  it('picks and puts, without dragging', async () => {
+    const { b, last } = body('sort', { choices, targets })
+    expect(b.findAll('.put')).toHaveLength(0)
+    await b.find('.pool .chip').trigger('click')
+    expect(b.find('[role=status]').text()).toContain('picked')
+    await b.findAll('.put')[1]!.trigger('click')
+    expect(last()).toEqual(['A T2'])
+  })
+
+  it('drags and drops', async () => {
+    const { b, last } = body('match', { choices, targets })
+    await b.findAll('.pool .chip')[2]!.trigger('dragstart')
+    await b.findAll('.target')[0]!.trigger('drop')
+    expect(last()).toEqual(['C T1'])
+  })
+
+  it('takes back what was put, and lets go of what was picked with Escape', async () => {
+    const { b, last } = body('sort', { choices, targets }, { RESPONSE: ['A T1'] })
+    expect(b.findAll('.pool .chip').map((x) => x.text())).toEqual(['b', 'c'])
+    await b.find('.pool .chip').trigger('click')
+    await b.find('.join').trigger('keydown', { key: 'Escape' })
+    expect(b.findAll('.put')).toHaveLength(0)
+    await b.find('[aria-label="a, take back from t1"]').trigger('click')
+    expect(last()).toEqual([])
+  })
+})
+
+describe('a table of boxes', () => {
+  it('has one box a row, or any', async () => {
+    const one = body('box-table', { choices, targets }, { RESPONSE: ['A T1'] })
+    expect(one.b.find('input').element.type).toBe('radio')
+    await one.b.findAll('input')[1]!.setValue(true)
+    expect(one.last()).toEqual(['A T2'])
+
+    const any = body('box-table', { choices: [c('A'), c('B')], targets }, { RESPONSE: ['A T1'] })
+    expect(any.b.find('input').element.type).toBe('checkbox')
+    await any.b.findAll('input')[1]!.setValue(true)
+    expect(any.last()).toEqual(['A T1', 'A T2'])
+  })
+
+  it('names each box by its row and its column', () => {
+    const { b } = body('box-table', { choices, targets })
+    const [row, column] = b.findAll('input')[3]!.attributes('aria-labelledby')!.split(' ')
+    expect([b.find(`#${row}`).text(), b.find(`#${column}`).text()]).toEqual(['b', 't2'])
+  })
+})
