@@ -134,5 +134,14 @@ func computeCommand() *cobra.Command {
 			return json.NewEncoder(c.OutOrStdout()).Encode(result)
 		}})
 	}
+	short, _, _ := strings.Cut(compute.ScoreHelp, "\n")
+	c.AddCommand(&cobra.Command{Use: "score", Short: short, Long: compute.ScoreHelp, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		lines, err := compute.Score(c.InOrStdin())
+		if err != nil {
+			return err
+		}
+		_, err = c.OutOrStdout().Write(lines)
+		return err
+	}})
 	return c
 }

@@ -185,13 +185,13 @@ func TestComputeAtTheCommandLine(t *testing.T) {
 func TestTheExamplesOfTheHelpWork(t *testing.T) {
 	bin, err := built()
 	require.NoError(t, err)
-	example := regexp.MustCompile(`(?m)^\s+(echo '.*' \| pineledger compute (\w+))$`)
-	for _, what := range []string{"cuts", "band", "balance"} {
+	example := regexp.MustCompile(`(?m)^\s+((?:echo|printf) '.*' \| pineledger compute (\w+))$`)
+	for _, what := range []string{"cuts", "band", "balance", "score"} {
 		help := pineledger(t, "", "compute", what, "--help")
 		found := example.FindStringSubmatch(help.out)
 		require.NotNil(t, found, "%s has no example", what)
 		require.Equal(t, what, found[2])
-		cmd := exec.Command("sh", "-c", strings.Replace(found[1], "pineledger", bin, 1))
+		cmd := exec.Command("sh", "-c", strings.Replace(found[1], "| pineledger", "| "+bin, 1))
 		out, err := cmd.Output()
 		require.NoError(t, err, what)
 		assert.True(t, json.Valid(out), "%s: %s", what, out)

@@ -1,0 +1,146 @@
+package compute
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+
+	"pineledger/core/item"
+	"pineledger/core/points"
+)
+
+// ScoreHelp shows the form of compute score with an example that works.
+const ScoreHelp = `What responses earn, a line of JSON each.
+
+  first line: {"items":[{"identifier":"i1","points":2,"item":{…}}]}   the item documents; points are 1 when left out
+  then:       {"item":"i1","response":{"RESPONSE":["A","C"]}}         values as strings, pairs as "A T1"
+  out:        {"item":"i1","credit":1.5,"max":2,"omitted":false,"parts":[{"response":"RESPONSE","credit":1.5,"max":2}],"why":"…"}
+
+Example:
+  printf '%s\n' '{"items":[{"identifier":"i1","item":{"schema":1,"kind":"single-choice","body":[{"html":"Which?"},{"interaction":{"response":"RESPONSE","maxChoices":1,"choices":[{"id":"A","html":"a"},{"id":"B","html":"b"}]}}],"declarations":[{"response":"RESPONSE","correct":["B"]}],"credit":"all-or-nothing"}}]}' '{"item":"i1","response":{"RESPONSE":["B"]}}' | pineledger compute score`
+
+type scoredItem struct {
+	Identifier string         `json:"identifier"`
+	Points     *points.Points `json:"points"`
+	Item       item.Item      `json:"item"`
+}
+
+type scorePart struct {
+	Response string        `json:"response"`
+	Credit   points.Points `json:"credit"`
+	Max      points.Points `json:"max"`
+}
+
+type scoreLine struct {
+	Item    string        `json:"item"`
+	Credit  points.Points `json:"credit"`
+	Max     points.Points `json:"max"`
+	Omitted bool          `json:"omitted"`
+	Parts   []scorePart   `json:"parts"`
+	Why     string        `json:"why"`
+}
+
+// mostLine bounds a line of the input.
+const mostLine = 64 << 20
+
+// Score reads items and then responses, a line each, and gives a line each. The
+// error is a *PlaceError; then nothing of the output may be used.
+func Score(in io.Reader) (json.RawMessage, error) {
+	lines := bufio.NewScanner(in)
+	lines.Buffer(make([]byte, 1<<16), mostLine)
+	if !lines.Scan() {
+		return nil, errors.Join(&PlaceError{"", "is empty"}, lines.Err())
+	}
+	items, err := readScored(lines.Bytes())
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	encode := json.NewEncoder(&out)
+	encode.SetEscapeHTML(false)
+	for n := 2; lines.Scan(); n++ {
+		if len(bytes.TrimSpace(lines.Bytes())) == 0 {
+			continue
+		}
+		var given struct {
+			Item     string        `json:"item"`
+			Response item.Response `json:"response"`
+		}
+		place := fmt.Sprintf("line %d", n)
+		if err := strictly(lines.Bytes(), &given); err != nil {
+			return nil, &PlaceError{place, err.Error()}
+		}
+		it, ok := items[given.Item]
+		if !ok {
+			return nil, &PlaceError{place + ".item", fmt.Sprintf("%q is not one of the items", given.Item)}
+		}
+		if err := it.Item.Accepts(given.Response); err != nil {
+			return nil, &PlaceError{place + ".response", err.Error()}
+		}
+		if err := encode.Encode(scoreOf(it, given.Response)); err != nil {
+			return nil, err
+		}
+	}
+	if err := lines.Err(); err != nil {
+		return nil, &PlaceError{"", err.Error()}
+	}
+	return out.Bytes(), nil
+}
+
+func scoreOf(it scoredItem, r item.Response) scoreLine {
+	c := it.Item.Score(r, *it.Points)
+	line := scoreLine{Item: it.Identifier, Credit: c.Credit, Max: c.Max, Omitted: c.Outcome == item.Omitted, Parts: []scorePart{}, Why: c.Why}
+	for _, d := range it.Item.Declarations {
+		line.Parts = append(line.Parts, scorePart{d.Response, c.Credit, c.Max})
+	}
+	return line
+}
+
+func readScored(line []byte) (map[string]scoredItem, error) {
+	var first struct {
+		Items []scoredItem `json:"items"`
+	}
+	if err := strictly(line, &first); err != nil {
+		return nil, &PlaceError{"line 1", err.Error()}
+	}
+	out := map[string]scoredItem{}
+	for i, it := range first.Items {
+		place := fmt.Sprintf("items[%d]", i)
+		if it.Points == nil {
+			one := points.One
+			it.Points = &one
+		}
+		it.Item = it.Item.Cleaned()
+		problems := it.Item.Check()
+		switch {
+		case it.Identifier == "":
+			return nil, &PlaceError{place + ".identifier", "is empty"}
+		case out[it.Identifier].Identifier != "":
+			return nil, &PlaceError{place + ".identifier", fmt.Sprintf("%q is used twice", it.Identifier)}
+		case *it.Points <= 0:
+			return nil, &PlaceError{place + ".points", it.Points.String() + " is not above 0"}
+		case it.Item.Schema != item.Schema:
+			return nil, &PlaceError{place + ".item.schema", fmt.Sprintf("%d is not %d", it.Item.Schema, item.Schema)}
+		case len(problems) > 0:
+			return nil, &PlaceError{place + ".item." + problems[0].Place, problems[0].Reason}
+		}
+		out[it.Identifier] = it
+	}
+	return out, nil
+}
+
+// strictly decodes one value and refuses keys that are not known.
+func strictly(data []byte, into any) error {
+	d := json.NewDecoder(bytes.NewReader(data))
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		return fmt.Errorf("is not what is wanted: %w", err)
+	}
+	if _, err := d.Token(); !errors.Is(err, io.EOF) {
+		return errors.New("holds something after the JSON value")
+	}
+	return nil
+}

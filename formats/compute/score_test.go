@@ -1,0 +1,77 @@
+package compute_test
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/core/item"
+	"pineledger/formats/compute"
+)
+
+// firstLine is the items as the first line gives them.
+func firstLine(t *testing.T, items map[string]item.Item) string {
+	t.Helper()
+	type entry struct {
+		Identifier string    `json:"identifier"`
+		Points     float64   `json:"points"`
+		Item       item.Item `json:"item"`
+	}
+	var list []entry
+	for id, it := range items {
+		list = append(list, entry{id, 2, it})
+	}
+	data, err := json.Marshal(map[string]any{"items": list})
+	require.NoError(t, err)
+	return string(data)
+}
+
+func TestScoresOfResponses(t *testing.T) {
+	items := firstLine(t, map[string]item.Item{
+		"many":  item.NewChoice(item.MultipleChoice, "Which?", []string{"a", "b", "c", "d"}, []int{0, 2}, item.PerChoice),
+		"order": item.NewOrder("Order.", []string{"x", "y", "z"}, []int{2, 0, 1}, item.PerPlace),
+		"match": item.NewPairs(item.Match, "Match.", []string{"a", "b", "c"}, []string{"p", "q", "r"}, []item.Pair{{Choice: 0, Target: 1}, {Choice: 1, Target: 0}, {Choice: 2, Target: 2}}, 1, 1, item.PerPart),
+		"word":  item.NewText("Word?", []string{"tide"}, item.TextKey{}),
+	})
+	out, err := compute.Score(strings.NewReader(items + `
+{"item":"many","response":{"RESPONSE":["A"]}}
+{"item":"order","response":{"RESPONSE":["C","B","A"]}}
+{"item":"match","response":{"RESPONSE":["A T2","B T3"]}}
+
+{"item":"word","response":{"RESPONSE":["  TIDE"]}}
+{"item":"word","response":{}}
+`))
+	require.NoError(t, err)
+	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
+	require.Len(t, lines, 5)
+	assert.Equal(t, `{"item":"many","credit":1.5,"max":2,"omitted":false,"parts":[{"response":"RESPONSE","credit":1.5,"max":2}],"why":"Chose A; the keys are A, C. 3 of 4 choices judged right."}`, lines[0])
+	for i, want := range []string{`"credit":1.5`, `"credit":0.67`, `"credit":0.67`, `"credit":2`, `"credit":0,"max":2,"omitted":true`} {
+		assert.Contains(t, lines[i], want)
+	}
+}
+
+func TestWhatCannotBeScoredIsNamedByItsPlace(t *testing.T) {
+	good := firstLine(t, map[string]item.Item{"a": item.NewTrueFalse("Is it?", true)})
+	for _, c := range []struct{ in, want string }{
+		{"", "input: is empty"},
+		{"[]", "line 1: is not what is wanted"},
+		{`{"package":"items.zip"}`, `unknown field "package"`},
+		{`{"items":[{"identifier":"","item":{"schema":1}}]}`, "items[0].identifier: is empty"},
+		{`{"items":[{"identifier":"x","points":0,"item":{"schema":1}}]}`, "items[0].points: 0 is not above 0"},
+		{`{"items":[{"identifier":"x","item":{"schema":2}}]}`, "items[0].item.schema: 2 is not 1"},
+		{`{"items":[{"identifier":"x","item":{"schema":1,"kind":"riddle"}}]}`, `items[0].item.kind: "riddle" is not a kind of item`},
+		{good + "\n{", "line 2: is not what is wanted"},
+		{good + "\n" + `{"item":"b","response":{}}`, `line 2.item: "b" is not one of the items`},
+		{good + "\n" + `{"item":"a","response":{"RESPONSE":["maybe"]}}`, `line 2.response: response RESPONSE names "maybe"`},
+		{good + "\n" + `{"item":"a","response":{},"more":1}`, `unknown field "more"`},
+	} {
+		out, err := compute.Score(strings.NewReader(c.in))
+		var place *compute.PlaceError
+		require.ErrorAs(t, err, &place, c.in)
+		assert.ErrorContains(t, err, c.want)
+		assert.Nil(t, out)
+	}
+}
