@@ -73,7 +73,11 @@ func shown(s item.Shown) Shown {
 		if b.Interaction != nil {
 			offered := func(c item.Choice) Choice { return Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most)} }
 			choices, targets := each(b.Interaction.Choices, offered), each(b.Interaction.Targets, offered)
-			out.Interaction = &Interaction{Response: b.Interaction.Response, Choices: &choices, Targets: &targets, MaxChoices: some(b.Interaction.MaxChoices), Unit: some(b.Interaction.Unit)}
+			var line *NumberLine
+			if b.Interaction.Line != nil {
+				line = &NumberLine{Places: b.Interaction.Line.Places(), Labels: b.Interaction.Line.Labels}
+			}
+			out.Interaction = &Interaction{Line: line, Response: b.Interaction.Response, Choices: &choices, Targets: &targets, MaxChoices: some(b.Interaction.MaxChoices), Unit: some(b.Interaction.Unit)}
 		}
 		return out
 	})}

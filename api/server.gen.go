@@ -647,11 +647,14 @@ type ImportState string
 
 // Interaction defines model for Interaction.
 type Interaction struct {
-	Choices    *[]Choice `json:"choices,omitempty"`
-	MaxChoices *int      `json:"maxChoices,omitempty"`
-	Response   string    `json:"response"`
-	Targets    *[]Choice `json:"targets,omitempty"`
-	Unit       *string   `json:"unit,omitempty"`
+	Choices *[]Choice `json:"choices,omitempty"`
+
+	// Line A line on which a point is put. Places are all the numbers that can be given, from end to end.
+	Line       *NumberLine `json:"line,omitempty"`
+	MaxChoices *int        `json:"maxChoices,omitempty"`
+	Response   string      `json:"response"`
+	Targets    *[]Choice   `json:"targets,omitempty"`
+	Unit       *string     `json:"unit,omitempty"`
 }
 
 // Item defines model for Item.
@@ -793,6 +796,13 @@ type MySitting struct {
 
 // MySittingState defines model for MySitting.State.
 type MySittingState string
+
+// NumberLine A line on which a point is put. Places are all the numbers that can be given, from end to end.
+type NumberLine struct {
+	// Labels Every so many places bear their number.
+	Labels int      `json:"labels"`
+	Places []string `json:"places"`
+}
 
 // Outline defines model for Outline.
 type Outline struct {

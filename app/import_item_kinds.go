@@ -19,6 +19,7 @@ var rowReaders = map[item.Kind]func(table.Row) (item.Item, error){
 	item.BoxTable:       readPairs,
 	item.Text:           readText,
 	item.Number:         readNumber,
+	item.NumberLine:     readNumberLine,
 }
 
 func readItem(row table.Row) (item.Item, error) {
@@ -150,6 +151,24 @@ func readText(row table.Row) (item.Item, error) {
 func readNumber(row table.Row) (item.Item, error) {
 	key := item.NumberKey{Tolerance: row.Get("tolerance"), Units: split(row.Get("units"))}
 	return item.NewNumber(formatted(row.Get("stem")), split(row.Get("key")), key, row.Get("unit")), nil
+}
+
+// readNumberLine reads the line as "from;to;step;labels": labels says that every
+// so many steps bear their number, each one when left out.
+func readNumberLine(row table.Row) (item.Item, error) {
+	parts := split(row.Get("line"))
+	if len(parts) < 3 || len(parts) > 4 {
+		return item.Item{}, row.Refuse("line", "%q is not from;to;step or from;to;step;labels", row.Get("line"))
+	}
+	line := item.Line{From: parts[0], To: parts[1], Step: parts[2], Labels: 1}
+	if len(parts) == 4 {
+		labels, err := strconv.Atoi(parts[3])
+		if err != nil || labels < 1 {
+			return item.Item{}, row.Refuse("line", "%q is not a number of steps", parts[3])
+		}
+		line.Labels = labels
+	}
+	return item.NewNumberLine(formatted(row.Get("stem")), line, split(row.Get("key")), row.Get("tolerance")), nil
 }
 
 // fieldOf names the column where a problem of an item is mended.

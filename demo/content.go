@@ -37,7 +37,7 @@ type draftItem struct {
 	// Items that are joined, ordered or typed as words: choices as they are
 	// offered, what they are joined to, and the key as it is written.
 	offered, targets []string
-	key, joins       string
+	key, joins, line string
 	slips            bool
 }
 

@@ -9,7 +9,7 @@ import (
 // joinedItems are written items that are answered otherwise than by choosing or
 // typing a number. Choices stand as they are offered; the key is written beside them.
 func joinedItems() []draftItem {
-	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType)
+	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType, toPut)
 	for i := range items {
 		it := &items[i]
 		it.subject = map[byte]string{'M': "mathematics", 'R': "reading", 'S': "science"}[it.standard[0]]
@@ -94,6 +94,23 @@ var toTick = []draftItem{
 	pairs("box-table", "S7.MT.1", 2, .61, "once", "What kind of change is it?", "A-1;B-2;C-1;D-2", []string{"fog forms over the bay", "a match burns", "a rope is cut", "bread is baked"}, []string{"physical", "chemical"}),
 	pairs("box-table", "S5.EW.1", 2, .53, "once", "What does it come from?", "A-1;B-2;C-3", []string{"day and night", "the seasons", "high and low tide, above all"}, []string{"the earth turns", "the earth's tilt as it goes round the sun", "the pull of the moon"}),
 	pairs("box-table", "M6.RR.2", 2, .6, "once", "Which is the better price for one kilogram?", "A-1;B-2;C-3", []string{"here $6 for 2 kg, there $10 for 3 kg", "here $9 for 2 kg, there $12 for 3 kg", "here $8 for 2 kg, there $12 for 3 kg"}, []string{"here", "there", "no difference"}),
+}
+
+func point(standard string, depth int, p float64, line, key, tolerance, stem string) draftItem {
+	return draftItem{kind: "number-line", standard: standard, depth: depth, p: p, line: line, key: key, tolerance: tolerance, stem: stem}
+}
+
+var toPut = []draftItem{
+	point("M3.FR.1a", 1, .72, "0;1;1/4;4", "3/4", "", "Put a point at three quarters."),
+	point("M3.FR.1b", 2, .6, "0;1;1/6;6", "1/3", "", "Put a point at one third. The line is divided into sixths."),
+	point("M4.FR.1", 2, .58, "0;2;1/8;8", "5/4", "", "Put a point at a fraction that is equal to 10/8."),
+	point("M4.FR.2", 2, .56, "0;2;1/5;5", "7/5", "", "Put a point at 3/5 + 4/5."),
+	point("M4.NP.1", 2, .63, "3000;4000;50;10", "3400", "", "Put a point at 3,438 rounded to the nearest hundred."),
+	point("M5.NP.2", 1, .66, "0;2;0.1;5", "1.3", "", "Put a point at 2.1 − 0.8."),
+	point("M6.NP.2a", 1, .74, "-10;10;1;5", "-7", "", "Put a point at −7."),
+	point("M6.NP.2b", 2, .57, "-10;10;1;5", "-4;4", "", "Put a point at a number whose distance from zero is 4."),
+	point("M6.RR.3a", 2, .55, "0;200;5;8", "70", "5", "A bar stands for 200 seats. Put a point at about 35 percent of it: five seats more or less will do."),
+	point("M7.NP.1", 2, .54, "-12;12;1;6", "-3", "", "Put a point at −9 + 6."),
 }
 
 func word(standard string, depth int, p float64, slips bool, stem string, accepted ...string) draftItem {

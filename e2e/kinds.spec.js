@@ -5,7 +5,7 @@ import { as, asPerson, wallClock } from './people.js'
 // Each kind of item, answered in the browser by mouse and by keys, down to its credit.
 test.describe.configure({ mode: 'serial' })
 
-const kinds = ['single-choice', 'multiple-choice', 'true-false', 'order', 'match', 'sort', 'box-table', 'text', 'number']
+const kinds = ['single-choice', 'multiple-choice', 'true-false', 'order', 'match', 'sort', 'box-table', 'text', 'number', 'number-line']
 let coordinator
 let items // of each kind one, with its key
 let sitting
@@ -68,6 +68,22 @@ async function answer(page, item, press) {
     case 'text':
     case 'number':
       return body.getByRole('textbox').fill(item.correct[0])
+    case 'number-line': {
+      const line = item.shown.body.find((b) => b.interaction).interaction.line.places
+      const range = body.getByRole('slider')
+      const at = line.indexOf(item.correct[0])
+      if (press === ways.mouse) {
+        const box = await range.boundingBox()
+        await page.mouse.click(box.x + 12 + ((box.width - 24) * at) / (line.length - 1), box.y + box.height / 2)
+      } else {
+        await range.focus()
+        await page.keyboard.press('Home')
+        await page.keyboard.press('Enter')
+        for (let n = 0; n < at; n++) await page.keyboard.press('ArrowRight')
+      }
+      await expect(body.getByText(`Put at ${item.correct[0].replace('-', '−')}.`)).toBeVisible()
+      return
+    }
     case 'order':
       for (const [at, id] of item.correct.entries()) {
         const row = body.locator('li', { hasText: name(choices, id) })
@@ -110,7 +126,7 @@ async function take(browser, student, press, each) {
       await each?.(page)
     })
   }
-  await expect(page.getByText(/^Saved .* 9 of 9 answered/)).toBeVisible()
+  await expect(page.getByText(/^Saved .* 10 of 10 answered/)).toBeVisible()
   await page.reload()
   await expect(page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /, answered/ })).toHaveCount(kinds.length)
   await page.getByRole('button', { name: 'Look over and hand in' }).click()

@@ -30,6 +30,7 @@ const (
 	BoxTable       Kind = "box-table" // tick boxes of a table: choices are its rows, targets its columns
 	Text           Kind = "text"      // type a word
 	Number         Kind = "number"    // type a number
+	NumberLine     Kind = "number-line"
 )
 
 // CreditRule says how a partly right response earns.
@@ -71,6 +72,7 @@ type Interaction struct {
 	Targets    []Choice `json:"targets,omitempty"`    // what choices are joined to
 	MaxChoices int      `json:"maxChoices,omitempty"` // 0: as many as there are
 	Unit       string   `json:"unit,omitempty"`       // shown behind the box of a typed number
+	Line       *Line    `json:"line,omitempty"`       // on which a point is put
 }
 
 // Choice is one of the answers offered, or a target to join them to.
@@ -128,11 +130,12 @@ var kinds = map[Kind]kindRules{
 	BoxTable:       boxTable,
 	Text:           text,
 	Number:         number,
+	NumberLine:     numberLine,
 }
 
 // Kinds lists the kinds in the order of the screens.
 func Kinds() []Kind {
-	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number}
+	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine}
 }
 
 func oneStep(Item, Interaction, Declaration) int64 { return 1 }

@@ -848,6 +848,13 @@ export interface components {
             targets?: components["schemas"]["Choice"][];
             maxChoices?: number;
             unit?: string;
+            line?: components["schemas"]["NumberLine"];
+        };
+        /** @description A line on which a point is put. Places are all the numbers that can be given, from end to end. */
+        NumberLine: {
+            places: string[];
+            /** @description Every so many places bear their number. */
+            labels: number;
         };
         Block: {
             html?: string;

@@ -59,6 +59,7 @@ const kinds: Record<string, string> = {
   'box-table': 'table of boxes',
   text: 'typed word',
   number: 'typed number',
+  'number-line': 'point on a number line',
 }
 
 export function kindName(kind: string): string {

@@ -4,6 +4,7 @@ import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import ChoiceAnswer from './ChoiceAnswer.vue'
 import JoinAnswer from './JoinAnswer.vue'
+import NumberLineAnswer from './NumberLineAnswer.vue'
 import OrderAnswer from './OrderAnswer.vue'
 import TableAnswer from './TableAnswer.vue'
 import TypedAnswer from './TypedAnswer.vue'
@@ -39,8 +40,17 @@ function give(id: string, values: string[]) {
     <template v-for="(block, i) in shown.body" :key="i">
       <SafeHtml v-if="block.html" :id="`${name}-text-${i}`" :html="block.html" class="text" />
       <template v-if="block.interaction">
+        <NumberLineAnswer
+          v-if="block.interaction.line"
+          :model-value="response[block.interaction.response]?.[0] ?? ''"
+          :line="block.interaction.line"
+          :read-only="readOnly"
+          :correct="correct"
+          :described-by="`${name}-text-0`"
+          @update:model-value="give(block.interaction.response, [$event])"
+        />
         <TypedAnswer
-          v-if="!block.interaction.choices?.length"
+          v-else-if="!block.interaction.choices?.length"
           :model-value="response[block.interaction.response]?.[0] ?? ''"
           :unit="block.interaction.unit"
           :read-only="readOnly"
