@@ -500,6 +500,9 @@ type Choice struct {
 
 	// Most How often it may be joined; as often as wanted when absent.
 	Most *int `json:"most,omitempty"`
+
+	// Plain A piece of a text that cannot be selected.
+	Plain *bool `json:"plain,omitempty"`
 }
 
 // Cut defines model for Cut.

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"html"
 	"strconv"
 	"strings"
 
@@ -20,6 +21,7 @@ var rowReaders = map[item.Kind]func(table.Row) (item.Item, error){
 	item.Text:           readText,
 	item.Number:         readNumber,
 	item.NumberLine:     readNumberLine,
+	item.SelectText:     readSelectText,
 }
 
 func readItem(row table.Row) (item.Item, error) {
@@ -169,6 +171,39 @@ func readNumberLine(row table.Row) (item.Item, error) {
 		line.Labels = labels
 	}
 	return item.NewNumberLine(formatted(row.Get("stem")), line, split(row.Get("key")), row.Get("tolerance")), nil
+}
+
+// readSelectText reads a text with what can be selected in brackets: "The [tide]
+// [rose]." The key names them by letter, in the order of the text.
+func readSelectText(row table.Row) (item.Item, error) {
+	var runs []item.Run
+	n := 0
+	rest := html.EscapeString(row.Get("text"))
+	for rest != "" {
+		before, after, found := strings.Cut(rest, "[")
+		if before != "" {
+			runs = append(runs, item.Run{HTML: before})
+		}
+		if !found {
+			break
+		}
+		inside, behind, closed := strings.Cut(after, "]")
+		if !closed || strings.Contains(inside, "[") {
+			return item.Item{}, row.Refuse("text", "a bracket is not closed")
+		}
+		runs = append(runs, item.Run{HTML: inside, Selectable: true})
+		n++
+		rest = behind
+	}
+	var keys []int
+	for _, letter := range split(row.Get("key")) {
+		at, ok := letterPlace(letter, n)
+		if !ok {
+			return item.Item{}, row.Refuse("key", "%q is not the letter of one of the %d brackets", letter, n)
+		}
+		keys = append(keys, at)
+	}
+	return item.NewSelectText(formatted(row.Get("stem")), runs, keys, 0, credit(row)), nil
 }
 
 // fieldOf names the column where a problem of an item is mended.

@@ -130,7 +130,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.csv", w.file("items.csv", rows), nil)
 	require.NoError(t, err)
 	assert.Equal(t, []string{
-		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line`,
+		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text`,
 		"items.csv identifier must be given, without spaces, in at most 100 characters",
 		`items.csv key "C" is not the letter of one of the 2 choices`,
 		`items.csv standards "X1" is not a standard that is known; import its framework first`,
@@ -211,19 +211,20 @@ func TestRightsFollowAnImport(t *testing.T) {
 
 func TestEachKindOfItemIsReadFromItsRow(t *testing.T) {
 	w := newWorld(t)
-	const head = "identifier,bank,kind,subject,grade,standards,stem,choice_1,choice_2,choice_3,target_1,target_2,key,credit,joins,slips,line\n"
-	const rows = `K1,Bank,true-false,Mathematics,06,M6.RR,Is 2 : 4 equal to 1 : 2?,,,,,,true,,,,
-K2,Bank,order,Mathematics,06,M6.RR,From the least.,0.5,0.05,5,,,B;A;C,per-place,,,
-K3,Bank,match,Mathematics,06,M6.RR,Join equal ones.,1/2,3/4,,0.75,0.5,A-2;B-1,per-part,,,
-K4,Bank,sort,Mathematics,06,M6.RR,Sort.,2,3,4,even,odd,A-1;B-2;C-1,per-part,,,
-K5,Bank,box-table,Mathematics,06,M6.RR,Tick.,2,9,,even,square,A-1;B-2,per-part,often,,
-K6,Bank,text,Mathematics,06,M6.RR,What is a shape with three sides called?,,,,,,triangle;a triangle,,,yes,
-K7,Bank,number-line,Mathematics,06,M6.RR,Put 3/4.,,,,,,3/4,,,,0;1;1/4;4
+	const head = "identifier,bank,kind,subject,grade,standards,stem,choice_1,choice_2,choice_3,target_1,target_2,key,credit,joins,slips,line,text\n"
+	const rows = `K1,Bank,true-false,Mathematics,06,M6.RR,Is 2 : 4 equal to 1 : 2?,,,,,,true,,,,,
+K2,Bank,order,Mathematics,06,M6.RR,From the least.,0.5,0.05,5,,,B;A;C,per-place,,,,
+K3,Bank,match,Mathematics,06,M6.RR,Join equal ones.,1/2,3/4,,0.75,0.5,A-2;B-1,per-part,,,,
+K4,Bank,sort,Mathematics,06,M6.RR,Sort.,2,3,4,even,odd,A-1;B-2;C-1,per-part,,,,
+K5,Bank,box-table,Mathematics,06,M6.RR,Tick.,2,9,,even,square,A-1;B-2,per-part,often,,,
+K6,Bank,text,Mathematics,06,M6.RR,What is a shape with three sides called?,,,,,,triangle;a triangle,,,yes,,
+K7,Bank,number-line,Mathematics,06,M6.RR,Put 3/4.,,,,,,3/4,,,,0;1;1/4;4,
+K8,Bank,select-text,Mathematics,06,M6.RR,Select the ratios.,,,,,,A;C,key-minus,,,,[2 : 3] is a ratio; [two & three] is not; [1 : 4] is.
 `
-	w.take(w.coordinator, app.ImportItems, w.file("kinds.csv", head+rows), 7)
+	w.take(w.coordinator, app.ImportItems, w.file("kinds.csv", head+rows), 8)
 	want := map[string][3]string{
 		"K1": {"true", "true", "false"}, "K2": {"B A C", "B,A,C", "A,B,C"}, "K3": {"A–2, B–1", "A T2,B T1", "A T1,B T2"},
-		"K4": {"A–1, B–2, C–1", "A T1,B T2,C T1", "A T2"}, "K5": {"A–1, B–2", "A T1,B T2", "A T2"}, "K6": {"triangle or a triangle", "Triangel", "square"}, "K7": {"3/4", "0.75", "0.5"},
+		"K4": {"A–1, B–2, C–1", "A T1,B T2,C T1", "A T2"}, "K5": {"A–1, B–2", "A T1,B T2", "A T2"}, "K6": {"triangle or a triangle", "Triangel", "square"}, "K7": {"3/4", "0.75", "0.5"}, "K8": {"A, C", "A,C", "A,B"},
 	}
 	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Limit: 50})
 	require.NoError(t, err)
@@ -248,18 +249,19 @@ K7,Bank,number-line,Mathematics,06,M6.RR,Put 3/4.,,,,,,3/4,,,,0;1;1/4;4
 	assert.Equal(t, len(want), met)
 
 	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "bad.csv", w.file("bad.csv", head+
-		"B1,Bank,true-false,Mathematics,06,M6.RR,x,,,,,,maybe,,,,\n"+
-		"B2,Bank,order,Mathematics,06,M6.RR,x,a,b,c,,,A;B,per-place,,,\n"+
-		"B3,Bank,match,Mathematics,06,M6.RR,x,a,b,,c,d,A-3,per-part,,,\n"+
-		"B4,Bank,match,Mathematics,06,M6.RR,x,a,b,,c,d,A-1;B-1,per-part,once,,\n"+
-		"B5,Bank,sort,Mathematics,06,M6.RR,x,a,b,,c,d,A-1,per-part,seldom,,\n"+
-		"B6,Bank,text,Mathematics,06,M6.RR,x,,,,,,word,,,perhaps,\n"+
-		"B7,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,1,,,,0;1\n"+
-		"B8,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,2,,,,0;1;1/4\n"), nil)
+		"B1,Bank,true-false,Mathematics,06,M6.RR,x,,,,,,maybe,,,,,\n"+
+		"B2,Bank,order,Mathematics,06,M6.RR,x,a,b,c,,,A;B,per-place,,,,\n"+
+		"B3,Bank,match,Mathematics,06,M6.RR,x,a,b,,c,d,A-3,per-part,,,,\n"+
+		"B4,Bank,match,Mathematics,06,M6.RR,x,a,b,,c,d,A-1;B-1,per-part,once,,,\n"+
+		"B5,Bank,sort,Mathematics,06,M6.RR,x,a,b,,c,d,A-1,per-part,seldom,,,\n"+
+		"B6,Bank,text,Mathematics,06,M6.RR,x,,,,,,word,,,perhaps,,\n"+
+		"B7,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,1,,,,0;1,\n"+
+		"B8,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,2,,,,0;1;1/4,\n"+
+		"B9,Bank,select-text,Mathematics,06,M6.RR,x,,,,,,A,,,,,one [two and [three]\n"), nil)
 	require.NoError(t, err)
 	var fields []string
 	for _, refusal := range r.Refusals {
 		fields = append(fields, refusal.Field)
 	}
-	assert.Equal(t, []string{"key", "key", "key", "key", "joins", "slips", "line", "key"}, fields)
+	assert.Equal(t, []string{"key", "key", "key", "key", "joins", "slips", "line", "key", "text"}, fields)
 }

@@ -39,6 +39,7 @@ type draftItem struct {
 	offered, targets []string
 	key, joins, line string
 	slips            bool
+	running          string // the text to select in, what can be selected in brackets
 }
 
 func lines(name string) []string {

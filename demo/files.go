@@ -74,7 +74,7 @@ func levelOf(code string) string {
 func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
 	path := filepath.Join(dir, "bank.items.csv")
 	head := []string{"identifier", "bank", "kind", "subject", "grade", "standards", "depth", "difficulty", "language", "tags", "passage", "passage_title", "passage_text",
-		"stem", "choice_1", "choice_2", "choice_3", "choice_4", "choice_5", "target_1", "target_2", "target_3", "target_4", "key", "credit", "joins", "slips", "line", "tolerance", "unit", "units"}
+		"stem", "choice_1", "choice_2", "choice_3", "choice_4", "choice_5", "target_1", "target_2", "target_3", "target_4", "key", "credit", "joins", "slips", "line", "text", "tolerance", "unit", "units"}
 	rows := [][]string{head}
 	for i := range items {
 		it := &items[i]
@@ -86,7 +86,7 @@ func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
 		if it.slips {
 			slips = "yes"
 		}
-		rows = append(rows, append(row, key, it.credit, it.joins, slips, it.line, it.tolerance, it.unit, it.unit))
+		rows = append(rows, append(row, key, it.credit, it.joins, slips, it.line, it.running, it.tolerance, it.unit, it.unit))
 	}
 	file, err := os.OpenFile(path, os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
 	if err != nil {

@@ -9,7 +9,7 @@ import (
 // joinedItems are written items that are answered otherwise than by choosing or
 // typing a number. Choices stand as they are offered; the key is written beside them.
 func joinedItems() []draftItem {
-	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType, toPut)
+	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType, toPut, toSelect)
 	for i := range items {
 		it := &items[i]
 		it.subject = map[byte]string{'M': "mathematics", 'R': "reading", 'S': "science"}[it.standard[0]]
@@ -111,6 +111,23 @@ var toPut = []draftItem{
 	point("M6.NP.2b", 2, .57, "-10;10;1;5", "-4;4", "", "Put a point at a number whose distance from zero is 4."),
 	point("M6.RR.3a", 2, .55, "0;200;5;8", "70", "5", "A bar stands for 200 seats. Put a point at about 35 percent of it: five seats more or less will do."),
 	point("M7.NP.1", 2, .54, "-12;12;1;6", "-3", "", "Put a point at −9 + 6."),
+}
+
+func selecting(standard string, depth int, p float64, key, stem, running string) draftItem {
+	return draftItem{kind: "select-text", standard: standard, depth: depth, p: p, credit: "key-minus", key: key, stem: stem, running: running}
+}
+
+var toSelect = []draftItem{
+	selecting("R3.VW.1", 1, .7, "B;D", "Select the two words that tell what a gale is.", "The gale was a [long] and [strong], [gray] [wind] that kept the [boats] at home."),
+	selecting("R3.LT.1", 2, .62, "C", "Select the sentence that shows that Anni is proud.", "[Anni pulled the oars in.] [The dock was wet.] [She lifted her chin and looked to see who had watched.] [A gull cried.]"),
+	selecting("R4.IT.2", 2, .55, "A", "Select the sentence that gives the main idea.", "[Eelgrass shelters many young animals of the bay.] [Small crabs hide between its blades.] [Herring fasten their eggs to it.] [Young salmon rest there on their way to the sea.]"),
+	selecting("R4.IT.1", 1, .68, "B;C", "Select the two details that explain why the ferry was late.", "[The ferry is painted white.] [Fog lay on the water until nine.] [One engine had to be started twice.] [Sixty people were on board.]"),
+	selecting("R4.VW.1", 1, .66, "C", "Select the word that means nearly the same as “huge”.", "The [old] captain saw an [empty] deck and an [enormous] wave behind the [narrow] bridge."),
+	selecting("R6.IT.1", 2, .58, "B;D", "Select the two sentences that are evidence that the harbor has become cleaner.", "[Many people swim there now.] [The count of bacteria fell by half in four years.] [The mayor likes the new pier.] [Oysters, which die in foul water, have come back.]"),
+	selecting("R6.VW.1", 2, .57, "B", "Select the words that tell what a “sounding” is.", "The mate took a sounding, [in the early morning], [a measure of how deep the water is], [with a line of rope], and [wrote it on the chart]."),
+	selecting("R7.VW.1", 2, .54, "A;C", "Select the two groups of words that are not meant word for word.", "[The fog swallowed the pier] and [the bell rang every minute], while [the harbor held its breath] until [the ferry was tied up]."),
+	selecting("R7.LT.2", 2, .52, "B", "Select the sentence in which the setting makes the conflict worse.", "[Two brothers shared one boat.] [The tide was turning, and in ten minutes neither could leave the island.] [Each wanted to steer.] [Their mother had painted it blue.]"),
+	selecting("R8.IT.2", 2, .49, "C", "Select the sentence that gives an opinion as if it were a fact.", "[The bridge opened in 1962.] [Forty thousand cars cross it each day.] [Everyone knows that a tunnel would be uglier.] [Repairs cost two million dollars last year.]"),
 }
 
 func word(standard string, depth int, p float64, slips bool, stem string, accepted ...string) draftItem {

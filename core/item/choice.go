@@ -78,11 +78,25 @@ func scoreMultiple(it Item, in Interaction, d Declaration, values []string) shar
 }
 
 func checkChoices(in Interaction, d Declaration) []Problem {
+	out := checkOffered(in, d)
+	texts := map[string]bool{}
+	for i, c := range in.Choices {
+		text := strings.TrimSpace(c.HTML)
+		if texts[text] && text != "" {
+			out = append(out, Problem{fmt.Sprintf("choices[%d]", i), "two choices are the same"})
+		}
+		texts[text] = true
+	}
+	return out
+}
+
+// checkOffered checks all of a choice but that its text stands alone.
+func checkOffered(in Interaction, d Declaration) []Problem {
 	var out []Problem
 	if len(in.Choices) < 2 {
 		out = append(out, Problem{"body", "at least two choices are needed"})
 	}
-	ids, texts := map[string]bool{}, map[string]bool{}
+	ids := map[string]bool{}
 	for i, c := range in.Choices {
 		place := fmt.Sprintf("choices[%d]", i)
 		text := strings.TrimSpace(c.HTML)
@@ -93,10 +107,8 @@ func checkChoices(in Interaction, d Declaration) []Problem {
 			out = append(out, Problem{place, fmt.Sprintf("the id %q is used twice", c.ID)})
 		case text == "":
 			out = append(out, Problem{place, "the choice is empty"})
-		case texts[text]:
-			out = append(out, Problem{place, "two choices are the same"})
 		}
-		ids[c.ID], texts[text] = true, true
+		ids[c.ID] = true
 	}
 	if len(d.Correct) == 0 {
 		out = append(out, Problem{"declarations[0].correct", "there is no key"})

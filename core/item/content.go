@@ -39,8 +39,11 @@ func cleaned(choices []Choice) []Choice {
 		return nil
 	}
 	out := slices.Clone(choices)
-	for i := range out {
-		out[i].HTML = Clean(out[i].HTML)
+	for i, c := range out {
+		out[i].HTML = Clean(c.HTML)
+		if c.Plain { // the space around it parts it from its neighbors
+			out[i].HTML = subset.Sanitize(c.HTML)
+		}
 	}
 	return out
 }

@@ -31,6 +31,7 @@ const (
 	Text           Kind = "text"      // type a word
 	Number         Kind = "number"    // type a number
 	NumberLine     Kind = "number-line"
+	SelectText     Kind = "select-text" // select words or sentences
 )
 
 // CreditRule says how a partly right response earns.
@@ -80,6 +81,8 @@ type Choice struct {
 	ID   string `json:"id"`
 	HTML string `json:"html"`
 	Most int    `json:"most,omitempty"` // how often it may be joined; 0: as often as wanted
+	// Plain is a piece of a text that cannot be selected; it has no id.
+	Plain bool `json:"plain,omitempty"`
 }
 
 // Declaration is the key of one response.
@@ -131,11 +134,12 @@ var kinds = map[Kind]kindRules{
 	Text:           text,
 	Number:         number,
 	NumberLine:     numberLine,
+	SelectText:     selectText,
 }
 
 // Kinds lists the kinds in the order of the screens.
 func Kinds() []Kind {
-	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine}
+	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText}
 }
 
 func oneStep(Item, Interaction, Declaration) int64 { return 1 }

@@ -188,3 +188,18 @@ func FuzzTypedWordsNeverPanic(f *testing.F) {
 		}
 	})
 }
+
+func TestSelectingInAText(t *testing.T) {
+	run := func(html string, selectable bool) item.Run { return item.Run{HTML: html, Selectable: selectable} }
+	it := item.NewSelectText("Select the verbs.", []item.Run{run("The ", false), run("tide", true), run(" ", false), run("rises", true), run(" and the ", false), run("tide", true), run(" ", false), run("falls", true)}, []int{1, 3}, 0, item.KeyMinus)
+	require.Empty(t, it.Check(), "a word may stand twice")
+	assert.Equal(t, "B, D", it.KeyShort())
+	for given, credit := range map[string]points.Points{"B,D": 200, "B": 100, "A,B": 0, "A,B,D": 100, "A,C": 0} {
+		require.NoError(t, it.Accepts(answer(strings.Split(given, ",")...)))
+		assert.Equal(t, credit, it.Score(answer(strings.Split(given, ",")...), 200).Credit, given)
+	}
+	assert.Error(t, it.Accepts(answer("E")))
+	assert.Error(t, it.Accepts(answer("")), "what stands between cannot be selected")
+	assert.Equal(t, []string{"A", "D"}, it.ResponseShort(answer("D", "A")))
+	assert.Equal(t, "The ", it.Shown().Body[1].Interaction.Choices[0].HTML, "the space between words stays")
+}

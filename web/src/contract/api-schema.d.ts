@@ -841,6 +841,8 @@ export interface components {
             html: string;
             /** @description How often it may be joined; as often as wanted when absent. */
             most?: number;
+            /** @description A piece of a text that cannot be selected. */
+            plain?: boolean;
         };
         Interaction: {
             response: string;

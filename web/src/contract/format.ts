@@ -57,6 +57,7 @@ const kinds: Record<string, string> = {
   match: 'match pairs',
   sort: 'sort into groups',
   'box-table': 'table of boxes',
+  'select-text': 'select in a text',
   text: 'typed word',
   number: 'typed number',
   'number-line': 'point on a number line',

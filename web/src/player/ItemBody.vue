@@ -6,6 +6,7 @@ import ChoiceAnswer from './ChoiceAnswer.vue'
 import JoinAnswer from './JoinAnswer.vue'
 import NumberLineAnswer from './NumberLineAnswer.vue'
 import OrderAnswer from './OrderAnswer.vue'
+import SelectTextAnswer from './SelectTextAnswer.vue'
 import TableAnswer from './TableAnswer.vue'
 import TypedAnswer from './TypedAnswer.vue'
 
@@ -23,7 +24,13 @@ defineProps<{
 }>()
 
 /** The part that answers each kind; choices of any number are the usual one. */
-const parts: Record<string, Component> = { order: OrderAnswer, match: JoinAnswer, sort: JoinAnswer, 'box-table': TableAnswer }
+const parts: Record<string, Component> = {
+  order: OrderAnswer,
+  match: JoinAnswer,
+  sort: JoinAnswer,
+  'box-table': TableAnswer,
+  'select-text': SelectTextAnswer,
+}
 
 type Interaction = NonNullable<Schemas['Block']['interaction']>
 function offered({ choices, targets, maxChoices }: Interaction) {

@@ -121,3 +121,57 @@ describe('a table of boxes', () => {
     expect([b.find(`#${row}`).text(), b.find(`#${column}`).text()]).toEqual(['b', 't2'])
   })
 })
+
+describe('a number line', () => {
+  const line = { places: ['-1', '-0.5', '0', '0.5', '1'], labels: 2 }
+
+  it('is not answered until a point was put', async () => {
+    const { b, last } = body('number-line', { line })
+    expect(b.findAll('.point')).toHaveLength(0)
+    expect(b.find('input').attributes('aria-valuetext')).toBe('not put yet')
+    await b.find('input').setValue('3')
+    expect(last()).toEqual(['0.5'])
+  })
+
+  it('can be answered at its first place, too', async () => {
+    const { b, last } = body('number-line', { line })
+    await b.find('input').trigger('keydown', { key: 'Enter' })
+    expect(last()).toEqual(['-1'])
+  })
+
+  it('shows what was put in words, and labels every so many places', () => {
+    const { b } = body('number-line', { line }, { RESPONSE: ['-0.5'] })
+    expect(b.find('.hint').text()).toBe('Put at −0.5.')
+    expect(b.findAll('.label').map((l) => l.text())).toEqual(['−1', '0', '1'])
+  })
+
+  it('finds the place of a key that is written otherwise', () => {
+    const { b } = body('number-line', { line }, {}, { readOnly: true, correct: ['1/2'] })
+    expect(b.find('.point').attributes('style')).toContain('* 0.75')
+  })
+})
+
+describe('selecting in a text', () => {
+  const text = [
+    { id: '', html: 'The ', plain: true },
+    { id: 'A', html: 'tide' },
+    { id: '', html: ' ', plain: true },
+    { id: 'B', html: 'rises' },
+  ]
+
+  it('turns words on and off', async () => {
+    const { b, last } = body('select-text', { choices: text }, { RESPONSE: ['A'] })
+    expect(b.find('.running').text()).toBe('The tide rises')
+    expect(b.findAll('button').map((x) => x.attributes('aria-pressed'))).toEqual(['true', 'false'])
+    await b.findAll('button')[1]!.trigger('click')
+    expect(last()).toEqual(['A', 'B'])
+    await b.findAll('button')[0]!.trigger('click')
+    expect(last()).toEqual(['B'])
+  })
+
+  it('takes no more than are allowed', () => {
+    const { b } = body('select-text', { choices: text, maxChoices: 1 }, { RESPONSE: ['A'] })
+    expect(b.findAll('button').map((x) => x.element.disabled)).toEqual([false, true])
+    expect(b.find('.hint').text()).toBe('1 selected, 1 at most.')
+  })
+})
