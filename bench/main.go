@@ -29,13 +29,14 @@ var measures = []struct {
 	{"bank", measureBank},
 	{"matrix", measureMatrix},
 	{"balance", measureBalance},
+	{"score", measureScore},
 	{"roster", measureRoster},
 }
 
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|score|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

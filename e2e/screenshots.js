@@ -44,6 +44,15 @@ try {
     for (const row of [1, 3, 4]) await rows.nth(row).getByRole('checkbox').check()
     await rows.nth(2).click()
   })
+  await picture(c, 'kinds', '/bank?kind=sort&subject=mathematics', async (p) => {
+    await p.getByRole('button', { name: 'Try it' }).click()
+    const preview = p.getByRole('complementary', { name: 'Preview' })
+    for (const target of [0, 1]) {
+      await preview.locator('.pool .chip').first().click()
+      await preview.locator('.put').nth(target).click()
+    }
+    await preview.locator('.pool .chip').first().click()
+  })
   await picture(c, 'blueprint', `/assessments/${draft}/blueprint`)
   await picture(c, 'lines', `/assessments/${draft}/lines`)
   await picture(c, 'add-items', null, (p) => p.getByRole('button', { name: 'Show items that fit' }).first().click())
