@@ -71,7 +71,9 @@ func shown(s item.Shown) Shown {
 	return Shown{Kind: string(s.Kind), Body: each(s.Body, func(b item.Block) Block {
 		out := Block{Html: some(b.HTML)}
 		if b.Interaction != nil {
-			offered := func(c item.Choice) Choice { return Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most), Plain: some(c.Plain)} }
+			offered := func(c item.Choice) Choice {
+				return Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most), Plain: some(c.Plain), In: some(c.In)}
+			}
 			choices, targets := each(b.Interaction.Choices, offered), each(b.Interaction.Targets, offered)
 			var line *NumberLine
 			if b.Interaction.Line != nil {

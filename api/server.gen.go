@@ -498,10 +498,13 @@ type Choice struct {
 	Html string `json:"html"`
 	Id   string `json:"id"`
 
+	// In Id of the gap whose menu this is a choice of.
+	In *string `json:"in,omitempty"`
+
 	// Most How often it may be joined; as often as wanted when absent.
 	Most *int `json:"most,omitempty"`
 
-	// Plain A piece of a text that cannot be selected.
+	// Plain A piece of a text that is not answered.
 	Plain *bool `json:"plain,omitempty"`
 }
 

@@ -22,6 +22,7 @@ var rowReaders = map[item.Kind]func(table.Row) (item.Item, error){
 	item.Number:         readNumber,
 	item.NumberLine:     readNumberLine,
 	item.SelectText:     readSelectText,
+	item.Menus:          readMenus,
 }
 
 func readItem(row table.Row) (item.Item, error) {
@@ -176,25 +177,20 @@ func readNumberLine(row table.Row) (item.Item, error) {
 // readSelectText reads a text with what can be selected in brackets: "The [tide]
 // [rose]." The key names them by letter, in the order of the text.
 func readSelectText(row table.Row) (item.Item, error) {
-	var runs []item.Run
-	n := 0
-	rest := html.EscapeString(row.Get("text"))
-	for rest != "" {
-		before, after, found := strings.Cut(rest, "[")
-		if before != "" {
-			runs = append(runs, item.Run{HTML: before})
-		}
-		if !found {
-			break
-		}
-		inside, behind, closed := strings.Cut(after, "]")
-		if !closed || strings.Contains(inside, "[") {
-			return item.Item{}, row.Refuse("text", "a bracket is not closed")
-		}
-		runs = append(runs, item.Run{HTML: inside, Selectable: true})
-		n++
-		rest = behind
+	between, inside, err := brackets(row)
+	if err != nil {
+		return item.Item{}, err
 	}
+	var runs []item.Run
+	for i, text := range between {
+		if text != "" {
+			runs = append(runs, item.Run{HTML: text})
+		}
+		if i < len(inside) {
+			runs = append(runs, item.Run{HTML: inside[i], Selectable: true})
+		}
+	}
+	n := len(inside)
 	var keys []int
 	for _, letter := range split(row.Get("key")) {
 		at, ok := letterPlace(letter, n)
@@ -204,6 +200,49 @@ func readSelectText(row table.Row) (item.Item, error) {
 		keys = append(keys, at)
 	}
 	return item.NewSelectText(formatted(row.Get("stem")), runs, keys, 0, credit(row)), nil
+}
+
+// readMenus reads a text with the words of each menu in brackets, parted by bars:
+// "The tide [rises|falls]." The key has a letter for each menu, in their order.
+func readMenus(row table.Row) (item.Item, error) {
+	between, inside, err := brackets(row)
+	if err != nil {
+		return item.Item{}, err
+	}
+	keys := split(row.Get("key"))
+	if len(keys) != len(inside) {
+		return item.Item{}, row.Refuse("key", "has %d letters for %d menus", len(keys), len(inside))
+	}
+	var list []item.Menu
+	for i, words := range inside {
+		menu := item.Menu{Words: strings.Split(words, "|")}
+		right, ok := letterPlace(keys[i], len(menu.Words))
+		if !ok {
+			return item.Item{}, row.Refuse("key", "%q is not the letter of one of the %d words of menu %d", keys[i], len(menu.Words), i+1)
+		}
+		menu.Right = right
+		list = append(list, menu)
+	}
+	return item.NewMenus(formatted(row.Get("stem")), between, list, credit(row)), nil
+}
+
+// brackets parts the column text at its brackets: what stands between (one more
+// than there are brackets) and what stands inside.
+func brackets(row table.Row) (between, inside []string, err error) {
+	rest := html.EscapeString(row.Get("text"))
+	for {
+		before, after, found := strings.Cut(rest, "[")
+		between = append(between, before)
+		if !found {
+			return between, inside, nil
+		}
+		in, behind, closed := strings.Cut(after, "]")
+		if !closed || strings.Contains(in, "[") {
+			return nil, nil, row.Refuse("text", "a bracket is not closed")
+		}
+		inside = append(inside, in)
+		rest = behind
+	}
 }
 
 // fieldOf names the column where a problem of an item is mended.

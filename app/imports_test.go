@@ -130,7 +130,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.csv", w.file("items.csv", rows), nil)
 	require.NoError(t, err)
 	assert.Equal(t, []string{
-		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text`,
+		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text, menus`,
 		"items.csv identifier must be given, without spaces, in at most 100 characters",
 		`items.csv key "C" is not the letter of one of the 2 choices`,
 		`items.csv standards "X1" is not a standard that is known; import its framework first`,
@@ -220,11 +220,12 @@ K5,Bank,box-table,Mathematics,06,M6.RR,Tick.,2,9,,even,square,A-1;B-2,per-part,o
 K6,Bank,text,Mathematics,06,M6.RR,What is a shape with three sides called?,,,,,,triangle;a triangle,,,yes,,
 K7,Bank,number-line,Mathematics,06,M6.RR,Put 3/4.,,,,,,3/4,,,,0;1;1/4;4,
 K8,Bank,select-text,Mathematics,06,M6.RR,Select the ratios.,,,,,,A;C,key-minus,,,,[2 : 3] is a ratio; [two & three] is not; [1 : 4] is.
+K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|as much] as [1 : 2|2 : 1].
 `
-	w.take(w.coordinator, app.ImportItems, w.file("kinds.csv", head+rows), 8)
+	w.take(w.coordinator, app.ImportItems, w.file("kinds.csv", head+rows), 9)
 	want := map[string][3]string{
 		"K1": {"true", "true", "false"}, "K2": {"B A C", "B,A,C", "A,B,C"}, "K3": {"A–2, B–1", "A T2,B T1", "A T1,B T2"},
-		"K4": {"A–1, B–2, C–1", "A T1,B T2,C T1", "A T2"}, "K5": {"A–1, B–2", "A T1,B T2", "A T2"}, "K6": {"triangle or a triangle", "Triangel", "square"}, "K7": {"3/4", "0.75", "0.5"}, "K8": {"A, C", "A,C", "A,B"},
+		"K4": {"A–1, B–2, C–1", "A T1,B T2,C T1", "A T2"}, "K5": {"A–1, B–2", "A T1,B T2", "A T2"}, "K6": {"triangle or a triangle", "Triangel", "square"}, "K7": {"3/4", "0.75", "0.5"}, "K8": {"A, C", "A,C", "A,B"}, "K9": {"as much, 1 : 2", "B G1,C G2", "A G1,C G2"},
 	}
 	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Limit: 50})
 	require.NoError(t, err)
@@ -257,11 +258,13 @@ K8,Bank,select-text,Mathematics,06,M6.RR,Select the ratios.,,,,,,A;C,key-minus,,
 		"B6,Bank,text,Mathematics,06,M6.RR,x,,,,,,word,,,perhaps,,\n"+
 		"B7,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,1,,,,0;1,\n"+
 		"B8,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,2,,,,0;1;1/4,\n"+
-		"B9,Bank,select-text,Mathematics,06,M6.RR,x,,,,,,A,,,,,one [two and [three]\n"), nil)
+		"B9,Bank,select-text,Mathematics,06,M6.RR,x,,,,,,A,,,,,one [two and [three]\n"+
+		"C1,Bank,menus,Mathematics,06,M6.RR,x,,,,,,A,,,,,one [two|three] and [four|five]\n"+
+		"C2,Bank,menus,Mathematics,06,M6.RR,x,,,,,,C,,,,,one [two|three]\n"), nil)
 	require.NoError(t, err)
 	var fields []string
 	for _, refusal := range r.Refusals {
 		fields = append(fields, refusal.Field)
 	}
-	assert.Equal(t, []string{"key", "key", "key", "key", "joins", "slips", "line", "key", "text"}, fields)
+	assert.Equal(t, []string{"key", "key", "key", "key", "joins", "slips", "line", "key", "text", "key", "key"}, fields)
 }

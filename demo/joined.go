@@ -9,7 +9,7 @@ import (
 // joinedItems are written items that are answered otherwise than by choosing or
 // typing a number. Choices stand as they are offered; the key is written beside them.
 func joinedItems() []draftItem {
-	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType, toPut, toSelect)
+	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType, toPut, toSelect, toMenu)
 	for i := range items {
 		it := &items[i]
 		it.subject = map[byte]string{'M': "mathematics", 'R': "reading", 'S': "science"}[it.standard[0]]
@@ -128,6 +128,23 @@ var toSelect = []draftItem{
 	selecting("R7.VW.1", 2, .54, "A;C", "Select the two groups of words that are not meant word for word.", "[The fog swallowed the pier] and [the bell rang every minute], while [the harbor held its breath] until [the ferry was tied up]."),
 	selecting("R7.LT.2", 2, .52, "B", "Select the sentence in which the setting makes the conflict worse.", "[Two brothers shared one boat.] [The tide was turning, and in ten minutes neither could leave the island.] [Each wanted to steer.] [Their mother had painted it blue.]"),
 	selecting("R8.IT.2", 2, .49, "C", "Select the sentence that gives an opinion as if it were a fact.", "[The bridge opened in 1962.] [Forty thousand cars cross it each day.] [Everyone knows that a tunnel would be uglier.] [Repairs cost two million dollars last year.]"),
+}
+
+func menu(standard string, depth int, p float64, key, running string) draftItem {
+	return draftItem{kind: "menus", standard: standard, depth: depth, p: p, credit: "per-part", key: key, stem: "Choose from the menus so that the sentence is true.", running: running}
+}
+
+var toMenu = []draftItem{
+	menu("S5.EW.1", 1, .72, "B;A", "It is day on the side of the earth that faces [the moon|the sun], and it takes about [24 hours|a year] until it is day there again."),
+	menu("S5.EW.2", 1, .68, "A;B", "When vapor cools it [condenses|evaporates], and drops that grow heavy fall as [fog|rain]."),
+	menu("S6.EN.1", 2, .6, "A;B", "Heat flows from the [warmer|colder] body to the other until both have the same [mass|temperature]."),
+	menu("S6.EW.1", 2, .55, "B;A", "Air that is warmed becomes [denser|less dense] and [rises|sinks]."),
+	menu("S7.MT.1", 2, .61, "A;B", "When ice melts the substance [stays the same|becomes another], so melting is a [chemical|physical] change."),
+	menu("S8.EN.1", 2, .52, "B;A", "If waves keep their speed and come more often, their frequency is [lower|higher] and their length is [shorter|longer]."),
+	menu("M6.NP.2a", 1, .73, "B;A", "The number −3 is [greater than|less than] 2, and it is [greater than|less than] −8."),
+	menu("M6.RR.2", 2, .59, "C;A", "A ferry that sails 48 km in 3 hours sails [12 km|144 km|16 km] in one hour and [80 km|64 km|53 km] in five hours."),
+	menu("M4.FR.1", 2, .62, "B;C", "The fraction 1/2 is equal to [2/3|3/6|5/8] and to [1/4|6/10|4/8]."),
+	menu("M6.DC.1", 2, .57, "A;B", "The mean of 4, 6, 6 and 8 is [6|8|24], and if 8 becomes 12 the mean is [6|7|10]."),
 }
 
 func word(standard string, depth int, p float64, slips bool, stem string, accepted ...string) draftItem {

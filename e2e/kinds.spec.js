@@ -5,7 +5,7 @@ import { as, asPerson, wallClock } from './people.js'
 // Each kind of item, answered in the browser by mouse and by keys, down to its credit.
 test.describe.configure({ mode: 'serial' })
 
-const kinds = ['single-choice', 'multiple-choice', 'true-false', 'order', 'match', 'sort', 'box-table', 'text', 'number', 'number-line', 'select-text']
+const kinds = ['single-choice', 'multiple-choice', 'true-false', 'order', 'match', 'sort', 'box-table', 'text', 'number', 'number-line', 'select-text', 'menus']
 let coordinator
 let items // of each kind one, with its key
 let sitting
@@ -88,6 +88,16 @@ async function answer(page, item, press) {
     case 'select-text':
       for (const id of item.correct) await press(body.getByRole('button', { name: name(choices, id), exact: true }))
       return
+    case 'menus':
+      for (const [choice, gap] of item.correct.map((p) => p.split(' '))) {
+        const menu = body.getByRole('combobox').nth(Number(gap.slice(1)) - 1)
+        if (press === ways.mouse) await menu.selectOption(choice)
+        else {
+          await menu.focus()
+          await page.keyboard.type(name(choices, choice)) // a menu goes to what is typed
+        }
+      }
+      return
     case 'order':
       for (const [at, id] of item.correct.entries()) {
         const row = body.locator('li', { hasText: name(choices, id) })
@@ -130,7 +140,7 @@ async function take(browser, student, press, each) {
       await each?.(page)
     })
   }
-  await expect(page.getByText(/^Saved .* 11 of 11 answered/)).toBeVisible()
+  await expect(page.getByText(/^Saved .* 12 of 12 answered/)).toBeVisible()
   await page.reload()
   await expect(page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /, answered/ })).toHaveCount(kinds.length)
   await page.getByRole('button', { name: 'Look over and hand in' }).click()

@@ -32,6 +32,7 @@ const (
 	Number         Kind = "number"    // type a number
 	NumberLine     Kind = "number-line"
 	SelectText     Kind = "select-text" // select words or sentences
+	Menus          Kind = "menus"       // choose from menus in a sentence
 )
 
 // CreditRule says how a partly right response earns.
@@ -81,8 +82,9 @@ type Choice struct {
 	ID   string `json:"id"`
 	HTML string `json:"html"`
 	Most int    `json:"most,omitempty"` // how often it may be joined; 0: as often as wanted
-	// Plain is a piece of a text that cannot be selected; it has no id.
-	Plain bool `json:"plain,omitempty"`
+	// Plain is a piece of a text that is not answered; it has no id.
+	Plain bool   `json:"plain,omitempty"`
+	In    string `json:"in,omitempty"` // id of the gap whose menu this is a choice of
 }
 
 // Declaration is the key of one response.
@@ -135,11 +137,12 @@ var kinds = map[Kind]kindRules{
 	Number:         number,
 	NumberLine:     numberLine,
 	SelectText:     selectText,
+	Menus:          menus,
 }
 
 // Kinds lists the kinds in the order of the screens.
 func Kinds() []Kind {
-	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText}
+	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText, Menus}
 }
 
 func oneStep(Item, Interaction, Declaration) int64 { return 1 }
@@ -202,8 +205,27 @@ func (it Item) Stem() string {
 		if b.HTML != "" {
 			parts = append(parts, PlainText(b.HTML))
 		}
+		if b.Interaction != nil {
+			parts = append(parts, b.Interaction.sentence())
+		}
 	}
-	return strings.Join(parts, " ")
+	return strings.TrimSpace(strings.Join(parts, " "))
+}
+
+// sentence is the text that menus stand in, with dots for them; "" without one.
+func (in Interaction) sentence() string {
+	if !slices.ContainsFunc(in.Targets, func(t Choice) bool { return t.Plain }) {
+		return ""
+	}
+	var out strings.Builder
+	for _, t := range in.Targets {
+		if t.Plain {
+			out.WriteString(t.HTML)
+		} else {
+			out.WriteString("…")
+		}
+	}
+	return PlainText(out.String())
 }
 
 // Words is all the text a search looks through: stem and choices.

@@ -203,3 +203,32 @@ func TestSelectingInAText(t *testing.T) {
 	assert.Equal(t, []string{"A", "D"}, it.ResponseShort(answer("D", "A")))
 	assert.Equal(t, "The ", it.Shown().Body[1].Interaction.Choices[0].HTML, "the space between words stays")
 }
+
+func TestMenusInASentence(t *testing.T) {
+	menus := func(credit item.CreditRule) item.Item {
+		return item.NewMenus("Choose.", []string{"Water ", " at 0 °C and ", " at 100 °C."}, []item.Menu{{[]string{"freezes", "boils"}, 0}, {[]string{"freezes", "boils", "melts"}, 1}}, credit)
+	}
+	it := menus(item.PerPart)
+	require.Empty(t, it.Check(), "menus may offer the same words")
+	assert.Equal(t, "freezes, boils", it.KeyShort())
+	assert.Equal(t, "Choose. Water … at 0 °C and … at 100 °C.", it.Stem(), "lists tell one sentence from another")
+	for given, credit := range map[string]points.Points{"A G1,D G2": 200, "A G1": 100, "B G1,C G2": 0, "A G1,E G2": 100, "D G2": 100} {
+		values := strings.Split(given, ",")
+		require.NoError(t, it.Accepts(answer(values...)), given)
+		assert.Equal(t, credit, it.Score(answer(values...), 200).Credit, given)
+	}
+	assert.Equal(t, item.Wrong, menus(item.AllOrNothing).Score(answer("A G1"), 100).Outcome)
+	assert.Equal(t, "Gave freezes, melts; the key is freezes, boils. 1 of 2 parts right.", it.Score(answer("A G1", "E G2"), 200).Why)
+	assert.Equal(t, []string{"–", "boils"}, it.ResponseShort(answer("D G2")))
+	for want, values := range map[string][]string{"no menu offers": {"A G2"}, "chooses twice": {"A G1", "B G1"}, `"A", which`: {"A"}} {
+		assert.ErrorContains(t, it.Accepts(answer(values...)), want)
+	}
+	for want, bad := range map[string]item.Item{
+		"two choices at least":    item.NewMenus("x", []string{"a ", ""}, []item.Menu{{[]string{"b"}, 0}}, item.PerPart),
+		"are the same":            item.NewMenus("x", []string{"a ", ""}, []item.Menu{{[]string{"b", "b"}, 0}}, item.PerPart),
+		"from every menu":         item.NewMenus("x", []string{"a ", ""}, []item.Menu{{[]string{"b", "c"}, 7}}, item.PerPart),
+		"the sentence has no gap": item.NewMenus("x", []string{"a"}, nil, item.PerPart),
+	} {
+		assert.Contains(t, fmt.Sprint(bad.Check()), want)
+	}
+}

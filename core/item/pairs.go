@@ -44,9 +44,13 @@ func targetsByChoice(pairs []string) map[string][]string {
 	return out
 }
 
-// scorePairs judges each choice that has a target in the key as one part: it is
-// right when it has just those targets. All or nothing also wants no pair more.
 func scorePairs(it Item, in Interaction, d Declaration, values []string) share {
+	return judgePairs(it, in, d, values, pairLabels)
+}
+
+// judgePairs takes each choice that has a target in the key as one part: it is
+// right when it has just those targets. All or nothing also wants no pair more.
+func judgePairs(it Item, in Interaction, d Declaration, values []string, note func(Interaction, []string) []string) share {
 	key, got := targetsByChoice(d.Correct), targetsByChoice(values)
 	var right int64
 	for choice, targets := range key {
@@ -55,7 +59,7 @@ func scorePairs(it Item, in Interaction, d Declaration, values []string) share {
 		}
 	}
 	n := int64(len(key))
-	why := fmt.Sprintf("Gave %s; the key is %s.", strings.Join(pairLabels(in, values), ", "), strings.Join(pairLabels(in, d.Correct), ", "))
+	why := fmt.Sprintf("Gave %s; the key is %s.", strings.Join(note(in, values), ", "), strings.Join(note(in, d.Correct), ", "))
 	if it.Credit == PerPart {
 		return share{right, n, fmt.Sprintf("%s %d of %d parts right.", why, right, n)}
 	}

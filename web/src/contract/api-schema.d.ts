@@ -841,8 +841,10 @@ export interface components {
             html: string;
             /** @description How often it may be joined; as often as wanted when absent. */
             most?: number;
-            /** @description A piece of a text that cannot be selected. */
+            /** @description A piece of a text that is not answered. */
             plain?: boolean;
+            /** @description Id of the gap whose menu this is a choice of. */
+            in?: string;
         };
         Interaction: {
             response: string;

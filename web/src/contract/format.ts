@@ -58,6 +58,7 @@ const kinds: Record<string, string> = {
   sort: 'sort into groups',
   'box-table': 'table of boxes',
   'select-text': 'select in a text',
+  menus: 'menus in a sentence',
   text: 'typed word',
   number: 'typed number',
   'number-line': 'point on a number line',

@@ -4,6 +4,7 @@ import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import ChoiceAnswer from './ChoiceAnswer.vue'
 import JoinAnswer from './JoinAnswer.vue'
+import MenusAnswer from './MenusAnswer.vue'
 import NumberLineAnswer from './NumberLineAnswer.vue'
 import OrderAnswer from './OrderAnswer.vue'
 import SelectTextAnswer from './SelectTextAnswer.vue'
@@ -30,6 +31,7 @@ const parts: Record<string, Component> = {
   sort: JoinAnswer,
   'box-table': TableAnswer,
   'select-text': SelectTextAnswer,
+  menus: MenusAnswer,
 }
 
 type Interaction = NonNullable<Schemas['Block']['interaction']>

@@ -175,3 +175,34 @@ describe('selecting in a text', () => {
     expect(b.find('.hint').text()).toBe('1 selected, 1 at most.')
   })
 })
+
+describe('menus in a sentence', () => {
+  const menus = {
+    targets: [
+      { id: '', html: 'Ice ', plain: true },
+      { id: 'G1', html: '', most: 1 },
+      { id: '', html: ' and vapor ', plain: true },
+      { id: 'G2', html: '', most: 1 },
+    ],
+    choices: [
+      { id: 'A', html: 'melts', in: 'G1' },
+      { id: 'B', html: 'a &lt; b', in: 'G1' },
+      { id: 'C', html: 'condenses', in: 'G2' },
+    ],
+  }
+
+  it('offer each gap its own words', async () => {
+    const { b, last } = body('menus', menus, { RESPONSE: ['A G1'] })
+    expect(b.findAll('select').map((x) => x.findAll('option').map((o) => o.text()))).toEqual([
+      ['choose …', 'melts', 'a < b'],
+      ['choose …', 'condenses'],
+    ])
+    expect(b.findAll('select').map((x) => x.element.value)).toEqual(['A', ''])
+    await b.findAll('select')[1]!.setValue('C')
+    expect(last()).toEqual(['A G1', 'C G2'])
+    await b.findAll('select')[0]!.setValue('B')
+    expect(last()).toEqual(['C G2', 'B G1'])
+    await b.findAll('select')[0]!.setValue('')
+    expect(last()).toEqual(['C G2'])
+  })
+})

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import SafeHtml from '@/parts/SafeHtml.vue'
+import type { Schemas } from '@/contract/client'
+import { pairOf } from './pairs'
+
+/** A sentence with menus in it; one choice from each. */
+defineOptions({ inheritAttrs: false })
+const pairs = defineModel<string[]>({ required: true })
+const props = defineProps<{
+  choices: Schemas['Choice'][]
+  targets: Schemas['Choice'][]
+  readOnly?: boolean
+  correct?: string[]
+  describedBy: string
+}>()
+
+const shown = computed(() => props.correct ?? pairs.value)
+const gaps = computed(() => props.targets.filter((t) => !t.plain))
+const chosen = (gap: string) => shown.value.find((p) => p.split(' ')[1] === gap)?.split(' ')[0] ?? ''
+
+function choose(gap: string, choice: string) {
+  const others = pairs.value.filter((p) => p.split(' ')[1] !== gap)
+  pairs.value = choice ? [...others, pairOf(choice, gap)] : others
+}
+/** An option holds plain words: what is formatted in them is left out. */
+function words(html: string) {
+  const holder = document.createElement('template')
+  holder.innerHTML = html
+  return holder.content.textContent ?? ''
+}
+</script>
+
+<template>
+  <div role="group" :aria-labelledby="describedBy">
+    <p class="sentence">
+      <template v-for="(t, i) in targets" :key="i"
+        ><SafeHtml v-if="t.plain" :html="t.html" tag="span" /><select
+          v-else
+          :value="chosen(t.id)"
+          :disabled="readOnly"
+          :aria-label="`Menu ${gaps.indexOf(t) + 1} of ${gaps.length}`"
+          @change="choose(t.id, ($event.target as HTMLSelectElement).value)"
+        >
+          <option value="">choose …</option>
+          <option v-for="c in choices.filter((x) => x.in === t.id)" :key="c.id" :value="c.id">{{ words(c.html) }}</option>
+        </select></template
+      >
+    </p>
+    <p v-if="correct" class="is-key">key</p>
+  </div>
+</template>
+
+<style scoped>
+.sentence {
+  margin: 0;
+  line-height: 2.6;
+}
+select {
+  font: inherit;
+  font-weight: 600;
+  color: inherit;
+  max-width: 100%;
+  min-height: 44px;
+  padding: 0 8px;
+  border: 1px solid var(--rule-strong);
+  border-bottom: 2px solid var(--pine);
+  background: var(--paper);
+}
+select:disabled {
+  opacity: 1;
+}
+select:focus-visible {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
+}
+.is-key {
+  margin: 8px 0 0;
+  color: var(--pine);
+  font-weight: 700;
+  font-size: 0.85em;
+}
+</style>
