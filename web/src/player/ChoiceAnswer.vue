@@ -103,16 +103,8 @@ label:has(input:focus-visible) {
   border-color: var(--pine);
   box-shadow: inset 0 0 0 1px var(--pine);
 }
-.is-key {
+label .is-key {
   align-self: center;
   padding: 0 12px;
-  color: var(--pine);
-  font-weight: 700;
-  font-size: 0.85em;
-}
-.hint {
-  margin: 8px 0 0;
-  color: var(--ink-soft);
-  font-size: 0.9em;
 }
 </style>

@@ -84,6 +84,20 @@ function give(id: string, values: string[]) {
 </template>
 
 <style scoped>
+/* What every part says the same way: the key to who may see it, and a hint. */
+.item :deep(p.is-key) {
+  margin: 6px 0 0;
+}
+.item :deep(.is-key) {
+  color: var(--pine);
+  font-weight: 700;
+  font-size: 0.85em;
+}
+.item :deep(.hint) {
+  margin: 8px 0 0;
+  color: var(--ink-soft);
+  font-size: 0.9em;
+}
 .text {
   margin-bottom: 14px;
 }

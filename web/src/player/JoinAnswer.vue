@@ -182,10 +182,4 @@ ul {
   outline: 3px solid var(--slate);
   outline-offset: 1px;
 }
-.is-key {
-  margin: 0;
-  color: var(--pine);
-  font-weight: 700;
-  font-size: 0.85em;
-}
 </style>

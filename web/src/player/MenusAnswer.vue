@@ -74,10 +74,4 @@ select:focus-visible {
   outline: 3px solid var(--slate);
   outline-offset: 1px;
 }
-.is-key {
-  margin: 8px 0 0;
-  color: var(--pine);
-  font-weight: 700;
-  font-size: 0.85em;
-}
 </style>

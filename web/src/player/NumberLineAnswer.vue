@@ -121,14 +121,4 @@ input::-moz-range-thumb {
   outline: 3px solid var(--slate);
   outline-offset: 2px;
 }
-.is-key {
-  margin: 0;
-  color: var(--pine);
-  font-weight: 700;
-}
-.hint {
-  margin: 0;
-  color: var(--ink-soft);
-  font-size: 0.9em;
-}
 </style>

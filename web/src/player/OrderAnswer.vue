@@ -144,14 +144,4 @@ li {
   outline: 3px solid var(--slate);
   outline-offset: 1px;
 }
-.is-key {
-  color: var(--pine);
-  font-weight: 700;
-  font-size: 0.85em;
-}
-.hint {
-  margin: 8px 0 0;
-  color: var(--ink-soft);
-  font-size: 0.9em;
-}
 </style>

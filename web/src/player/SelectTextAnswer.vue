@@ -77,15 +77,4 @@ button:focus-visible {
   outline: 3px solid var(--slate);
   outline-offset: 1px;
 }
-.is-key {
-  margin: 8px 0 0;
-  color: var(--pine);
-  font-weight: 700;
-  font-size: 0.85em;
-}
-.hint {
-  margin: 8px 0 0;
-  color: var(--ink-soft);
-  font-size: 0.9em;
-}
 </style>

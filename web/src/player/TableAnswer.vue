@@ -111,9 +111,4 @@ input:focus-visible {
   outline: 3px solid var(--slate);
   outline-offset: 2px;
 }
-.is-key {
-  color: var(--pine);
-  font-weight: 700;
-  font-size: 0.85em;
-}
 </style>

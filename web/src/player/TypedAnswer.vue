@@ -42,8 +42,4 @@ input:focus {
   outline: 3px solid var(--slate);
   outline-offset: 1px;
 }
-.is-key {
-  color: var(--pine);
-  font-weight: 700;
-}
 </style>
