@@ -16,6 +16,7 @@ test('an assessment is built and sealed with the keyboard alone', async ({ brows
   await page.goto('/today')
   await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible()
   await page.keyboard.press('Control+k')
+  await expect(page.getByRole('combobox', { name: 'Go to' })).toBeFocused()
   await page.keyboard.type('assess')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'Assessments' })).toBeVisible()
