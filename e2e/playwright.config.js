@@ -10,6 +10,7 @@ export default defineConfig({
   expect: { timeout: 8_000 },
   workers: 1, // one demo district, one story after the other
   forbidOnly: true,
+  retries: 1, // on a loaded machine; what needed a second try is listed as flaky
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
