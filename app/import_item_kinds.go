@@ -137,22 +137,33 @@ func joins(row table.Row, kind item.Kind) (perChoice, perTarget int, err error) 
 	}
 }
 
-func readText(row table.Row) (item.Item, error) {
-	key := item.TextKey{}
-	for column, into := range map[string]*bool{"case_matters": &key.CaseMatters, "slips": &key.Slips} {
+// flags reads columns that hold yes or no; an empty one is no.
+func flags(row table.Row, columns map[string]*bool) error {
+	for column, into := range columns {
 		switch row.Get(column) {
 		case "", "no":
 		case "yes":
 			*into = true
 		default:
-			return item.Item{}, row.Refuse(column, "%q is not yes or no", row.Get(column))
+			return row.Refuse(column, "%q is not yes or no", row.Get(column))
 		}
+	}
+	return nil
+}
+
+func readText(row table.Row) (item.Item, error) {
+	key := item.TextKey{}
+	if err := flags(row, map[string]*bool{"case_matters": &key.CaseMatters, "slips": &key.Slips}); err != nil {
+		return item.Item{}, err
 	}
 	return item.NewText(formatted(row.Get("stem")), split(row.Get("key")), key), nil
 }
 
 func readNumber(row table.Row) (item.Item, error) {
 	key := item.NumberKey{Tolerance: row.Get("tolerance"), Units: split(row.Get("units"))}
+	if err := flags(row, map[string]*bool{"relative": &key.Relative, "percent": &key.Percent, "clock": &key.Clock, "comma": &key.Comma}); err != nil {
+		return item.Item{}, err
+	}
 	return item.NewNumber(formatted(row.Get("stem")), split(row.Get("key")), key, row.Get("unit")), nil
 }
 

@@ -268,3 +268,25 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 	}
 	assert.Equal(t, []string{"key", "key", "key", "key", "joins", "slips", "line", "key", "text", "key", "key"}, fields)
 }
+
+func TestHowATypedNumberIsReadComesWithItsRow(t *testing.T) {
+	w := newWorld(t)
+	w.take(w.coordinator, app.ImportItems, w.file("numbers.csv", "identifier,bank,kind,subject,grade,standards,stem,key,tolerance,relative,percent,clock,comma\n"+
+		"N1,Bank,number,Mathematics,06,M6.RR,How long?,65,,,,yes,\n"+
+		"N2,Bank,number,Mathematics,06,M6.RR,What part?,3/4,,,yes,,\n"+
+		"N3,Bank,number,Mathematics,06,M6.RR,About?,200,0.1,yes,,,\n"+
+		"N4,Bank,number,Mathematics,06,M6.RR,Wie viel?,\"2,5\",,,,,yes\n"), 4)
+	for identifier, c := range map[string][2]string{"N1": {"1:05", "1:06"}, "N2": {"75 %", "74 %"}, "N3": {"220", "221"}, "N4": {"2,50", "2.5"}} {
+		page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Limit: 50})
+		require.NoError(t, err)
+		for _, row := range page.Items {
+			if row.Identifier != identifier {
+				continue
+			}
+			it, err := w.app.Item(w.ctx, w.coordinator, row.ID)
+			require.NoError(t, err)
+			assert.Equal(t, item.Right, it.Document.Score(item.Response{"RESPONSE": {c[0]}}, 100).Outcome, identifier)
+			assert.Equal(t, item.Wrong, it.Document.Score(item.Response{"RESPONSE": {c[1]}}, 100).Outcome, identifier)
+		}
+	}
+}
