@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
-import { joined, left, parted } from './pairs'
+import { joined, left, parted, plainWords } from './pairs'
 
 /**
  * Choices to be joined to targets or sorted into groups: dragged there, or picked
@@ -24,7 +24,7 @@ const shown = computed(() => props.correct ?? pairs.value)
 const pool = computed(() => props.choices.filter((c) => left(c, shown.value, 0) > 0))
 const inside = (target: Schemas['Choice']) =>
   shown.value.filter((p) => p.split(' ')[1] === target.id).flatMap((p) => props.choices.filter((c) => c.id === p.split(' ')[0]))
-const words = (c: Schemas['Choice']) => c.html.replace(/<[^>]*>/g, ' ').trim()
+const words = (c: Schemas['Choice']) => plainWords(c.html)
 
 function pick(c: Schemas['Choice']) {
   if (props.readOnly) return

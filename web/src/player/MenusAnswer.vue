@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
-import { pairOf } from './pairs'
+import { pairOf, plainWords } from './pairs'
 
 /** A sentence with menus in it; one choice from each. */
 defineOptions({ inheritAttrs: false })
@@ -23,12 +23,6 @@ function choose(gap: string, choice: string) {
   const others = pairs.value.filter((p) => p.split(' ')[1] !== gap)
   pairs.value = choice ? [...others, pairOf(choice, gap)] : others
 }
-/** An option holds plain words: what is formatted in them is left out. */
-function words(html: string) {
-  const holder = document.createElement('template')
-  holder.innerHTML = html
-  return holder.content.textContent ?? ''
-}
 </script>
 
 <template>
@@ -43,7 +37,7 @@ function words(html: string) {
           @change="choose(t.id, ($event.target as HTMLSelectElement).value)"
         >
           <option value="">choose …</option>
-          <option v-for="c in choices.filter((x) => x.in === t.id)" :key="c.id" :value="c.id">{{ words(c.html) }}</option>
+          <option v-for="c in choices.filter((x) => x.in === t.id)" :key="c.id" :value="c.id">{{ plainWords(c.html) }}</option>
         </select></template
       >
     </p>

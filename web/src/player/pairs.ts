@@ -6,6 +6,13 @@ export function left(c: Schemas['Choice'], pairs: string[], side: 0 | 1): number
   return c.most - pairs.filter((p) => p.split(' ')[side] === c.id).length
 }
 
+/** What formatted text says, for labels and menus, which hold plain words. */
+export function plainWords(html: string): string {
+  const holder = document.createElement('template')
+  holder.innerHTML = html
+  return (holder.content.textContent ?? '').trim()
+}
+
 export const pairOf = (choice: string, target: string) => `${choice} ${target}`
 
 /**

@@ -175,6 +175,18 @@ describe('what is typed', () => {
     expect(kept.lines).toEqual([])
   })
 
+  it('stands beside a change that came while a try to keep it failed', async () => {
+    const t = await typing()
+    t.value.value.title = 'Mine'
+    server.on('PUT /api/assessments/4/outline', async () => {
+      await meanwhile({ outline: { ...kept.outline, title: 'Theirs' } })
+      return { status: 500 }
+    })
+    await t.keep()
+    expect(t.clash.value).toBe(true)
+    expect(t.value.value.title).toBe('Mine')
+  })
+
   it('may go on while it is being kept', async () => {
     const t = await typing()
     t.value.value.title = 'One'

@@ -37,15 +37,13 @@ export function useTyped<T>(
     return keep()
   }
 
-  watch(
-    () => sheet.value.version,
-    () => {
-      if (sending) return
-      if (read() === seen) version = sheet.value.version
-      else if (typed() === kept) takeTheirs()
-      else clash.value = true
-    },
-  )
+  function compare() {
+    if (sending) return
+    if (read() === seen) version = sheet.value.version
+    else if (typed() === kept) takeTheirs()
+    else clash.value = true
+  }
+  watch(() => sheet.value.version, compare)
 
   let queue: Promise<unknown> = Promise.resolve()
   function keep() {
@@ -55,7 +53,7 @@ export function useTyped<T>(
       sending = true
       const ok = await put(JSON.parse(now) as T, version)
       sending = false
-      if (!ok) return
+      if (!ok) return compare() // somebody else's change may have come while this was sent
       kept = now
       seen = read()
       version = sheet.value.version
