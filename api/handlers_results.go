@@ -150,7 +150,7 @@ func (h *handlers) GetMatrix(ctx context.Context, r GetMatrixRequestObject) (Get
 	return GetMatrix200JSONResponse(out), nil
 }
 
-var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n'}
+var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u'}
 
 func matrixRow(r store.MatrixRow) MatrixRow {
 	outcomes := make([]byte, len(r.Credits))

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"pineledger/core/item"
+	"pineledger/core/points"
 	"pineledger/formats/table"
 )
 
@@ -23,6 +24,9 @@ var rowReaders = map[item.Kind]func(table.Row) (item.Item, error){
 	item.NumberLine:     readNumberLine,
 	item.SelectText:     readSelectText,
 	item.Menus:          readMenus,
+	item.ShortWritten:   readWritten,
+	item.LongWritten:    readWritten,
+	item.Examiner:       readExaminer,
 }
 
 func readItem(row table.Row) (item.Item, error) {
@@ -31,7 +35,9 @@ func readItem(row table.Row) (item.Item, error) {
 	if !ok {
 		var names []string
 		for _, k := range item.Kinds() {
-			names = append(names, string(k))
+			if rowReaders[k] != nil { // the others come in packages
+				names = append(names, string(k))
+			}
 		}
 		return item.Item{}, row.Refuse("kind", "%q is not one of %s", kind, strings.Join(names, ", "))
 	}
@@ -237,6 +243,56 @@ func readMenus(row table.Row) (item.Item, error) {
 	return item.NewMenus(formatted(row.Get("stem")), between, list, credit(row)), nil
 }
 
+// defaultRows is the height of a box to write in where a row does not say.
+var defaultRows = map[item.Kind]int{item.ShortWritten: 3, item.LongWritten: 10}
+
+// readWritten reads a written item. Its rubric is a trait after another:
+// "Evidence: 2 two facts | 1 one fact | 0 none; Order: 1 clear | 0 unclear".
+func readWritten(row table.Row) (item.Item, error) {
+	kind := item.Kind(row.Get("kind"))
+	rows := defaultRows[kind]
+	if text := row.Get("rows"); text != "" {
+		n, err := strconv.Atoi(text)
+		if err != nil || n < 1 || n > 60 {
+			return item.Item{}, row.Refuse("rows", "%q is not 1 to 60 lines", text)
+		}
+		rows = n
+	}
+	rubric, err := readRubric(row)
+	if err != nil {
+		return item.Item{}, err
+	}
+	return item.NewWritten(kind, formatted(row.Get("stem")), rows, rubric, split(row.Get("key"))), nil
+}
+
+func readRubric(row table.Row) (*item.Rubric, error) {
+	var out item.Rubric
+	for _, text := range split(row.Get("rubric")) {
+		name, levels, ok := strings.Cut(text, ":")
+		if !ok {
+			return nil, row.Refuse("rubric", "%q is not a trait and its levels, such as Order: 1 clear | 0 unclear", text)
+		}
+		t := item.Trait{Name: strings.TrimSpace(name)}
+		for _, level := range strings.Split(levels, "|") {
+			worth, does, _ := strings.Cut(strings.TrimSpace(level), " ")
+			p, err := points.Parse(worth)
+			if err != nil {
+				return nil, row.Refuse("rubric", "the points %q of %s: %s", worth, t.Name, err)
+			}
+			t.Levels = append(t.Levels, item.Level{Points: p, Text: strings.TrimSpace(does)})
+		}
+		out.Traits = append(out.Traits, t)
+	}
+	if out.Traits == nil {
+		return nil, nil
+	}
+	return &out, nil
+}
+
+func readExaminer(row table.Row) (item.Item, error) {
+	return item.NewExaminer(formatted(row.Get("stem")), formatted(row.Get("directions")), row.Get("key")), nil
+}
+
 // brackets parts the column text at its brackets: what stands between (one more
 // than there are brackets) and what stands inside.
 func brackets(row table.Row) (between, inside []string, err error) {
@@ -265,6 +321,8 @@ func fieldOf(p item.Problem) string {
 		return "target_1 …"
 	case strings.Contains(p.Place, "tolerance"):
 		return "tolerance"
+	case strings.Contains(p.Place, "rubric"):
+		return "rubric"
 	case strings.HasPrefix(p.Place, "declarations"):
 		return "key"
 	case p.Place == "body":

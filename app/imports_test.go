@@ -130,7 +130,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.csv", w.file("items.csv", rows), nil)
 	require.NoError(t, err)
 	assert.Equal(t, []string{
-		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text, menus`,
+		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text, menus, short-written, extended-written, examiner`,
 		"items.csv identifier must be given, without spaces, in at most 100 characters",
 		`items.csv key "C" is not the letter of one of the 2 choices`,
 		`items.csv standards "X1" is not a standard that is known; import its framework first`,

@@ -20,7 +20,7 @@ type LineCredit struct {
 // and the credit in hundredths, big-endian.
 const creditBytes = 5
 
-var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n'}
+var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u'}
 
 var outcomesByLetter = func() map[byte]item.Outcome {
 	out := map[byte]item.Outcome{}

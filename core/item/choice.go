@@ -7,7 +7,7 @@ import (
 )
 
 var singleChoice = kindRules{
-	credits: []CreditRule{AllOrNothing},
+	credits: []CreditRule{AllOrNothing, Mapped},
 	check: func(in Interaction, d Declaration) []Problem {
 		out := checkChoices(in, d)
 		if len(d.Correct) > 1 {
@@ -16,7 +16,7 @@ var singleChoice = kindRules{
 		return out
 	},
 	accepts: acceptsChoices,
-	score: func(_ Item, in Interaction, d Declaration, values []string) share {
+	score: func(_ CreditRule, in Interaction, d Declaration, values []string) share {
 		why := fmt.Sprintf("Chose %s; the key is %s.", labels(in, values), labels(in, d.Correct))
 		if len(values) == 1 && slices.Contains(d.Correct, values[0]) {
 			return whole(why)
@@ -29,7 +29,7 @@ var singleChoice = kindRules{
 }
 
 var multipleChoice = kindRules{
-	credits:  []CreditRule{AllOrNothing, PerChoice, KeyMinus},
+	credits:  []CreditRule{AllOrNothing, PerChoice, KeyMinus, Mapped},
 	check:    checkChoices,
 	accepts:  acceptsChoices,
 	score:    scoreMultiple,
@@ -38,8 +38,8 @@ var multipleChoice = kindRules{
 	short:    choiceLabels,
 }
 
-func multipleSteps(it Item, in Interaction, d Declaration) int64 {
-	switch it.Credit {
+func multipleSteps(credit CreditRule, in Interaction, d Declaration) int64 {
+	switch credit {
 	case PerChoice:
 		return int64(len(in.Choices))
 	case KeyMinus:
@@ -49,7 +49,7 @@ func multipleSteps(it Item, in Interaction, d Declaration) int64 {
 	}
 }
 
-func scoreMultiple(it Item, in Interaction, d Declaration, values []string) share {
+func scoreMultiple(credit CreditRule, in Interaction, d Declaration, values []string) share {
 	var hits, misses, judgedRight int64
 	for _, c := range in.Choices {
 		key, chosen := slices.Contains(d.Correct, c.ID), slices.Contains(values, c.ID)
@@ -65,11 +65,11 @@ func scoreMultiple(it Item, in Interaction, d Declaration, values []string) shar
 	}
 	n, keys := int64(len(in.Choices)), int64(len(d.Correct))
 	why := fmt.Sprintf("Chose %s; the keys are %s.", labels(in, values), labels(in, d.Correct))
-	switch it.Credit {
+	switch credit {
 	case PerChoice:
-		return share{judgedRight, n, fmt.Sprintf("%s %d of %d choices judged right.", why, judgedRight, n)}
+		return share{num: judgedRight, den: n, why: fmt.Sprintf("%s %d of %d choices judged right.", why, judgedRight, n)}
 	case KeyMinus:
-		return share{max(hits-misses, 0), keys, fmt.Sprintf("%s %d keys less %d distractors, of %d.", why, hits, misses, keys)}
+		return share{num: max(hits-misses, 0), den: keys, why: fmt.Sprintf("%s %d keys less %d distractors, of %d.", why, hits, misses, keys)}
 	}
 	if judgedRight == n {
 		return whole(why)

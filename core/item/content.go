@@ -2,6 +2,7 @@ package item
 
 import (
 	"html"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -9,18 +10,33 @@ import (
 )
 
 // The subset of HTML that stems, choices and passages may hold, formulas as
-// MathML included. Nothing in it can run, load from elsewhere or restyle the page.
+// MathML included. Nothing in it can run, load from elsewhere or restyle the page:
+// pictures and sound come from the media shelf alone.
 var subset = func() *bluemonday.Policy {
 	p := bluemonday.NewPolicy()
 	formula := []string{"math", "semantics", "mrow", "mi", "mn", "mo", "mtext", "mfrac", "msqrt", "mroot", "msup", "msub", "msubsup", "mover", "munder", "mtable", "mtr", "mtd"}
 	p.AllowElements(formula...)
 	p.AllowNoAttrs().OnElements(formula...)
+	p.AllowAttrs("display").Matching(regexp.MustCompile(`^(block|inline)$`)).OnElements("math")
+	p.AllowElements("annotation") // the TeX that a formula was typed as
+	p.AllowAttrs("encoding").Matching(regexp.MustCompile(`^application/x-tex$`)).OnElements("annotation")
+	p.AllowAttrs("src").Matching(MediaSource).OnElements("img", "audio")
+	p.AllowAttrs("alt").OnElements("img")
+	p.AllowAttrs("width", "height").Matching(bluemonday.Integer).OnElements("img")
+	p.AllowAttrs("controls").Matching(regexp.MustCompile(`^(controls)?$`)).OnElements("audio")
+	p.AllowAttrs("aria-label").OnElements("audio")
 	p.AllowElements("p", "br", "strong", "em", "u", "sub", "sup", "ul", "ol", "li", "blockquote", "h3", "h4",
 		"table", "caption", "thead", "tbody", "tr", "th", "td")
 	p.AllowAttrs("scope").Matching(bluemonday.SpaceSeparatedTokens).OnElements("th")
 	p.AllowAttrs("lang").Matching(bluemonday.SpaceSeparatedTokens).Globally()
+	p.AllowAttrs("data-catalog-idref").Matching(bluemonday.SpaceSeparatedTokens).Globally()
+	p.AllowRelativeURLs(true)
+	p.RequireParseableURLs(true)
 	return p
 }()
+
+// MediaSource is what the address of a picture or sound of the media shelf looks like.
+var MediaSource = regexp.MustCompile(`^/media/[0-9a-f]{64}$`)
 
 var nothingAllowed = bluemonday.StrictPolicy()
 
@@ -29,8 +45,11 @@ func Clean(h string) string { return strings.TrimSpace(subset.Sanitize(h)) }
 
 var blockEnds = strings.NewReplacer("</p>", " </p>", "</li>", " </li>", "</td>", " </td>", "</th>", " </th>", "<br>", " ", "<br/>", " ")
 
+var annotation = regexp.MustCompile(`(?s)<annotation[^>]*>.*?</annotation>`)
+
 // PlainText is the text of a piece of formatted text, white space folded.
 func PlainText(h string) string {
+	h = annotation.ReplaceAllString(h, "")
 	return strings.Join(strings.Fields(html.UnescapeString(nothingAllowed.Sanitize(blockEnds.Replace(h)))), " ")
 }
 
@@ -50,16 +69,66 @@ func cleaned(choices []Choice) []Choice {
 
 // Cleaned gives the item with every piece of its text reduced to the safe subset.
 func (it Item) Cleaned() Item {
-	body := make([]Block, len(it.Body))
-	for i, b := range it.Body {
-		body[i] = Block{HTML: Clean(b.HTML)}
+	it.Body, it.Directions, it.Feedback = cleanedBody(it.Body), Clean(it.Directions), it.Feedback.cleaned()
+	variants := it.Variants
+	it.Variants = nil
+	for _, v := range variants {
+		it.Variants = append(it.Variants, Variant{v.Language, cleanedBody(v.Body), v.Feedback.cleaned()})
+	}
+	it.Cards = slices.Clone(it.Cards)
+	for i := range it.Cards {
+		it.Cards[i].HTML = Clean(it.Cards[i].HTML)
+	}
+	return it
+}
+
+func cleanedBody(blocks []Block) []Block {
+	body := make([]Block, len(blocks))
+	for i, b := range blocks {
+		body[i] = Block{HTML: Clean(b.HTML), Inline: b.Inline}
+		if b.Inline { // the space around it parts it from its neighbors
+			body[i].HTML = subset.Sanitize(b.HTML)
+		}
 		if b.Interaction == nil {
 			continue
 		}
 		in := *b.Interaction
 		in.Choices, in.Targets = cleaned(in.Choices), cleaned(in.Targets)
+		if in.Picture != nil && !MediaSource.MatchString(in.Picture.Source) {
+			p := *in.Picture
+			p.Source = ""
+			in.Picture = &p
+		}
 		body[i].Interaction = &in
 	}
-	it.Body = body
-	return it
+	return body
+}
+
+func (f *Feedback) cleaned() *Feedback {
+	if f == nil {
+		return nil
+	}
+	out := Feedback{Right: Clean(f.Right), Wrong: Clean(f.Wrong)}
+	for _, a := range f.ByAnswers {
+		a.HTML = Clean(a.HTML)
+		if a.HTML != "" {
+			out.ByAnswers = append(out.ByAnswers, a)
+		}
+	}
+	if out.Right == "" && out.Wrong == "" && out.ByAnswers == nil {
+		return nil
+	}
+	return &out
+}
+
+var pictureTag = regexp.MustCompile(`<img[^>]*>`)
+
+// hasPicture tells whether the body shows a picture.
+func (it Item) hasPicture() bool {
+	for _, b := range it.Body {
+		if pictureTag.MatchString(b.HTML) || b.Interaction != nil && b.Interaction.Picture != nil {
+			return true
+		}
+	}
+	return false
 }

@@ -1,6 +1,7 @@
 package item
 
 import (
+	"math/big"
 	"strings"
 
 	"pineledger/core/points"
@@ -10,10 +11,40 @@ import (
 type share struct {
 	num, den int64
 	why      string
+	unread   bool // a person has to read it first
+	absent   bool // what was recorded is that there was no answer
 }
 
-func whole(why string) share   { return share{1, 1, why} }
-func nothing(why string) share { return share{0, 1, why} }
+func whole(why string) share   { return share{num: 1, den: 1, why: why} }
+func nothing(why string) share { return share{num: 0, den: 1, why: why} }
+
+// sum adds fractions exactly.
+type sum struct{ r *big.Rat }
+
+func newSum() sum { return sum{new(big.Rat)} }
+
+func (s sum) add(num, den int64) { s.r.Add(s.r, big.NewRat(num, den)) }
+
+// over is the sum divided by a total above 0.
+func (s sum) over(total int64, why string) share {
+	return ratShare(new(big.Rat).Quo(s.r, big.NewRat(total, 1)), why)
+}
+
+// ratShare takes a fraction as a share, not below 0 and not above 1. One that is too
+// long for a share is rounded to twelve places, far below the hundredths of a credit.
+func ratShare(r *big.Rat, why string) share {
+	switch {
+	case r.Sign() <= 0:
+		return nothing(why)
+	case r.Cmp(big.NewRat(1, 1)) >= 0:
+		return whole(why)
+	case r.Num().IsInt64() && r.Denom().IsInt64() && r.Denom().Int64() < 1<<40:
+		return share{num: r.Num().Int64(), den: r.Denom().Int64(), why: why}
+	}
+	const scale = 1_000_000_000_000
+	scaled := new(big.Rat).Mul(r, big.NewRat(scale, 1))
+	return share{num: new(big.Int).Quo(scaled.Num(), scaled.Denom()).Int64(), den: scale, why: why}
+}
 
 // Outcome is how a line's credit reads at a glance.
 type Outcome string
@@ -25,6 +56,9 @@ const (
 	Omitted Outcome = "omitted" // no answer: earns 0, but is not wrong
 	// NotReached is an omitted line with nothing answered from there to the end.
 	NotReached Outcome = "not-reached"
+	// Unread is an answer that waits for its reader; until then it earns what the
+	// parts of it earn that need none.
+	Unread Outcome = "unread"
 )
 
 // Credit is what a response earns on a line.
@@ -40,17 +74,14 @@ type Credit struct {
 // response that does not fit the item was refused when it was saved, and earns
 // what it matches.
 func (it Item) Score(r Response, max points.Points) Credit {
-	interaction, declaration, ok := it.answer()
-	if !ok {
-		return Credit{Max: max, Outcome: Omitted, Why: "The item has nothing to answer."}
+	s, answered := it.earn(r)
+	if !answered || s.absent {
+		return Credit{Max: max, Outcome: Omitted, Why: s.why}
 	}
-	values := given(r[interaction.Response])
-	if len(values) == 0 {
-		return Credit{Max: max, Outcome: Omitted, Why: "No answer was given."}
-	}
-	s := kinds[it.Kind].score(it, interaction, declaration, values)
 	c := Credit{Credit: max.Fraction(s.num, s.den), Max: max, Why: s.why}
 	switch {
+	case s.unread:
+		c.Outcome = Unread
 	case s.num == 0:
 		c.Outcome = Wrong
 	case s.num == s.den:
@@ -61,16 +92,63 @@ func (it Item) Score(r Response, max points.Points) Credit {
 	return c
 }
 
+// earn gives the share of a response, and whether anything was answered.
+func (it Item) earn(r Response) (s share, answered bool) {
+	if it.Kind != Parts && it.Credit != AsWritten {
+		in, d, ok := it.answer()
+		if !ok {
+			return nothing("The item has nothing to answer."), false
+		}
+		values := given(r[in.Response])
+		if len(values) == 0 {
+			return nothing("No answer was given."), false
+		}
+		return part{in, d, it.Kind, it.Credit}.score(values), true
+	}
+	for _, p := range it.parts() {
+		answered = answered || len(given(r[p.in.Response])) > 0
+	}
+	switch {
+	case !answered:
+		return nothing("No answer was given."), false
+	case it.Credit == AsWritten:
+		return it.Processing.score(it, r), true
+	}
+	return scoreParts(it.judge(r), it.Credit), true
+}
+
+func (p part) score(values []string) share {
+	if p.credit == Mapped {
+		return p.scoreMapped(values)
+	}
+	return kinds[p.kind].score(p.credit, p.in, p.d, values)
+}
+
+// steps is how many equal steps the credit of a part has; 0 for hundredths.
+func (p part) steps() int64 {
+	if p.credit == Mapped {
+		return p.mappedSteps()
+	}
+	return kinds[p.kind].steps(p.credit, p.in, p.d)
+}
+
 // Step is the smallest amount by which the credit of a line of this item can
 // change: its points, or an even part of them, or a hundredth where that part
 // has to be rounded.
 func (it Item) Step(max points.Points) points.Points {
-	interaction, declaration, ok := it.answer()
-	if !ok {
-		return max
+	var steps points.Points
+	switch {
+	case it.Credit == AsWritten:
+	case it.Kind == Parts:
+		steps = points.Points(it.partSteps())
+	default:
+		in, d, ok := it.answer()
+		if !ok {
+			return max
+		}
+		steps = points.Points(part{in, d, it.Kind, it.Credit}.steps())
 	}
-	steps := points.Points(kinds[it.Kind].steps(it, interaction, declaration))
-	if max%steps != 0 {
+	if steps == 0 || max%steps != 0 {
 		return 1
 	}
 	return max / steps

@@ -33,6 +33,11 @@ const (
 	NumberLine     Kind = "number-line"
 	SelectText     Kind = "select-text" // select words or sentences
 	Menus          Kind = "menus"       // choose from menus in a sentence
+	Spot           Kind = "spot"        // mark a place on a picture
+	Parts          Kind = "parts"       // several parts, some of which may depend on others
+	ShortWritten   Kind = "short-written"
+	LongWritten    Kind = "extended-written" // read with a rubric
+	Examiner       Kind = "examiner"         // an adult records what the child said or showed
 )
 
 // CreditRule says how a partly right response earns.
@@ -48,8 +53,14 @@ const (
 	PerPlace CreditRule = "per-place"
 	// LongestRun is the longest common subsequence of order given and key, over n.
 	LongestRun CreditRule = "longest-run"
-	// PerPart judges each part alone, all of one weight.
+	// PerPart judges each part alone, all of one weight unless weighted.
 	PerPart CreditRule = "per-part"
+	// Mapped adds up the values that a mapping gives to what was answered.
+	Mapped CreditRule = "mapped"
+	// ByReader is given by who reads the answer.
+	ByReader CreditRule = "by-reader"
+	// AsWritten follows the item's own rules, as packages bring them.
+	AsWritten CreditRule = "as-written"
 )
 
 // Item is a whole item with its key. It never goes to a student: see Shown.
@@ -59,22 +70,57 @@ type Item struct {
 	Body         []Block       `json:"body"`
 	Declarations []Declaration `json:"declarations"`
 	Credit       CreditRule    `json:"credit"`
+	Processing   *Processing   `json:"processing,omitempty"` // of credit AsWritten
+	Directions   string        `json:"directions,omitempty"` // to the adult who records; no child sees them
+	Feedback     *Feedback     `json:"feedback,omitempty"`
+	Variants     []Variant     `json:"variants,omitempty"` // the same item in more languages
+	Cards        []Card        `json:"cards,omitempty"`
+}
+
+// Card is a piece of a catalog of QTI 3: what goes with a place of the item for one
+// support, such as words to be spoken.
+type Card struct {
+	Catalog  string `json:"catalog"`
+	Support  string `json:"support"`
+	Language string `json:"language,omitempty"`
+	Default  bool   `json:"default,omitempty"`
+	HTML     string `json:"html"`
+}
+
+// Feedback is what a student may read after answering.
+type Feedback struct {
+	Right     string   `json:"right,omitempty"`
+	Wrong     string   `json:"wrong,omitempty"`
+	ByAnswers []Advice `json:"byAnswers,omitempty"`
+}
+
+// Advice says what to go over again after one wrong answer.
+type Advice struct {
+	Response string `json:"response"`
+	Value    string `json:"value"`
+	HTML     string `json:"html"`
 }
 
 // Block is a piece of the body: formatted text, or an interaction.
 type Block struct {
 	HTML        string       `json:"html,omitempty"`
+	Inline      bool         `json:"inline,omitempty"` // runs on from the block before it, as a box in a sentence does
 	Interaction *Interaction `json:"interaction,omitempty"`
 }
 
 // Interaction is where a student answers. It holds nothing of the key.
 type Interaction struct {
-	Response   string   `json:"response"` // id of its declaration
+	Response   string   `json:"response"`       // id of its declaration
+	Kind       Kind     `json:"kind,omitempty"` // in an item of several parts
 	Choices    []Choice `json:"choices,omitempty"`
 	Targets    []Choice `json:"targets,omitempty"`    // what choices are joined to
 	MaxChoices int      `json:"maxChoices,omitempty"` // 0: as many as there are
 	Unit       string   `json:"unit,omitempty"`       // shown behind the box of a typed number
 	Line       *Line    `json:"line,omitempty"`       // on which a point is put
+	Picture    *Picture `json:"picture,omitempty"`    // on which a spot is marked
+	Rows       int      `json:"rows,omitempty"`       // height of the box to write in, in lines of text
+	// Among joins choices to each other, in either direction; there are no targets.
+	Among bool `json:"among,omitempty"`
 }
 
 // Choice is one of the answers offered, or a target to join them to.
@@ -84,7 +130,10 @@ type Choice struct {
 	Most int    `json:"most,omitempty"` // how often it may be joined; 0: as often as wanted
 	// Plain is a piece of a text that is not answered; it has no id.
 	Plain bool   `json:"plain,omitempty"`
-	In    string `json:"in,omitempty"` // id of the gap whose menu this is a choice of
+	In    string `json:"in,omitempty"` // id of the gap whose menu this is a choice of; of every menu without one
+	// Pinned keeps its place when choices are mixed.
+	Pinned bool  `json:"pinned,omitempty"`
+	Area   *Area `json:"area,omitempty"` // where on the picture the choice is
 }
 
 // Declaration is the key of one response.
@@ -93,6 +142,12 @@ type Declaration struct {
 	Correct  []string   `json:"correct"`
 	Number   *NumberKey `json:"number,omitempty"` // how a typed number is read and compared
 	Text     *TextKey   `json:"text,omitempty"`   // how a typed word is compared
+	Areas    []Area     `json:"areas,omitempty"`  // where a spot is right
+	Mapping  *Mapping   `json:"mapping,omitempty"`
+	Rubric   *Rubric    `json:"rubric,omitempty"` // how a written answer is read
+	Credit   CreditRule `json:"credit,omitempty"` // of one of several parts
+	Weight   int        `json:"weight,omitempty"` // of one of several parts; 0 is 1
+	Needs    string     `json:"needs,omitempty"`  // the response that must be right for this part to count
 }
 
 // Response is what a student gave: values by response id.
@@ -100,8 +155,8 @@ type Response map[string][]string
 
 // Most that a response may hold; a longer one is refused at the door.
 const (
-	maxValues      = 200
-	maxValueLength = 2000
+	maxValues      = 1000
+	maxValueLength = 20_000 // bytes
 )
 
 // A Problem is something wrong with an item, at a place in its document.
@@ -119,8 +174,8 @@ type kindRules struct {
 	credits  []CreditRule
 	check    func(Interaction, Declaration) []Problem
 	accepts  func(Interaction, []string) error
-	score    func(Item, Interaction, Declaration, []string) share
-	steps    func(Item, Interaction, Declaration) int64 // equal steps its credit has
+	score    func(CreditRule, Interaction, Declaration, []string) share
+	steps    func(CreditRule, Interaction, Declaration) int64 // equal steps its credit has
 	keyShort func(Interaction, Declaration) string
 	short    func(Interaction, []string) []string // a response as one would note it
 }
@@ -138,14 +193,19 @@ var kinds = map[Kind]kindRules{
 	NumberLine:     numberLine,
 	SelectText:     selectText,
 	Menus:          menus,
+	Spot:           spot,
+	ShortWritten:   shortWritten,
+	LongWritten:    longWritten,
+	Examiner:       examiner,
 }
 
 // Kinds lists the kinds in the order of the screens.
 func Kinds() []Kind {
-	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText, Menus}
+	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText, Menus,
+		Spot, Parts, ShortWritten, LongWritten, Examiner}
 }
 
-func oneStep(Item, Interaction, Declaration) int64 { return 1 }
+func oneStep(CreditRule, Interaction, Declaration) int64 { return 1 }
 
 // Read parses a stored document and checks its schema version.
 func Read(data []byte) (Item, error) {
@@ -176,26 +236,50 @@ func (it Item) answer() (Interaction, Declaration, bool) {
 
 // Check lists what is wrong with an item; a sound one has no problems.
 func (it Item) Check() []Problem {
-	rules, ok := kinds[it.Kind]
-	if !ok {
+	if it.Kind != Parts && kinds[it.Kind].check == nil {
 		return []Problem{{"kind", fmt.Sprintf("%q is not a kind of item", it.Kind)}}
 	}
 	var out []Problem
-	if strings.TrimSpace(it.Stem()) == "" {
+	if strings.TrimSpace(it.Stem()) == "" && !it.hasPicture() {
 		out = append(out, Problem{"body", "the stem is empty"})
 	}
-	known := false
-	for _, c := range rules.credits {
-		known = known || c == it.Credit
+	out = append(out, it.checkVariants()...)
+	if it.Credit == AsWritten {
+		out = append(out, it.Processing.Check(it)...)
+	} else if it.Processing != nil {
+		out = append(out, Problem{"processing", "only an item that is scored as written has rules of its own"})
 	}
-	if !known {
-		out = append(out, Problem{"credit", fmt.Sprintf("%q is not a credit rule of this kind", it.Credit)})
+	if it.Kind == Parts {
+		return append(out, it.checkParts()...)
 	}
 	interaction, declaration, ok := it.answer()
-	if !ok {
-		return append(out, Problem{"body", "there is nothing to answer, or its key is missing"})
+	if !ok || len(it.Declarations) != 1 {
+		return append(out, Problem{"body", "there must be one place to answer, with its key"})
 	}
-	return append(out, rules.check(interaction, declaration)...)
+	return append(out, checkPart(part{interaction, declaration, it.Kind, it.Credit})...)
+}
+
+// checkPart checks one place to answer: its credit rule, its choices, its key.
+func checkPart(p part) []Problem {
+	rules, ok := kinds[p.kind]
+	if !ok {
+		return []Problem{{"kind", fmt.Sprintf("%q is not a kind of part", p.kind)}}
+	}
+	var out []Problem
+	if !slices.Contains(rules.credits, p.credit) && p.credit != AsWritten {
+		out = append(out, Problem{"credit", fmt.Sprintf("%q is not a credit rule of this kind", p.credit)})
+	}
+	for _, problem := range rules.check(p.in, p.d) {
+		// A mapping or rules of its own may do without a key.
+		noKey := problem.Place == "declarations[0].correct" || problem.Place == "declarations[0].areas"
+		if !noKey || p.credit != Mapped && p.credit != AsWritten {
+			out = append(out, problem)
+		}
+	}
+	if p.credit == Mapped || p.d.Mapping != nil {
+		out = append(out, p.d.Mapping.check(p.d)...)
+	}
+	return out
 }
 
 // Stem is the text before, between and after what is answered, without markup.
@@ -209,7 +293,7 @@ func (it Item) Stem() string {
 			parts = append(parts, b.Interaction.sentence())
 		}
 	}
-	return strings.TrimSpace(strings.Join(parts, " "))
+	return strings.Join(strings.Fields(strings.Join(parts, " ")), " ")
 }
 
 // sentence is the text that menus stand in, with dots for them; "" without one.
@@ -228,45 +312,57 @@ func (in Interaction) sentence() string {
 	return PlainText(out.String())
 }
 
-// Words is all the text a search looks through: stem and choices.
+// Words is all the text a search looks through: stem and choices, in every language.
 func (it Item) Words() string {
 	words := []string{it.Stem()}
-	if interaction, _, ok := it.answer(); ok {
-		for _, c := range slices.Concat(interaction.Choices, interaction.Targets) {
-			words = append(words, PlainText(c.HTML))
+	for _, b := range it.Body {
+		if b.Interaction != nil {
+			for _, c := range slices.Concat(b.Interaction.Choices, b.Interaction.Targets) {
+				words = append(words, PlainText(c.HTML))
+			}
 		}
+	}
+	for _, v := range it.Variants {
+		words = append(words, Item{Body: v.Body}.Words())
 	}
 	return strings.Join(words, " ")
 }
 
-// KeyShort is the key as one would note it in a margin: "B", "A, C", "3/4".
+// KeyShort is the key as one would note it in a margin: "B", "A, C", "3/4", and
+// with semicolons between several parts.
 func (it Item) KeyShort() string {
-	interaction, declaration, ok := it.answer()
-	if !ok {
-		return ""
+	var out []string
+	for _, p := range it.parts() {
+		if rules, ok := kinds[p.kind]; ok {
+			out = append(out, rules.keyShort(p.in, p.d))
+		}
 	}
-	return kinds[it.Kind].keyShort(interaction, declaration)
+	return strings.Join(out, "; ")
 }
 
-// Shown is an item as a student gets it. It is a type of its own so that no key
-// and no credit rule can travel with it.
+// Shown is an item as a student gets it. It is a type of its own so that no key,
+// no credit rule and no directions can travel with it.
 type Shown struct {
-	Kind Kind    `json:"kind"`
-	Body []Block `json:"body"`
+	Kind     Kind      `json:"kind"`
+	Body     []Block   `json:"body"`
+	Variants []Variant `json:"variants,omitempty"`
 }
 
 // Shown gives the student's side of an item.
-func (it Item) Shown() Shown { return Shown{Kind: it.Kind, Body: it.Body} }
+func (it Item) Shown() Shown {
+	out := Shown{Kind: it.Kind, Body: it.Body}
+	for _, v := range it.Variants {
+		out.Variants = append(out.Variants, Variant{Language: v.Language, Body: v.Body})
+	}
+	return out
+}
 
 // Accepts tells whether a response has a shape that this item can take; an
 // empty one always has. The error is a *ResponseError.
 func (it Item) Accepts(r Response) error {
-	interaction, _, ok := it.answer()
-	if !ok {
-		return &ResponseError{"", "has no place in this item"}
-	}
 	for id, values := range r {
-		if id != interaction.Response {
+		p, ok := it.part(id)
+		if !ok {
 			return &ResponseError{id, "is not asked for by this item"}
 		}
 		if len(values) > maxValues {
@@ -277,7 +373,7 @@ func (it Item) Accepts(r Response) error {
 				return &ResponseError{id, fmt.Sprintf("has a value of more than %d bytes", maxValueLength)}
 			}
 		}
-		if err := kinds[it.Kind].accepts(interaction, values); err != nil {
+		if err := kinds[p.kind].accepts(p.in, values); err != nil {
 			return err
 		}
 	}
@@ -286,10 +382,11 @@ func (it Item) Accepts(r Response) error {
 
 // ResponseShort is a response as one would note it: letters of choices, or what was typed.
 func (it Item) ResponseShort(r Response) []string {
-	interaction, _, ok := it.answer()
-	values := given(r[interaction.Response])
-	if !ok || len(values) == 0 {
-		return []string{}
+	out := []string{}
+	for _, p := range it.parts() {
+		if values := given(r[p.in.Response]); len(values) > 0 && kinds[p.kind].short != nil {
+			out = append(out, kinds[p.kind].short(p.in, values)...)
+		}
 	}
-	return kinds[it.Kind].short(interaction, values)
+	return out
 }

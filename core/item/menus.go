@@ -7,13 +7,13 @@ import (
 
 // menus wants one choice from each menu in a sentence. Targets are the sentence: its
 // gaps in order, and plain text between. Each choice names the gap whose menu it
-// is In. A response joins choices to gaps as pairs do, and each gap is a part.
+// is In, or is in every menu, as often as it may be joined. A response joins choices to gaps as pairs do, and each gap is a part.
 var menus = kindRules{
 	credits: pairRules.credits,
 	check:   checkMenus,
 	accepts: acceptsMenus,
-	score: func(it Item, in Interaction, d Declaration, values []string) share {
-		return judgePairs(it, in, d, values, menuWords)
+	score: func(credit CreditRule, in Interaction, d Declaration, values []string) share {
+		return judgePairs(credit, in, d, values, menuWords)
 	},
 	steps:    pairRules.steps,
 	keyShort: func(in Interaction, d Declaration) string { return strings.Join(menuWords(in, d.Correct), ", ") },
@@ -34,9 +34,12 @@ func gapsOnly(in Interaction) Interaction {
 
 func checkMenus(in Interaction, d Declaration) []Problem {
 	gaps := gapsOnly(in)
-	options := map[string]int{}
+	options, shared := map[string]int{}, 0
 	for _, c := range in.Choices {
 		options[c.In]++
+		if c.In == "" {
+			shared++
+		}
 	}
 	var out []Problem
 	ids := map[string]bool{}
@@ -44,7 +47,7 @@ func checkMenus(in Interaction, d Declaration) []Problem {
 		switch {
 		case g.ID == "" || strings.ContainsAny(g.ID, " \t\n") || ids[g.ID]:
 			out = append(out, Problem{fmt.Sprintf("targets[%d]", i), "a gap needs an id of its own, without spaces"})
-		case options[g.ID] < 2:
+		case options[g.ID]+shared < 2:
 			out = append(out, Problem{fmt.Sprintf("targets[%d]", i), "a menu needs two choices at least"})
 		}
 		ids[g.ID] = true
@@ -58,7 +61,7 @@ func checkMenus(in Interaction, d Declaration) []Problem {
 		switch {
 		case c.ID == "" || strings.ContainsAny(c.ID, " \t\n") || seen["id "+c.ID]:
 			out = append(out, Problem{place, "a choice needs an id of its own, without spaces"})
-		case !ids[c.In]:
+		case c.In != "" && !ids[c.In]:
 			out = append(out, Problem{place, "is in no menu"})
 		case strings.TrimSpace(c.HTML) == "":
 			out = append(out, Problem{place, "the choice is empty"})
@@ -81,12 +84,12 @@ func checkMenus(in Interaction, d Declaration) []Problem {
 
 func acceptsMenus(in Interaction, values []string) error {
 	gaps := gapsOnly(in)
-	filled := map[string]bool{}
+	filled, used := map[string]bool{}, map[string]int{}
 	for _, v := range values {
 		choice, gap, ok := strings.Cut(v, " ")
 		fits := false
 		for _, c := range in.Choices {
-			fits = fits || c.ID == choice && c.In == gap
+			fits = fits || c.ID == choice && (c.In == gap || c.In == "")
 		}
 		switch {
 		case !ok || !fits || !offers(gaps.Targets, gap):
@@ -95,6 +98,12 @@ func acceptsMenus(in Interaction, values []string) error {
 			return &ResponseError{in.Response, fmt.Sprintf("chooses twice from the menu %q", gap)}
 		}
 		filled[gap] = true
+		used[choice]++
+	}
+	for _, c := range in.Choices {
+		if c.Most > 0 && used[c.ID] > c.Most {
+			return &ResponseError{in.Response, fmt.Sprintf("uses %q %d times, %d at most", c.ID, used[c.ID], c.Most)}
+		}
 	}
 	return nil
 }

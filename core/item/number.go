@@ -20,7 +20,7 @@ type NumberKey struct {
 }
 
 var number = kindRules{
-	credits:  []CreditRule{AllOrNothing},
+	credits:  []CreditRule{AllOrNothing, Mapped},
 	check:    checkNumber,
 	accepts:  acceptsNumber,
 	score:    scoreNumber,
@@ -62,7 +62,7 @@ func acceptsNumber(in Interaction, values []string) error {
 	return nil
 }
 
-func scoreNumber(_ Item, _ Interaction, d Declaration, values []string) share {
+func scoreNumber(_ CreditRule, _ Interaction, d Declaration, values []string) share {
 	typed := strings.TrimSpace(values[0])
 	keys := strings.Join(d.Correct, " or ")
 	v, ok := d.Number.read(typed)

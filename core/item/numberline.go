@@ -21,7 +21,7 @@ const mostPlaces = 1000
 // numberLine is scored as a typed number with its tolerance; only places of the
 // line can be given.
 var numberLine = kindRules{
-	credits:  []CreditRule{AllOrNothing},
+	credits:  []CreditRule{AllOrNothing, Mapped},
 	check:    checkLine,
 	accepts:  acceptsPlace,
 	score:    scorePlace,
@@ -127,8 +127,8 @@ func acceptsPlace(in Interaction, values []string) error {
 	return nil
 }
 
-func scorePlace(it Item, in Interaction, d Declaration, values []string) share {
-	s := scoreNumber(it, in, d, values)
+func scorePlace(credit CreditRule, in Interaction, d Declaration, values []string) share {
+	s := scoreNumber(credit, in, d, values)
 	s.why = strings.Replace(s.why, "Typed", "Put at", 1)
 	return s
 }

@@ -17,17 +17,17 @@ var order = kindRules{
 	short:    func(in Interaction, values []string) []string { return []string{strings.Join(inTurn(in, values), " ")} },
 }
 
-func orderSteps(it Item, in Interaction, _ Declaration) int64 {
-	if it.Credit == AllOrNothing {
+func orderSteps(credit CreditRule, in Interaction, _ Declaration) int64 {
+	if credit == AllOrNothing {
 		return 1
 	}
 	return int64(len(in.Choices))
 }
 
-func scoreOrder(it Item, in Interaction, d Declaration, values []string) share {
+func scoreOrder(credit CreditRule, in Interaction, d Declaration, values []string) share {
 	n := int64(len(d.Correct))
 	why := fmt.Sprintf("Put %s; the key is %s.", strings.Join(inTurn(in, values), " "), strings.Join(inTurn(in, d.Correct), " "))
-	switch it.Credit {
+	switch credit {
 	case PerPlace:
 		var right int64
 		for i, id := range values {
@@ -35,10 +35,10 @@ func scoreOrder(it Item, in Interaction, d Declaration, values []string) share {
 				right++
 			}
 		}
-		return share{right, n, fmt.Sprintf("%s %d of %d places right.", why, right, n)}
+		return share{num: right, den: n, why: fmt.Sprintf("%s %d of %d places right.", why, right, n)}
 	case LongestRun:
 		kept := int64(longestCommon(values, d.Correct))
-		return share{kept, n, fmt.Sprintf("%s %d of %d kept in order.", why, kept, n)}
+		return share{num: kept, den: n, why: fmt.Sprintf("%s %d of %d kept in order.", why, kept, n)}
 	}
 	if slices.Equal(values, d.Correct) {
 		return whole(why)

@@ -17,12 +17,12 @@ var (
 )
 
 var pairRules = kindRules{
-	credits: []CreditRule{AllOrNothing, PerPart},
+	credits: []CreditRule{AllOrNothing, PerPart, Mapped},
 	check:   checkPairs,
 	accepts: acceptsPairs,
 	score:   scorePairs,
-	steps: func(it Item, _ Interaction, d Declaration) int64 {
-		if it.Credit == PerPart {
+	steps: func(credit CreditRule, _ Interaction, d Declaration) int64 {
+		if credit == PerPart {
 			return int64(max(len(targetsByChoice(d.Correct)), 1))
 		}
 		return 1
@@ -44,14 +44,39 @@ func targetsByChoice(pairs []string) map[string][]string {
 	return out
 }
 
-func scorePairs(it Item, in Interaction, d Declaration, values []string) share {
-	return judgePairs(it, in, d, values, pairLabels)
+// straight turns pairs of choices among each other so that the one offered first
+// stands first; other pairs stay as they are.
+func (in Interaction) straight(pairs []string) []string {
+	if !in.Among {
+		return pairs
+	}
+	at := func(id string) int { return slices.IndexFunc(in.Choices, func(c Choice) bool { return c.ID == id }) }
+	out := slices.Clone(pairs)
+	for i, p := range out {
+		if a, b, _ := strings.Cut(p, " "); at(a) > at(b) {
+			out[i] = reversed(p)
+		}
+	}
+	return out
+}
+
+// joinable are what choices may be joined to.
+func (in Interaction) joinable() []Choice {
+	if in.Among {
+		return in.Choices
+	}
+	return in.Targets
+}
+
+func scorePairs(credit CreditRule, in Interaction, d Declaration, values []string) share {
+	return judgePairs(credit, in, d, values, pairLabels)
 }
 
 // judgePairs takes each choice that has a target in the key as one part: it is
 // right when it has just those targets. All or nothing also wants no pair more.
-func judgePairs(it Item, in Interaction, d Declaration, values []string, note func(Interaction, []string) []string) share {
-	key, got := targetsByChoice(d.Correct), targetsByChoice(values)
+func judgePairs(credit CreditRule, in Interaction, d Declaration, values []string, note func(Interaction, []string) []string) share {
+	values = in.straight(values)
+	key, got := targetsByChoice(in.straight(d.Correct)), targetsByChoice(values)
 	var right int64
 	for choice, targets := range key {
 		if slices.Equal(got[choice], targets) {
@@ -60,8 +85,8 @@ func judgePairs(it Item, in Interaction, d Declaration, values []string, note fu
 	}
 	n := int64(len(key))
 	why := fmt.Sprintf("Gave %s; the key is %s.", strings.Join(note(in, values), ", "), strings.Join(note(in, d.Correct), ", "))
-	if it.Credit == PerPart {
-		return share{right, n, fmt.Sprintf("%s %d of %d parts right.", why, right, n)}
+	if credit == PerPart {
+		return share{num: right, den: n, why: fmt.Sprintf("%s %d of %d parts right.", why, right, n)}
 	}
 	if right == n && len(values) == len(d.Correct) {
 		return whole(why)
@@ -71,7 +96,7 @@ func judgePairs(it Item, in Interaction, d Declaration, values []string, note fu
 
 func checkPairs(in Interaction, d Declaration) []Problem {
 	var out []Problem
-	if len(in.Choices) == 0 || len(in.Targets) == 0 {
+	if len(in.Choices) == 0 || len(in.joinable()) == 0 {
 		out = append(out, Problem{"body", "there must be something to join, and something to join it to"})
 	}
 	for _, list := range []struct {
@@ -108,15 +133,19 @@ func acceptsPairs(in Interaction, values []string) error {
 	uses, seen := map[string]int{}, map[string]bool{}
 	for _, v := range values {
 		choice, target, ok := strings.Cut(v, " ")
-		if !ok || !offers(in.Choices, choice) || !offers(in.Targets, target) {
+		if !ok || !offers(in.Choices, choice) || !offers(in.joinable(), target) || in.Among && choice == target {
 			return refuse("names the pair %q, which is not offered", v)
 		}
-		if seen[v] {
+		if seen[v] || in.Among && seen[reversed(v)] {
 			return refuse("names the pair %q twice", v)
 		}
 		seen[v] = true
 		uses["choice "+choice]++
-		uses["target "+target]++
+		if in.Among {
+			uses["choice "+target]++
+		} else {
+			uses["target "+target]++
+		}
 	}
 	for _, c := range in.Choices {
 		if n := uses["choice "+c.ID]; c.Most > 0 && n > c.Most {
@@ -138,11 +167,15 @@ func offers(list []Choice, id string) bool {
 // pairLabels writes pairs as letter and number: A–1.
 func pairLabels(in Interaction, pairs []string) []string {
 	out := make([]string, 0, len(pairs))
-	for _, p := range pairs {
+	for _, p := range in.straight(pairs) {
 		choice, target, _ := strings.Cut(p, " ")
 		from := slices.IndexFunc(in.Choices, func(c Choice) bool { return c.ID == choice })
-		to := slices.IndexFunc(in.Targets, func(c Choice) bool { return c.ID == target })
-		if from >= 0 && to >= 0 {
+		to := slices.IndexFunc(in.joinable(), func(c Choice) bool { return c.ID == target })
+		switch {
+		case from < 0 || to < 0:
+		case in.Among:
+			out = append(out, Label(from)+"–"+Label(to))
+		default:
 			out = append(out, Label(from)+"–"+strconv.Itoa(to+1))
 		}
 	}

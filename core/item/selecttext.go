@@ -17,10 +17,12 @@ var selectText = kindRules{
 		return out
 	},
 	accepts: func(in Interaction, values []string) error { return acceptsChoices(selectable(in), values) },
-	score: func(it Item, in Interaction, d Declaration, values []string) share {
-		return scoreMultiple(it, selectable(in), d, values)
+	score: func(credit CreditRule, in Interaction, d Declaration, values []string) share {
+		return scoreMultiple(credit, selectable(in), d, values)
 	},
-	steps:    func(it Item, in Interaction, d Declaration) int64 { return multipleSteps(it, selectable(in), d) },
+	steps: func(credit CreditRule, in Interaction, d Declaration) int64 {
+		return multipleSteps(credit, selectable(in), d)
+	},
 	keyShort: func(in Interaction, d Declaration) string { return labels(selectable(in), d.Correct) },
 	short:    func(in Interaction, values []string) []string { return choiceLabels(selectable(in), values) },
 }

@@ -20,7 +20,7 @@ type TextKey struct {
 }
 
 var text = kindRules{
-	credits:  []CreditRule{AllOrNothing},
+	credits:  []CreditRule{AllOrNothing, Mapped},
 	check:    checkText,
 	accepts:  acceptsText,
 	score:    scoreText,
@@ -69,19 +69,23 @@ func acceptsText(in Interaction, values []string) error {
 	return nil
 }
 
-func scoreText(_ Item, _ Interaction, d Declaration, values []string) share {
+func scoreText(_ CreditRule, _ Interaction, d Declaration, values []string) share {
 	why := fmt.Sprintf("Typed %q; the key is %s.", values[0], strings.Join(d.Correct, " or "))
-	typed := d.Text.fold(values[0])
 	for _, key := range d.Correct {
-		want := d.Text.fold(key)
-		if typed == want {
+		switch {
+		case d.Text.fold(values[0]) == d.Text.fold(key):
 			return whole(why)
-		}
-		if d.Text.Slips && utf8.RuneCountInString(want) >= leastSlipWord && within([]rune(typed), []rune(want), slipDistance) {
+		case d.Text.accepts(values[0], key):
 			return whole(why + " One letter off is accepted.")
 		}
 	}
 	return nothing(why)
+}
+
+// accepts compares a typed word with an accepted one.
+func (k TextKey) accepts(typed, want string) bool {
+	typed, want = k.fold(typed), k.fold(want)
+	return typed == want || k.Slips && utf8.RuneCountInString(want) >= leastSlipWord && within([]rune(typed), []rune(want), slipDistance)
 }
 
 func (k TextKey) fold(s string) string {
