@@ -65,7 +65,7 @@ func (k *contract) validate(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		input := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &openapi3filter.Options{
 			AuthenticationFunc:                openapi3filter.NoopAuthenticationFunc, // what they may do is the use cases' to check
-			ExcludeRequestBody:                route.Operation.OperationID == "startImport",
+			ExcludeRequestBody:                route.Operation.OperationID == "startImport" || route.Operation.OperationID == "keepMedia",
 			MultiError:                        true,
 			SkipSettingDefaults:               true,
 			ExcludeResponseBody:               true,

@@ -68,21 +68,65 @@ func (h *handlers) SearchItems(ctx context.Context, r SearchItemsRequestObject) 
 }
 
 func shown(s item.Shown) Shown {
-	return Shown{Kind: string(s.Kind), Body: each(s.Body, func(b item.Block) Block {
-		out := Block{Html: some(b.HTML)}
-		if b.Interaction != nil {
-			offered := func(c item.Choice) Choice {
-				return Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most), Plain: some(c.Plain), In: some(c.In)}
-			}
-			choices, targets := each(b.Interaction.Choices, offered), each(b.Interaction.Targets, offered)
-			var line *NumberLine
-			if b.Interaction.Line != nil {
-				line = &NumberLine{Places: b.Interaction.Line.Places(), Labels: b.Interaction.Line.Labels}
-			}
-			out.Interaction = &Interaction{Line: line, Response: b.Interaction.Response, Choices: &choices, Targets: &targets, MaxChoices: some(b.Interaction.MaxChoices), Unit: some(b.Interaction.Unit)}
-		}
+	out := Shown{Kind: string(s.Kind), Body: each(s.Body, shownBlock)}
+	if len(s.Variants) > 0 {
+		variants := each(s.Variants, func(v item.Variant) ShownVariant {
+			return ShownVariant{Language: v.Language, Body: each(v.Body, shownBlock)}
+		})
+		out.Variants = &variants
+	}
+	return out
+}
+
+func shownBlock(b item.Block) Block {
+	out := Block{Html: some(b.HTML), Inline: some(b.Inline)}
+	in := b.Interaction
+	if in == nil {
 		return out
-	})}
+	}
+	choices, targets := each(in.Choices, shownChoice), each(in.Targets, shownChoice)
+	out.Interaction = &Interaction{Response: in.Response, Kind: some(string(in.Kind)), Choices: &choices, Targets: &targets, MaxChoices: some(in.MaxChoices),
+		Unit: some(in.Unit), Rows: some(in.Rows), Among: some(in.Among)}
+	if in.Line != nil {
+		out.Interaction.Line = &NumberLine{Places: in.Line.Places(), Labels: in.Line.Labels}
+	}
+	if p := in.Picture; p != nil {
+		out.Interaction.Picture = &Picture{Source: p.Source, Alt: p.Alt, Width: p.Width, Height: p.Height}
+	}
+	return out
+}
+
+func shownChoice(c item.Choice) Choice {
+	out := Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most), Plain: some(c.Plain), In: some(c.In)}
+	if c.Area != nil {
+		area := areaOf(*c.Area)
+		out.Area = &area
+	}
+	return out
+}
+
+func areaOf(a item.Area) Area { return Area{Shape: a.Shape, At: append([]int{}, a.At...)} }
+
+// keysOf tells staff what is right.
+func keysOf(it item.Item) Keys {
+	out := Keys{}
+	for _, d := range it.Declarations {
+		k := Key{Correct: append([]string{}, d.Correct...)}
+		if len(d.Areas) > 0 {
+			areas := each(d.Areas, areaOf)
+			k.Areas = &areas
+		}
+		if d.Rubric != nil {
+			traits := each(d.Rubric.Traits, traitOf)
+			k.Rubric = &traits
+		}
+		out[d.Response] = k
+	}
+	return out
+}
+
+func traitOf(t item.Trait) RubricTrait {
+	return RubricTrait{Name: t.Name, Levels: each(t.Levels, func(l item.Level) RubricLevel { return RubricLevel{Points: l.Points, Text: l.Text} })}
 }
 
 func passage(p form.Passage) Passage {
@@ -98,10 +142,8 @@ func (h *handlers) GetItem(ctx context.Context, r GetItemRequestObject) (GetItem
 	if err != nil {
 		return nil, err
 	}
-	out := ItemDetail{Item: itemOf(d.Item), Shown: shown(d.Document.Shown()), Key: d.Key, Correct: []string{}, Credit: string(d.Document.Credit)}
-	for _, declaration := range d.Document.Declarations {
-		out.Correct = append(out.Correct, declaration.Correct...)
-	}
+	out := ItemDetail{Item: itemOf(d.Item), Shown: shown(d.Document.Shown()), Key: d.Key, Keys: keysOf(d.Document), Credit: string(d.Document.Credit),
+		Directions: some(d.Document.Directions), Notes: some(d.Document.Notes)}
 	if d.Passage != nil {
 		p := Passage{Identifier: d.Passage.Identifier, Title: d.Passage.Title, Body: d.Passage.Body}
 		out.Passage = &p

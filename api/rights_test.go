@@ -31,6 +31,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 	sitting, student, attempt := s.openSitting()
 	elsewhere := s.givenAt("middle")
 	section, school := sitting.SectionID, sitting.SchoolID
+	coordinator := s.as(roster.DistrictCoordinator, 0)
+	draft := s.draftOf(coordinator)
 	people := []struct {
 		name string
 		*client
@@ -41,7 +43,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"near teacher", s.teacherOf(sitting)},
 		{"far head", s.headOf(elsewhere.School)},
 		{"near head", s.headOf(sitting.School)},
-		{"coordinator", s.as(roster.DistrictCoordinator, 0)},
+		{"coordinator", coordinator},
 	}
 
 	const rows = `{"rows":[]}`
@@ -57,6 +59,15 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listStandards", "GET /frameworks/1/standards", "", [6]int{f, y, y, y, y, y}},
 		{"searchItems", "GET /items", "", [6]int{f, y, y, y, y, y}},
 		{"getItem", "GET /items/1", "", [6]int{f, y, y, y, y, y}},
+		{"exportItems", "GET /item-package.zip?items=1", "", [6]int{f, f, f, y, y, y}},
+		{"keepMedia", "POST /media?file=x.svg", `<svg width="9" height="9"/>`, [6]int{f, f, f, y, y, y}},
+		{"listItemDrafts", "GET /item-drafts", "", [6]int{f, f, f, y, y, y}},
+		{"beginItem", "POST /item-drafts", `{"kind":""}`, [6]int{f, f, f, y, y, y}},
+		{"getItemDraft", fmt.Sprintf("GET /item-drafts/%d", draft), "", [6]int{f, f, f, n, n, y}},
+		{"putItemDraft", fmt.Sprintf("PUT /item-drafts/%d", draft), `{"document":{"kind":"","body":[],"declarations":[],"credit":""},"meta":{"identifier":"","bank":"","subject":"","grade":"","standards":[],"depth":0,"difficulty":"","language":"","tags":[],"passage":0}}`, [6]int{f, f, f, n, n, y}},
+		{"tryItem", fmt.Sprintf("POST /item-drafts/%d/credit", draft), `{"response":{}}`, [6]int{f, f, f, n, n, y}},
+		{"keepItem", fmt.Sprintf("POST /item-drafts/%d/keep", draft), "", [6]int{f, f, f, n, n, y}},
+		{"dropItemDraft", fmt.Sprintf("DELETE /item-drafts/%d", draft), "", [6]int{f, f, f, n, n, y}},
 		{"getTray", "GET /tray", "", [6]int{f, f, f, y, y, y}},
 		{"pickItems", "POST /tray", `{"items":[1]}`, [6]int{f, f, f, y, y, y}},
 		{"putBackItems", "DELETE /tray?items=1", "", [6]int{f, f, f, y, y, y}},
@@ -104,7 +115,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		asked[op.operation] = true
 		method, path, _ := strings.Cut(op.call, " ")
 		headers := []string{"If-Match", "99"} // nobody has this version: who is let in changes nothing
-		if op.operation == "startImport" {
+		if op.operation == "startImport" || op.operation == "keepMedia" {
 			headers = append(headers, "Content-Type", "application/octet-stream")
 		}
 		for i, who := range people {

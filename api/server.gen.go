@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"time"
 
+	"pineledger/core/item"
 	"pineledger/core/points"
 
 	"github.com/labstack/echo/v5"
@@ -376,6 +377,12 @@ type Answer struct {
 	Response Response `json:"response"`
 }
 
+// Area defines model for Area.
+type Area struct {
+	At    []int  `json:"at"`
+	Shape string `json:"shape"`
+}
+
 // AssessmentListed defines model for AssessmentListed.
 type AssessmentListed struct {
 	ChangedAt time.Time `json:"changedAt"`
@@ -432,7 +439,10 @@ type BandSetInputRule string
 
 // Block defines model for Block.
 type Block struct {
-	Html        *string      `json:"html,omitempty"`
+	Html *string `json:"html,omitempty"`
+
+	// Inline Runs on from the block before it.
+	Inline      *bool        `json:"inline,omitempty"`
 	Interaction *Interaction `json:"interaction,omitempty"`
 }
 
@@ -495,10 +505,11 @@ type CautionKind string
 
 // Choice defines model for Choice.
 type Choice struct {
+	Area *Area  `json:"area,omitempty"`
 	Html string `json:"html"`
 	Id   string `json:"id"`
 
-	// In Id of the gap whose menu this is a choice of.
+	// In Id of the gap whose menu this is a choice of; of every menu when absent.
 	In *string `json:"in,omitempty"`
 
 	// Most How often it may be joined; as often as wanted when absent.
@@ -541,6 +552,48 @@ type Cuts struct {
 	Total Points `json:"total"`
 }
 
+// Declaration defines model for Declaration.
+type Declaration struct {
+	Areas   *[]DocumentArea `json:"areas,omitempty"`
+	Correct *[]string       `json:"correct"`
+	Credit  *string         `json:"credit,omitempty"`
+	Mapping *struct {
+		Default *string `json:"default,omitempty"`
+		Entries *[]struct {
+			CaseMatters *bool  `json:"caseMatters,omitempty"`
+			Key         string `json:"key"`
+			Value       string `json:"value"`
+		} `json:"entries,omitempty"`
+		Lower *string `json:"lower,omitempty"`
+		Upper *string `json:"upper,omitempty"`
+	} `json:"mapping,omitempty"`
+	Needs  *string `json:"needs,omitempty"`
+	Number *struct {
+		Clock     *bool     `json:"clock,omitempty"`
+		Comma     *bool     `json:"comma,omitempty"`
+		Percent   *bool     `json:"percent,omitempty"`
+		Relative  *bool     `json:"relative,omitempty"`
+		Tolerance *string   `json:"tolerance,omitempty"`
+		Units     *[]string `json:"units,omitempty"`
+	} `json:"number,omitempty"`
+	Response string `json:"response"`
+	Rubric   *struct {
+		Traits []struct {
+			Levels []struct {
+				// Points Two decimal places at most.
+				Points Points `json:"points"`
+				Text   string `json:"text"`
+			} `json:"levels"`
+			Name string `json:"name"`
+		} `json:"traits"`
+	} `json:"rubric,omitempty"`
+	Text *struct {
+		CaseMatters *bool `json:"caseMatters,omitempty"`
+		Slips       *bool `json:"slips,omitempty"`
+	} `json:"text,omitempty"`
+	Weight *int `json:"weight,omitempty"`
+}
+
 // DemoPerson defines model for DemoPerson.
 type DemoPerson struct {
 	Grade  string `json:"grade"`
@@ -577,6 +630,52 @@ type DistributionInput struct {
 	Sections []Id   `json:"sections"`
 }
 
+// DocumentArea defines model for DocumentArea.
+type DocumentArea struct {
+	At    []int   `json:"at"`
+	Shape string  `json:"shape"`
+	Value *string `json:"value,omitempty"`
+}
+
+// DocumentBlock defines model for DocumentBlock.
+type DocumentBlock struct {
+	Html        *Html                `json:"html,omitempty"`
+	Inline      *bool                `json:"inline,omitempty"`
+	Interaction *DocumentInteraction `json:"interaction,omitempty"`
+}
+
+// DocumentChoice defines model for DocumentChoice.
+type DocumentChoice struct {
+	Area *DocumentArea `json:"area,omitempty"`
+	Html Html          `json:"html"`
+	Id   string        `json:"id"`
+	In   *string       `json:"in,omitempty"`
+	Most *int          `json:"most,omitempty"`
+
+	// Pinned Keeps its place when choices are mixed.
+	Pinned *bool `json:"pinned,omitempty"`
+	Plain  *bool `json:"plain,omitempty"`
+}
+
+// DocumentInteraction defines model for DocumentInteraction.
+type DocumentInteraction struct {
+	Among   *bool             `json:"among,omitempty"`
+	Choices *[]DocumentChoice `json:"choices,omitempty"`
+	Kind    *string           `json:"kind,omitempty"`
+	Line    *struct {
+		From   string `json:"from"`
+		Labels int    `json:"labels"`
+		Step   string `json:"step"`
+		To     string `json:"to"`
+	} `json:"line,omitempty"`
+	MaxChoices *int              `json:"maxChoices,omitempty"`
+	Picture    *Picture          `json:"picture,omitempty"`
+	Response   string            `json:"response"`
+	Rows       *int              `json:"rows,omitempty"`
+	Targets    *[]DocumentChoice `json:"targets,omitempty"`
+	Unit       *string           `json:"unit,omitempty"`
+}
+
 // Facet defines model for Facet.
 type Facet struct {
 	Name   string       `json:"name"`
@@ -587,6 +686,17 @@ type Facet struct {
 type FacetValue struct {
 	Count int    `json:"count"`
 	Value string `json:"value"`
+}
+
+// Feedback defines model for Feedback.
+type Feedback struct {
+	ByAnswers *[]struct {
+		Html     Html   `json:"html"`
+		Response string `json:"response"`
+		Value    string `json:"value"`
+	} `json:"byAnswers,omitempty"`
+	Right *Html `json:"right,omitempty"`
+	Wrong *Html `json:"wrong,omitempty"`
 }
 
 // FieldProblem defines model for FieldProblem.
@@ -627,6 +737,9 @@ type Group struct {
 	Strands    []StrandShare `json:"strands"`
 }
 
+// Html defines model for Html.
+type Html = string
+
 // Id defines model for Id.
 type Id = int64
 
@@ -653,12 +766,19 @@ type ImportState string
 
 // Interaction defines model for Interaction.
 type Interaction struct {
+	// Among Choices are joined to each other.
+	Among   *bool     `json:"among,omitempty"`
 	Choices *[]Choice `json:"choices,omitempty"`
+
+	// Kind In an item of several parts.
+	Kind *string `json:"kind,omitempty"`
 
 	// Line A line on which a point is put. Places are all the numbers that can be given, from end to end.
 	Line       *NumberLine `json:"line,omitempty"`
 	MaxChoices *int        `json:"maxChoices,omitempty"`
+	Picture    *Picture    `json:"picture,omitempty"`
 	Response   string      `json:"response"`
+	Rows       *int        `json:"rows,omitempty"`
 	Targets    *[]Choice   `json:"targets,omitempty"`
 	Unit       *string     `json:"unit,omitempty"`
 }
@@ -685,14 +805,89 @@ type Item struct {
 
 // ItemDetail defines model for ItemDetail.
 type ItemDetail struct {
-	Correct []string `json:"correct"`
-	Credit  string   `json:"credit"`
-	Item    Item     `json:"item"`
-	Key     string   `json:"key"`
+	Credit string `json:"credit"`
+
+	// Directions To the adult who records.
+	Directions *string `json:"directions,omitempty"`
+	Item       Item    `json:"item"`
+
+	// Key As one would note it.
+	Key string `json:"key"`
+
+	// Keys What is right, by response.
+	Keys Keys `json:"keys"`
+
+	// Notes To other authors.
+	Notes   *string  `json:"notes,omitempty"`
 	Passage *Passage `json:"passage,omitempty"`
 
 	// Shown An item as a student gets it.
 	Shown Shown `json:"shown"`
+}
+
+// ItemDocument An item with its key, as it is kept; docs/formats.md says what each kind holds.
+type ItemDocument = item.Item
+
+// ItemDraft defines model for ItemDraft.
+type ItemDraft struct {
+	Cautions  []ItemProblem `json:"cautions"`
+	ChangedAt time.Time     `json:"changedAt"`
+
+	// Credits The credit rules of each kind in this item.
+	Credits map[string][]string `json:"credits"`
+
+	// Document An item with its key, as it is kept; docs/formats.md says what each kind holds.
+	Document ItemDocument `json:"document"`
+
+	// Examples What partly right answers earn of a point.
+	Examples []ItemExample `json:"examples"`
+	Id       Id            `json:"id"`
+	ItemId   *Id           `json:"itemId,omitempty"`
+	Key      string        `json:"key"`
+
+	// Keys What is right, by response.
+	Keys    Keys     `json:"keys"`
+	Meta    ItemMeta `json:"meta"`
+	Passage *Passage `json:"passage,omitempty"`
+
+	// Problems It cannot be kept in the bank with any of these.
+	Problems []ItemProblem `json:"problems"`
+
+	// Shown An item as a student gets it.
+	Shown   Shown `json:"shown"`
+	Version int64 `json:"version"`
+}
+
+// ItemDraftListed defines model for ItemDraftListed.
+type ItemDraftListed struct {
+	ChangedAt time.Time `json:"changedAt"`
+	Id        Id        `json:"id"`
+	ItemId    *Id       `json:"itemId,omitempty"`
+	Kind      string    `json:"kind"`
+	Stem      string    `json:"stem"`
+}
+
+// ItemExample defines model for ItemExample.
+type ItemExample struct {
+	// Credit Two decimal places at most.
+	Credit Points `json:"credit"`
+	Words  string `json:"words"`
+}
+
+// ItemMeta defines model for ItemMeta.
+type ItemMeta struct {
+	Bank  string `json:"bank"`
+	Depth int    `json:"depth"`
+
+	// Difficulty p-value such as 0.62; empty when not known.
+	Difficulty string   `json:"difficulty"`
+	Grade      string   `json:"grade"`
+	Identifier string   `json:"identifier"`
+	Language   string   `json:"language"`
+	Passage    int64    `json:"passage"`
+	Standards  []string `json:"standards"`
+	Subject    string   `json:"subject"`
+	Tags       []string `json:"tags"`
 }
 
 // ItemPage defines model for ItemPage.
@@ -704,6 +899,23 @@ type ItemPage struct {
 	// Total On the first page.
 	Total *int `json:"total,omitempty"`
 }
+
+// ItemProblem defines model for ItemProblem.
+type ItemProblem struct {
+	// Place Where in the document, such as choices[2].
+	Place  string `json:"place"`
+	Reason string `json:"reason"`
+}
+
+// Key defines model for Key.
+type Key struct {
+	Areas   *[]Area        `json:"areas,omitempty"`
+	Correct []string       `json:"correct"`
+	Rubric  *[]RubricTrait `json:"rubric,omitempty"`
+}
+
+// Keys What is right, by response.
+type Keys map[string]Key
 
 // LedgerEntry defines model for LedgerEntry.
 type LedgerEntry struct {
@@ -778,7 +990,7 @@ type MatrixRow struct {
 	Credits   []Points `json:"credits"`
 	Number    string   `json:"number"`
 
-	// Outcomes A letter a line: r right, p part, w wrong, o omitted, n not reached.
+	// Outcomes A letter a line: r right, p part, w wrong, o omitted, n not reached, u waits for its reader.
 	Outcomes string `json:"outcomes"`
 
 	// Raw Two decimal places at most.
@@ -786,6 +998,14 @@ type MatrixRow struct {
 	School  string `json:"school"`
 	Section string `json:"section"`
 	Student string `json:"student"`
+}
+
+// Media defines model for Media.
+type Media struct {
+	Height int    `json:"height"`
+	Source string `json:"source"`
+	Type   string `json:"type"`
+	Width  int    `json:"width"`
 }
 
 // MySitting defines model for MySitting.
@@ -838,6 +1058,14 @@ type Passage struct {
 	Body       string `json:"body"`
 	Identifier string `json:"identifier"`
 	Title      string `json:"title"`
+}
+
+// Picture defines model for Picture.
+type Picture struct {
+	Alt    string `json:"alt"`
+	Height int    `json:"height"`
+	Source string `json:"source"`
+	Width  int    `json:"width"`
 }
 
 // Points Two decimal places at most.
@@ -923,6 +1151,19 @@ type RoomSeat struct {
 // RoomSeatState defines model for RoomSeat.State.
 type RoomSeatState string
 
+// RubricLevel defines model for RubricLevel.
+type RubricLevel struct {
+	// Points Two decimal places at most.
+	Points Points `json:"points"`
+	Text   string `json:"text"`
+}
+
+// RubricTrait defines model for RubricTrait.
+type RubricTrait struct {
+	Levels []RubricLevel `json:"levels"`
+	Name   string        `json:"name"`
+}
+
 // School defines model for School.
 type School struct {
 	Id       Id     `json:"id"`
@@ -998,6 +1239,15 @@ type SheetState string
 type Shown struct {
 	Body []Block `json:"body"`
 	Kind string  `json:"kind"`
+
+	// Variants The same in more languages.
+	Variants *[]ShownVariant `json:"variants,omitempty"`
+}
+
+// ShownVariant defines model for ShownVariant.
+type ShownVariant struct {
+	Body     []Block `json:"body"`
+	Language string  `json:"language"`
 }
 
 // SignIn defines model for SignIn.
@@ -1259,6 +1509,59 @@ type StartImportParams struct {
 // StartImportParamsKind defines parameters for StartImport.
 type StartImportParamsKind string
 
+// BeginItemJSONBody defines parameters for BeginItem.
+type BeginItemJSONBody struct {
+	Item *Id     `json:"item,omitempty"`
+	Kind *string `json:"kind,omitempty"`
+}
+
+// PutItemDraftJSONBody defines parameters for PutItemDraft.
+type PutItemDraftJSONBody struct {
+	// Document An item with its key, as it is kept; docs/formats.md says what each kind holds.
+	Document ItemDocument `json:"document"`
+	Meta     ItemMeta     `json:"meta"`
+}
+
+// PutItemDraftParams defines parameters for PutItemDraft.
+type PutItemDraftParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// TryItemJSONBody defines parameters for TryItem.
+type TryItemJSONBody struct {
+	Response Response `json:"response"`
+}
+
+// KeepItemParams defines parameters for KeepItem.
+type KeepItemParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// ExportItemsParams defines parameters for ExportItems.
+type ExportItemsParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+	Passage  *Id     `form:"passage,omitempty" json:"passage,omitempty"`
+	Tag      *string `form:"tag,omitempty" json:"tag,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+	Bank     *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth    *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id `form:"items,omitempty" json:"items,omitempty"`
+}
+
 // SearchItemsParams defines parameters for SearchItems.
 type SearchItemsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
@@ -1294,6 +1597,11 @@ type ListLedgerParams struct {
 	ThingId *Id     `form:"thingId,omitempty" json:"thingId,omitempty"`
 	Words   *Words  `form:"words,omitempty" json:"words,omitempty"`
 	Limit   *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
+// KeepMediaParams defines parameters for KeepMedia.
+type KeepMediaParams struct {
+	File string `form:"file" json:"file"`
 }
 
 // SaveAnswersJSONBody defines parameters for SaveAnswers.
@@ -1388,6 +1696,15 @@ type PutBandSetJSONRequestBody = BandSetInput
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
 
+// BeginItemJSONRequestBody defines body for BeginItem for application/json ContentType.
+type BeginItemJSONRequestBody BeginItemJSONBody
+
+// PutItemDraftJSONRequestBody defines body for PutItemDraft for application/json ContentType.
+type PutItemDraftJSONRequestBody PutItemDraftJSONBody
+
+// TryItemJSONRequestBody defines body for TryItem for application/json ContentType.
+type TryItemJSONRequestBody TryItemJSONBody
+
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
 
@@ -1477,6 +1794,30 @@ type ServerInterface interface {
 	// ExportImportReport An import's report as CSV.
 	// (GET /imports/{id}/report.csv)
 	ExportImportReport(ctx *echo.Context, id Id) error
+	// ListItemDrafts Items that the signed-in person is writing.
+	// (GET /item-drafts)
+	ListItemDrafts(ctx *echo.Context) error
+	// BeginItem Begin an item of a kind, or the next version of one.
+	// (POST /item-drafts)
+	BeginItem(ctx *echo.Context) error
+	// DropItemDraft Take a draft away; what is in the bank stays.
+	// (DELETE /item-drafts/{id})
+	DropItemDraft(ctx *echo.Context, id Id) error
+	// GetItemDraft A draft of one's own.
+	// (GET /item-drafts/{id})
+	GetItemDraft(ctx *echo.Context, id Id) error
+	// PutItemDraft Keep a draft as it is typed, sound or not.
+	// (PUT /item-drafts/{id})
+	PutItemDraft(ctx *echo.Context, id Id, params PutItemDraftParams) error
+	// TryItem What a response would earn of a point.
+	// (POST /item-drafts/{id}/credit)
+	TryItem(ctx *echo.Context, id Id) error
+	// KeepItem Put a sound draft into the bank, as a new item or the next version of its item.
+	// (POST /item-drafts/{id}/keep)
+	KeepItem(ctx *echo.Context, id Id, params KeepItemParams) error
+	// ExportItems What a search finds, as a QTI 3.0 package.
+	// (GET /item-package.zip)
+	ExportItems(ctx *echo.Context, params ExportItemsParams) error
 	// SearchItems Search the bank.
 	// (GET /items)
 	SearchItems(ctx *echo.Context, params SearchItemsParams) error
@@ -1486,6 +1827,9 @@ type ServerInterface interface {
 	// ListLedger Who did what, newest first.
 	// (GET /ledger)
 	ListLedger(ctx *echo.Context, params ListLedgerParams) error
+	// KeepMedia Put the picture or sound in the body on the media shelf.
+	// (POST /media)
+	KeepMedia(ctx *echo.Context, params KeepMediaParams) error
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
 	SaveAnswers(ctx *echo.Context, id Id) error
@@ -2119,6 +2463,250 @@ func (w *ServerInterfaceWrapper) ExportImportReport(ctx *echo.Context) error {
 	return err
 }
 
+// ListItemDrafts converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemDrafts(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemDrafts(ctx)
+	return err
+}
+
+// BeginItem converts echo context to params.
+func (w *ServerInterfaceWrapper) BeginItem(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BeginItem(ctx)
+	return err
+}
+
+// DropItemDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) DropItemDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropItemDraft(ctx, id)
+	return err
+}
+
+// GetItemDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) GetItemDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetItemDraft(ctx, id)
+	return err
+}
+
+// PutItemDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) PutItemDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutItemDraftParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutItemDraft(ctx, id, params)
+	return err
+}
+
+// TryItem converts echo context to params.
+func (w *ServerInterfaceWrapper) TryItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TryItem(ctx, id)
+	return err
+}
+
+// KeepItem converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepItemParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepItem(ctx, id, params)
+	return err
+}
+
+// ExportItems converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportItemsParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "passage" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter passage: %s", err))
+	}
+
+	// ------------- Optional query parameter "tag" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "depth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "depth", ctx.QueryParams(), &params.Depth, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter depth: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyFrom", ctx.QueryParams(), &params.DifficultyFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportItems(ctx, params)
+	return err
+}
+
 // SearchItems converts echo context to params.
 func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 	var err error
@@ -2294,6 +2882,24 @@ func (w *ServerInterfaceWrapper) ListLedger(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListLedger(ctx, params)
+	return err
+}
+
+// KeepMedia converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepMedia(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepMediaParams
+	// ------------- Required query parameter "file" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "file", ctx.QueryParams(), &params.File, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter file: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepMedia(ctx, params)
 	return err
 }
 
@@ -2759,6 +3365,15 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/frameworks/:id/standards", wrapper.ListStandards, options.OperationMiddlewares["listStandards"]...)
 	router.GET(options.BaseURL+"/items", wrapper.SearchItems, options.OperationMiddlewares["searchItems"]...)
 	router.GET(options.BaseURL+"/items/:id", wrapper.GetItem, options.OperationMiddlewares["getItem"]...)
+	router.GET(options.BaseURL+"/item-package.zip", wrapper.ExportItems, options.OperationMiddlewares["exportItems"]...)
+	router.POST(options.BaseURL+"/media", wrapper.KeepMedia, options.OperationMiddlewares["keepMedia"]...)
+	router.GET(options.BaseURL+"/item-drafts", wrapper.ListItemDrafts, options.OperationMiddlewares["listItemDrafts"]...)
+	router.POST(options.BaseURL+"/item-drafts", wrapper.BeginItem, options.OperationMiddlewares["beginItem"]...)
+	router.DELETE(options.BaseURL+"/item-drafts/:id", wrapper.DropItemDraft, options.OperationMiddlewares["dropItemDraft"]...)
+	router.GET(options.BaseURL+"/item-drafts/:id", wrapper.GetItemDraft, options.OperationMiddlewares["getItemDraft"]...)
+	router.PUT(options.BaseURL+"/item-drafts/:id", wrapper.PutItemDraft, options.OperationMiddlewares["putItemDraft"]...)
+	router.POST(options.BaseURL+"/item-drafts/:id/keep", wrapper.KeepItem, options.OperationMiddlewares["keepItem"]...)
+	router.POST(options.BaseURL+"/item-drafts/:id/credit", wrapper.TryItem, options.OperationMiddlewares["tryItem"]...)
 	router.DELETE(options.BaseURL+"/tray", wrapper.PutBackItems, options.OperationMiddlewares["putBackItems"]...)
 	router.GET(options.BaseURL+"/tray", wrapper.GetTray, options.OperationMiddlewares["getTray"]...)
 	router.POST(options.BaseURL+"/tray", wrapper.PickItems, options.OperationMiddlewares["pickItems"]...)
@@ -3792,6 +4407,328 @@ func (response ExportImportReportdefaultApplicationProblemPlusJSONResponse) Visi
 	return err
 }
 
+type ListItemDraftsRequestObject struct {
+}
+
+type ListItemDraftsResponseObject interface {
+	VisitListItemDraftsResponse(w http.ResponseWriter) error
+}
+
+type ListItemDrafts200JSONResponse []ItemDraftListed
+
+func (response ListItemDrafts200JSONResponse) VisitListItemDraftsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemDraftsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemDraftsdefaultApplicationProblemPlusJSONResponse) VisitListItemDraftsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginItemRequestObject struct {
+	Body *BeginItemJSONRequestBody
+}
+
+type BeginItemResponseObject interface {
+	VisitBeginItemResponse(w http.ResponseWriter) error
+}
+
+type BeginItem200JSONResponse ItemDraft
+
+func (response BeginItem200JSONResponse) VisitBeginItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginItemdefaultApplicationProblemPlusJSONResponse) VisitBeginItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropItemDraftRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DropItemDraftResponseObject interface {
+	VisitDropItemDraftResponse(w http.ResponseWriter) error
+}
+
+type DropItemDraft204Response struct {
+}
+
+func (response DropItemDraft204Response) VisitDropItemDraftResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropItemDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropItemDraftdefaultApplicationProblemPlusJSONResponse) VisitDropItemDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetItemDraftRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetItemDraftResponseObject interface {
+	VisitGetItemDraftResponse(w http.ResponseWriter) error
+}
+
+type GetItemDraft200JSONResponse ItemDraft
+
+func (response GetItemDraft200JSONResponse) VisitGetItemDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetItemDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetItemDraftdefaultApplicationProblemPlusJSONResponse) VisitGetItemDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutItemDraftRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutItemDraftParams
+	Body   *PutItemDraftJSONRequestBody
+}
+
+type PutItemDraftResponseObject interface {
+	VisitPutItemDraftResponse(w http.ResponseWriter) error
+}
+
+type PutItemDraft200JSONResponse ItemDraft
+
+func (response PutItemDraft200JSONResponse) VisitPutItemDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutItemDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutItemDraftdefaultApplicationProblemPlusJSONResponse) VisitPutItemDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryItemRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TryItemJSONRequestBody
+}
+
+type TryItemResponseObject interface {
+	VisitTryItemResponse(w http.ResponseWriter) error
+}
+
+type TryItem200JSONResponse struct {
+	// Credit Two decimal places at most.
+	Credit  Points `json:"credit"`
+	Outcome string `json:"outcome"`
+	Why     string `json:"why"`
+}
+
+func (response TryItem200JSONResponse) VisitTryItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryItemdefaultApplicationProblemPlusJSONResponse) VisitTryItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepItemRequestObject struct {
+	Id     Id `json:"id"`
+	Params KeepItemParams
+}
+
+type KeepItemResponseObject interface {
+	VisitKeepItemResponse(w http.ResponseWriter) error
+}
+
+type KeepItem200JSONResponse struct {
+	Id Id `json:"id"`
+}
+
+func (response KeepItem200JSONResponse) VisitKeepItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepItemdefaultApplicationProblemPlusJSONResponse) VisitKeepItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportItemsRequestObject struct {
+	Params ExportItemsParams
+}
+
+type ExportItemsResponseObject interface {
+	VisitExportItemsResponse(w http.ResponseWriter) error
+}
+
+type ExportItems200ApplicationzipResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportItems200ApplicationzipResponse) VisitExportItemsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportItemsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportItemsdefaultApplicationProblemPlusJSONResponse) VisitExportItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SearchItemsRequestObject struct {
 	Params SearchItemsParams
 }
@@ -3898,6 +4835,46 @@ type ListLedgerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListLedgerdefaultApplicationProblemPlusJSONResponse) VisitListLedgerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepMediaRequestObject struct {
+	Params KeepMediaParams
+	Body   io.Reader
+}
+
+type KeepMediaResponseObject interface {
+	VisitKeepMediaResponse(w http.ResponseWriter) error
+}
+
+type KeepMedia200JSONResponse Media
+
+func (response KeepMedia200JSONResponse) VisitKeepMediaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepMediadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepMediadefaultApplicationProblemPlusJSONResponse) VisitKeepMediaResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4852,6 +5829,30 @@ type StrictServerInterface interface {
 	// ExportImportReport An import's report as CSV.
 	// (GET /imports/{id}/report.csv)
 	ExportImportReport(ctx context.Context, request ExportImportReportRequestObject) (ExportImportReportResponseObject, error)
+	// ListItemDrafts Items that the signed-in person is writing.
+	// (GET /item-drafts)
+	ListItemDrafts(ctx context.Context, request ListItemDraftsRequestObject) (ListItemDraftsResponseObject, error)
+	// BeginItem Begin an item of a kind, or the next version of one.
+	// (POST /item-drafts)
+	BeginItem(ctx context.Context, request BeginItemRequestObject) (BeginItemResponseObject, error)
+	// DropItemDraft Take a draft away; what is in the bank stays.
+	// (DELETE /item-drafts/{id})
+	DropItemDraft(ctx context.Context, request DropItemDraftRequestObject) (DropItemDraftResponseObject, error)
+	// GetItemDraft A draft of one's own.
+	// (GET /item-drafts/{id})
+	GetItemDraft(ctx context.Context, request GetItemDraftRequestObject) (GetItemDraftResponseObject, error)
+	// PutItemDraft Keep a draft as it is typed, sound or not.
+	// (PUT /item-drafts/{id})
+	PutItemDraft(ctx context.Context, request PutItemDraftRequestObject) (PutItemDraftResponseObject, error)
+	// TryItem What a response would earn of a point.
+	// (POST /item-drafts/{id}/credit)
+	TryItem(ctx context.Context, request TryItemRequestObject) (TryItemResponseObject, error)
+	// KeepItem Put a sound draft into the bank, as a new item or the next version of its item.
+	// (POST /item-drafts/{id}/keep)
+	KeepItem(ctx context.Context, request KeepItemRequestObject) (KeepItemResponseObject, error)
+	// ExportItems What a search finds, as a QTI 3.0 package.
+	// (GET /item-package.zip)
+	ExportItems(ctx context.Context, request ExportItemsRequestObject) (ExportItemsResponseObject, error)
 	// SearchItems Search the bank.
 	// (GET /items)
 	SearchItems(ctx context.Context, request SearchItemsRequestObject) (SearchItemsResponseObject, error)
@@ -4861,6 +5862,9 @@ type StrictServerInterface interface {
 	// ListLedger Who did what, newest first.
 	// (GET /ledger)
 	ListLedger(ctx context.Context, request ListLedgerRequestObject) (ListLedgerResponseObject, error)
+	// KeepMedia Put the picture or sound in the body on the media shelf.
+	// (POST /media)
+	KeepMedia(ctx context.Context, request KeepMediaRequestObject) (KeepMediaResponseObject, error)
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
 	SaveAnswers(ctx context.Context, request SaveAnswersRequestObject) (SaveAnswersResponseObject, error)
@@ -5793,6 +6797,273 @@ func (sh *strictHandler) ExportImportReport(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// ListItemDrafts operation middleware
+func (sh *strictHandler) ListItemDrafts(ctx *echo.Context) error {
+	var request ListItemDraftsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemDrafts(ctx.Request().Context(), request.(ListItemDraftsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemDrafts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemDraftsResponseObject); ok {
+		return validResponse.VisitListItemDraftsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginItem operation middleware
+func (sh *strictHandler) BeginItem(ctx *echo.Context) error {
+	var request BeginItemRequestObject
+
+	var body BeginItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginItem(ctx.Request().Context(), request.(BeginItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginItemResponseObject); ok {
+		return validResponse.VisitBeginItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropItemDraft operation middleware
+func (sh *strictHandler) DropItemDraft(ctx *echo.Context, id Id) error {
+	var request DropItemDraftRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropItemDraft(ctx.Request().Context(), request.(DropItemDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropItemDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropItemDraftResponseObject); ok {
+		return validResponse.VisitDropItemDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetItemDraft operation middleware
+func (sh *strictHandler) GetItemDraft(ctx *echo.Context, id Id) error {
+	var request GetItemDraftRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetItemDraft(ctx.Request().Context(), request.(GetItemDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetItemDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetItemDraftResponseObject); ok {
+		return validResponse.VisitGetItemDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutItemDraft operation middleware
+func (sh *strictHandler) PutItemDraft(ctx *echo.Context, id Id, params PutItemDraftParams) error {
+	var request PutItemDraftRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutItemDraftJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutItemDraft(ctx.Request().Context(), request.(PutItemDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutItemDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutItemDraftResponseObject); ok {
+		return validResponse.VisitPutItemDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TryItem operation middleware
+func (sh *strictHandler) TryItem(ctx *echo.Context, id Id) error {
+	var request TryItemRequestObject
+
+	request.Id = id
+
+	var body TryItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryItem(ctx.Request().Context(), request.(TryItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TryItemResponseObject); ok {
+		return validResponse.VisitTryItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepItem operation middleware
+func (sh *strictHandler) KeepItem(ctx *echo.Context, id Id, params KeepItemParams) error {
+	var request KeepItemRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepItem(ctx.Request().Context(), request.(KeepItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepItemResponseObject); ok {
+		return validResponse.VisitKeepItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportItems operation middleware
+func (sh *strictHandler) ExportItems(ctx *echo.Context, params ExportItemsParams) error {
+	var request ExportItemsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportItems(ctx.Request().Context(), request.(ExportItemsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportItems")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportItemsResponseObject); ok {
+		return validResponse.VisitExportItemsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // SearchItems operation middleware
 func (sh *strictHandler) SearchItems(ctx *echo.Context, params SearchItemsParams) error {
 	var request SearchItemsRequestObject
@@ -5862,6 +7133,33 @@ func (sh *strictHandler) ListLedger(ctx *echo.Context, params ListLedgerParams) 
 		return err
 	} else if validResponse, ok := response.(ListLedgerResponseObject); ok {
 		return validResponse.VisitListLedgerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepMedia operation middleware
+func (sh *strictHandler) KeepMedia(ctx *echo.Context, params KeepMediaParams) error {
+	var request KeepMediaRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepMedia(ctx.Request().Context(), request.(KeepMediaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepMedia")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepMediaResponseObject); ok {
+		return validResponse.VisitKeepMediaResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

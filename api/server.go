@@ -65,6 +65,7 @@ func New(c Config) (*Server, error) {
 	group := e.Group("/api", bodyLimit, s.sessions.viewer(c.App), contract.validate)
 	RegisterHandlers(group, NewStrictHandler(&handlers{app: c.App, sessions: s.sessions, demo: c.Demo, limits: newLimits()}, nil))
 	e.GET("/api/openapi.json", contract.serve)
+	e.GET("/media/:hash", s.serveMedia, s.sessions.viewer(c.App))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/*", pages.serve, middleware.Gzip())
 
@@ -118,8 +119,11 @@ func bodyLimit(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
 		limit := int64(mostBody)
-		if r.URL.Path == "/api/imports" {
+		switch r.URL.Path {
+		case "/api/imports":
 			limit = mostImportBody
+		case "/api/media":
+			limit = mostMedia
 		}
 		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
 		return next(c)

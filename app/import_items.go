@@ -1,11 +1,14 @@
 package app
 
 import (
+	"archive/zip"
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"html"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -21,24 +24,21 @@ type itemImport struct {
 	app       *App
 	run       *importRun
 	viewer    roster.Viewer
-	standards map[string]int64
+	standards map[string]store.StandardKey
 	known     map[string]store.Known
 	passages  map[string]store.Known
 	passageID map[string]int64
 	seen      map[string]bool
 }
 
+// itemColumns are those that every items table has.
+var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standards", "subject", "grade"}
+
+// readItems reads items from a table (CSV or a sheet) or from a QTI package, by
+// what the file is, not by how it is called.
 func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
-	file, err := os.Open(path)
-	if err != nil {
-		return err
-	}
-	defer file.Close()
-	rows, err := table.NewReader(name, file, "identifier", "bank", "kind", "stem", "key", "standards", "subject", "grade")
-	if err != nil {
-		return err
-	}
 	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}}
+	var err error
 	if im.standards, err = a.store.StandardIDs(ctx); err != nil {
 		return err
 	}
@@ -52,8 +52,41 @@ func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, na
 		im.passageID[source] = k.ID
 	}
 	run.begin("items")
+	z, err := zip.OpenReader(path)
+	if err != nil {
+		return im.readTable(ctx, name, path)
+	}
+	defer z.Close()
+	if slices.ContainsFunc(z.File, func(f *zip.File) bool { return f.Name == "xl/workbook.xml" }) {
+		return im.readSheet(ctx, name, path)
+	}
+	return im.readPackage(ctx, &z.Reader)
+}
+
+func (im *itemImport) readTable(ctx context.Context, name, path string) error {
+	file, err := os.Open(path)
+	if err != nil {
+		return err
+	}
+	defer file.Close()
+	rows, err := table.NewReader(name, file, itemColumns...)
+	if err != nil {
+		return err
+	}
+	return im.each(ctx, rows)
+}
+
+func (im *itemImport) readSheet(ctx context.Context, name, path string) error {
+	sheet, err := table.OpenSheet(name, path, itemColumns...)
+	if err != nil {
+		return err
+	}
+	return errors.Join(im.each(ctx, sheet.Reader), sheet.Close())
+}
+
+func (im *itemImport) each(ctx context.Context, rows *table.Reader) error {
 	return rows.Each(func(row table.Row, bad *table.RowError) error {
-		return run.take(ctx, bad, func() error { return im.take(row) })
+		return im.run.take(ctx, bad, func() error { return im.take(row) })
 	})
 }
 
@@ -78,12 +111,17 @@ func (im *itemImport) take(row table.Row) error {
 		return row.Refuse("bank", "is empty")
 	}
 	v.Digest = im.app.digest(row.Whole())
-	old, exists := im.known[identifier]
+	im.put(v, bank, row.Get("passage"))
+	return nil
+}
+
+// put gathers the write of an item that is new or has changed.
+func (im *itemImport) put(v store.NewVersion, bank, passage string) {
+	old, exists := im.known[v.Identifier]
 	if !im.run.compare(old, exists, v.Digest) {
-		return nil
+		return
 	}
-	passage := row.Get("passage")
-	im.run.later(func(ctx context.Context, tx *store.Tx) error {
+	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
 		v.ItemID = old.ID
 		if exists {
 			newest, err := tx.ItemByID(ctx, old.ID)
@@ -100,7 +138,6 @@ func (im *itemImport) take(row table.Row) error {
 		_, err = tx.PutItem(ctx, v)
 		return err
 	})
-	return nil
 }
 
 // version reads a row into an item with its metadata.
@@ -113,12 +150,9 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 	if problems := it.Check(); len(problems) > 0 {
 		return v, row.Refuse(fieldOf(problems[0]), "%s", problems[0].Reason)
 	}
-	document, err := json.Marshal(it)
-	if err != nil {
+	if v, err = versionOf(it, row.Get("identifier"), row.Get("passage_title"), im.viewer); err != nil {
 		return v, err
 	}
-	v.Identifier, v.Document, v.Kind, v.Stem, v.KeyShort = row.Get("identifier"), string(document), string(it.Kind), it.Stem(), it.KeyShort()
-	v.Words, v.AuthorID = it.Words()+" "+row.Get("passage_title"), im.viewer.PersonID
 	v.Subject, v.Grade, v.Language = subjectCode(row.Get("subject")), row.Get("grade"), row.Get("language")
 	if v.Language == "" {
 		v.Language = "en"
@@ -131,7 +165,7 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 		if !ok {
 			return v, row.Refuse("standards", "%q is not a standard that is known; import its framework first", code)
 		}
-		v.Standards = append(v.Standards, id)
+		v.Standards = append(v.Standards, id.ID)
 	}
 	v.Codes = strings.Join(split(row.Get("standards")), " ")
 	v.TagList = split(row.Get("tags"))
@@ -144,17 +178,38 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 	return v, err
 }
 
+// versionOf gives an item the columns that the store keeps of it.
+func versionOf(it item.Item, identifier, passageTitle string, author roster.Viewer) (store.NewVersion, error) {
+	var v store.NewVersion
+	document, err := json.Marshal(it)
+	if err != nil {
+		return v, err
+	}
+	v.Identifier, v.Document, v.Kind, v.Stem, v.KeyShort = identifier, string(document), string(it.Kind), it.Stem(), it.KeyShort()
+	v.Words, v.AuthorID = it.Words()+" "+passageTitle, author.PersonID
+	return v, nil
+}
+
 func difficulty(row table.Row) (sql.NullInt64, error) {
 	text := row.Get("difficulty")
+	d, ok := readDifficulty(text)
+	if !ok {
+		return d, row.Refuse("difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", text)
+	}
+	return d, nil
+}
+
+// readDifficulty reads a p-value in thousandths; "" is none.
+func readDifficulty(text string) (sql.NullInt64, bool) {
 	if text == "" {
-		return sql.NullInt64{}, nil
+		return sql.NullInt64{}, true
 	}
 	// A p-value has three places, one more than points have.
 	tenfold, err := points.Parse(text + "e1")
 	if err != nil || tenfold < 0 || tenfold > 10*points.One {
-		return sql.NullInt64{}, row.Refuse("difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", text)
+		return sql.NullInt64{}, false
 	}
-	return sql.NullInt64{Int64: int64(tenfold), Valid: true}, nil
+	return sql.NullInt64{Int64: int64(tenfold), Valid: true}, true
 }
 
 // formatted takes a text that begins with a tag as formatted and any other as
@@ -200,10 +255,17 @@ func (im *itemImport) passage(row table.Row) error {
 	if p.Title == "" {
 		return row.Refuse("passage_title", "is empty")
 	}
+	im.putPassage(p)
+	return nil
+}
+
+// putPassage gathers the write of a passage that is new or has changed.
+func (im *itemImport) putPassage(p store.Passage) {
+	identifier := p.Identifier
 	p.Words = len(strings.Fields(item.PlainText(p.Body)))
 	digest := im.app.digest(p.Title, p.Body)
 	if old, exists := im.passages[identifier]; exists && old.Digest == digest {
-		return nil
+		return
 	}
 	im.passages[identifier] = store.Known{ID: im.passageID[identifier], Digest: digest}
 	im.passageID[identifier] += 0 // known from here on; its id comes with the write
@@ -211,5 +273,4 @@ func (im *itemImport) passage(row table.Row) error {
 		im.passageID[identifier], err = tx.PutPassage(ctx, p, digest)
 		return err
 	})
-	return nil
 }

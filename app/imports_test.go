@@ -15,7 +15,9 @@ import (
 
 	"pineledger/app"
 	"pineledger/core/item"
+	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/formats/table"
 	"pineledger/store"
 )
 
@@ -267,6 +269,50 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 		fields = append(fields, refusal.Field)
 	}
 	assert.Equal(t, []string{"key", "key", "key", "key", "joins", "slips", "line", "key", "text", "key", "key"}, fields)
+}
+
+func TestWrittenAndRecordedItemsAreReadFromTheirRows(t *testing.T) {
+	w := newWorld(t)
+	const head = "identifier,bank,kind,subject,grade,standards,stem,key,rows,rubric,directions\n"
+	w.take(w.coordinator, app.ImportItems, w.file("written.csv", head+
+		"W1,Bank,short-written,Mathematics,06,M6.RR,Why?,Because 2 : 4 is 1 : 2.,4,,\n"+
+		"W2,Bank,extended-written,Mathematics,06,M6.RR,Explain.,,,Reason: 2 two reasons | 1 one | 0 none; Words: 0.5 clear | 0 unclear,\n"+
+		"W3,Bank,examiner,Mathematics,06,M6.RR,Which is a circle?,the second one,,,Say: point to the circle.\n"), 3)
+	_, short := w.itemNamed("W1")
+	assert.Equal(t, 4, short.Document.Body[1].Interaction.Rows)
+	_, long := w.itemNamed("W2")
+	assert.Equal(t, []any{"rubric: Reason, Words", 10, points.Points(250)}, []any{long.Key, long.Document.Body[1].Interaction.Rows, long.Document.Declarations[0].Rubric.Most()})
+	_, examiner := w.itemNamed("W3")
+	assert.Equal(t, []string{"the second one", "Say: point to the circle."}, []string{examiner.Key, examiner.Document.Directions})
+
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "bad.csv", w.file("bad.csv", head+
+		"B1,Bank,short-written,Mathematics,06,M6.RR,Why?,,99,,\n"+
+		"B2,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,,\n"+
+		"B3,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,Reason 2 two,\n"+
+		"B4,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,Reason: two | one,\n"+
+		"B5,Bank,examiner,Mathematics,06,M6.RR,Which?,,,,\n"), nil)
+	require.NoError(t, err)
+	var fields []string
+	for _, refusal := range r.Refusals {
+		fields = append(fields, refusal.Field)
+	}
+	assert.Equal(t, []string{"rows", "rubric", "rubric", "rubric", "key"}, fields)
+}
+
+// A workbook is read as a table is, whatever its name.
+func TestItemsComeInAWorkbook(t *testing.T) {
+	w := newWorld(t)
+	path := filepath.Join(t.TempDir(), "upload")
+	file, err := os.Create(path)
+	require.NoError(t, err)
+	require.NoError(t, table.WriteSheet(file, "Items", []string{"identifier", "bank", "kind", "subject", "grade", "standards", "stem", "choice_1", "choice_2", "key"},
+		[][]string{{"X1", "Bank", "single-choice", "Mathematics", "06", "M6.RR", "Which is 1 : 3?", "2 : 6", "3 : 6", "A"}, {"X2", "Bank", "single-choice", "Mathematics", "06", "M6.RR", "x", "a", "b", "C"}}))
+	require.NoError(t, file.Close())
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.xlsx", path, nil)
+	require.NoError(t, err)
+	assert.Equal(t, 1, r.Counts.New)
+	require.Len(t, r.Refusals, 1)
+	assert.Equal(t, store.Refusal{File: "items.xlsx", Line: 3, Field: "key", Reason: `"C" is not the letter of one of the 2 choices`}, r.Refusals[0])
 }
 
 func TestHowATypedNumberIsReadComesWithItsRow(t *testing.T) {

@@ -213,6 +213,13 @@ func (r Reader) ItemByID(ctx context.Context, id int64) (Item, error) {
 	return it, err
 }
 
+// ItemNamed tells whether an identifier is in use.
+func (r Reader) ItemNamed(ctx context.Context, identifier string) (bool, error) {
+	var n int
+	err := r.get(ctx, &n, "SELECT COUNT(*) FROM item WHERE identifier = ?", identifier)
+	return n > 0, err
+}
+
 // Passage is a text that items hang on.
 type Passage struct {
 	ID         int64  `db:"id"`

@@ -102,17 +102,23 @@ func (t *Tx) PutStandard(ctx context.Context, s Standard, digest string) (int64,
 }
 
 // StandardIDs gives the id of every standard that has a code.
-func (r Reader) StandardIDs(ctx context.Context) (map[string]int64, error) {
-	var rows []struct {
-		ID   int64  `db:"id"`
-		Code string `db:"code"`
-	}
-	if err := r.list(ctx, &rows, "SELECT id, code FROM standard WHERE code <> ''"); err != nil {
+func (r Reader) StandardIDs(ctx context.Context) (map[string]StandardKey, error) {
+	var rows []StandardKey
+	if err := r.list(ctx, &rows, `SELECT s.id, s.code, s.identifier, f.subject, s.grades FROM standard s JOIN framework f ON f.id = s.framework_id WHERE s.code <> ''`); err != nil {
 		return nil, err
 	}
-	out := make(map[string]int64, len(rows))
+	out := make(map[string]StandardKey, 2*len(rows))
 	for _, row := range rows {
-		out[row.Code] = row.ID
+		out[row.Code], out[row.Identifier] = row, row
 	}
 	return out, nil
+}
+
+// StandardKey is a standard as items name it.
+type StandardKey struct {
+	ID         int64  `db:"id"`
+	Code       string `db:"code"`
+	Identifier string `db:"identifier"`
+	Subject    string `db:"subject"`
+	Grades     string `db:"grades"` // JSON
 }

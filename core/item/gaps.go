@@ -15,32 +15,8 @@ func (it Item) sharedMenu() bool {
 // gapResponse is the id of the response of one gap.
 func gapResponse(response, gap string) string { return response + "_" + gap }
 
-// MenuResponse translates responses of single gaps to the response of the menus.
-func (it Item) MenuResponse(r Response) Response {
-	in, _, ok := it.answer()
-	if !ok || it.Kind != Menus {
-		return r
-	}
-	out := Response{}
-	for id, values := range r {
-		known := false
-		for _, g := range gapsOnly(in).Targets {
-			if id == gapResponse(in.Response, g.ID) || id == g.ID {
-				known = true
-				for _, v := range values {
-					out[in.Response] = append(out[in.Response], v+" "+g.ID)
-				}
-			}
-		}
-		if !known {
-			out[id] = values
-		}
-	}
-	return out
-}
-
-// menusAsParts makes one choice of each gap.
-func (it Item) menusAsParts() Item {
+// GapParts makes an item of several parts of menus: one single choice a gap.
+func (it Item) GapParts() Item {
 	in, d, _ := it.answer()
 	key := map[string]string{}
 	for choice, targets := range targetsByChoice(d.Correct) {
@@ -74,7 +50,7 @@ func (it Item) menusAsParts() Item {
 }
 
 // AsMenus makes one item of menus of an item whose parts are all single choices
-// in a sentence, the reverse of menusAsParts; ok is false for any other. The ids
+// in a sentence, the reverse of GapParts; ok is false for any other. The ids
 // of choices are kept where no two menus share one.
 func (it Item) AsMenus(response string) (out Item, ok bool) {
 	in := Interaction{Response: response}

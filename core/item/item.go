@@ -72,6 +72,7 @@ type Item struct {
 	Credit       CreditRule    `json:"credit"`
 	Processing   *Processing   `json:"processing,omitempty"` // of credit AsWritten
 	Directions   string        `json:"directions,omitempty"` // to the adult who records; no child sees them
+	Notes        string        `json:"notes,omitempty"`      // to other authors
 	Feedback     *Feedback     `json:"feedback,omitempty"`
 	Variants     []Variant     `json:"variants,omitempty"` // the same item in more languages
 	Cards        []Card        `json:"cards,omitempty"`
@@ -203,6 +204,14 @@ var kinds = map[Kind]kindRules{
 func Kinds() []Kind {
 	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText, Menus,
 		Spot, Parts, ShortWritten, LongWritten, Examiner}
+}
+
+// Credits lists the credit rules that an author can choose for a kind.
+func Credits(kind Kind) []CreditRule {
+	if kind == Parts {
+		return []CreditRule{PerPart, AllOrNothing}
+	}
+	return kinds[kind].credits
 }
 
 func oneStep(CreditRule, Interaction, Declaration) int64 { return 1 }

@@ -9,14 +9,14 @@ import (
 // AsRules gives an item that is scored as written and earns the same for the same
 // responses: its credit rule told in the expressions of QTI, for programs that do
 // not know it by name. Menus with words of their own become one choice a gap,
-// whose responses MenuResponse translates. What waits for a reader or is recorded
+// whose responses are those of GapParts. What waits for a reader or is recorded
 // has no rules: ok is false, and the item comes as it is.
 func (it Item) AsRules() (out Item, ok bool) {
 	switch {
 	case it.Credit == AsWritten:
 		return it, true
 	case it.Kind == Menus && !it.sharedMenu():
-		return it.menusAsParts().AsRules()
+		return it.GapParts().AsRules()
 	case it.Kind != Parts:
 		in, d, found := it.answer()
 		if !found || it.Credit == ByReader || it.Kind == Examiner {

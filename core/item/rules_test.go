@@ -33,7 +33,6 @@ func TestRulesEarnWhatTheCreditRuleEarns(t *testing.T) {
 			for _, v := range r["RESPONSE"] {
 				toldResponse["RESPONSE_"+v[2:]] = []string{v[:1]}
 			}
-			require.Equal(t, len(r), len(d.Item.MenuResponse(toldResponse)))
 		}
 		want, got := d.Item.Score(r, worth), told.Score(toldResponse, worth)
 		require.Equal(t, want.Credit, got.Credit, "%s, %s: %v", d.Item.Kind, d.Item.Credit, r)

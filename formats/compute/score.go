@@ -1,8 +1,10 @@
 package compute
 
 import (
+	"archive/zip"
 	"bufio"
 	"bytes"
+	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -10,12 +12,14 @@ import (
 
 	"pineledger/core/item"
 	"pineledger/core/points"
+	"pineledger/formats/qti"
 )
 
 // ScoreHelp shows the form of compute score with an example that works.
 const ScoreHelp = `What responses earn, a line of JSON each.
 
   first line: {"items":[{"identifier":"i1","points":2,"item":{…}}]}   the item documents; points are 1 when left out
+         or:  {"package":"items.zip"}                                 a QTI package (3.0, 2.2 or 2.1); points are the item's own
   then:       {"item":"i1","response":{"RESPONSE":["A","C"]}}         values as strings, pairs as "A T1"
   out:        {"item":"i1","credit":1.5,"max":2,"omitted":false,"parts":[{"response":"RESPONSE","credit":1.5,"max":2}],"why":"…"}
 
@@ -26,6 +30,7 @@ type scoredItem struct {
 	Identifier string         `json:"identifier"`
 	Points     *points.Points `json:"points"`
 	Item       item.Item      `json:"item"`
+	refused    error          // why a package's item could not be read
 }
 
 type scorePart struct {
@@ -74,8 +79,11 @@ func Score(in io.Reader) (json.RawMessage, error) {
 			return nil, &PlaceError{place, err.Error()}
 		}
 		it, ok := items[given.Item]
-		if !ok {
+		switch {
+		case !ok:
 			return nil, &PlaceError{place + ".item", fmt.Sprintf("%q is not one of the items", given.Item)}
+		case it.refused != nil:
+			return nil, &PlaceError{place + ".item", fmt.Sprintf("%q could not be read: %s", given.Item, it.refused)}
 		}
 		if err := it.Item.Accepts(given.Response); err != nil {
 			return nil, &PlaceError{place + ".response", err.Error()}
@@ -93,18 +101,25 @@ func Score(in io.Reader) (json.RawMessage, error) {
 func scoreOf(it scoredItem, r item.Response) scoreLine {
 	c := it.Item.Score(r, *it.Points)
 	line := scoreLine{Item: it.Identifier, Credit: c.Credit, Max: c.Max, Omitted: c.Outcome == item.Omitted, Parts: []scorePart{}, Why: c.Why}
-	for _, d := range it.Item.Declarations {
-		line.Parts = append(line.Parts, scorePart{d.Response, c.Credit, c.Max})
+	for _, p := range it.Item.PartCredits(r, *it.Points) {
+		line.Parts = append(line.Parts, scorePart(p))
 	}
 	return line
 }
 
 func readScored(line []byte) (map[string]scoredItem, error) {
 	var first struct {
-		Items []scoredItem `json:"items"`
+		Package string       `json:"package"`
+		Items   []scoredItem `json:"items"`
 	}
 	if err := strictly(line, &first); err != nil {
 		return nil, &PlaceError{"line 1", err.Error()}
+	}
+	if first.Package != "" {
+		if first.Items != nil {
+			return nil, &PlaceError{"line 1", "names a package and items; one of them is wanted"}
+		}
+		return readPackage(first.Package)
 	}
 	out := map[string]scoredItem{}
 	for i, it := range first.Items {
@@ -130,6 +145,37 @@ func readScored(line []byte) (map[string]scoredItem, error) {
 		out[it.Identifier] = it
 	}
 	return out, nil
+}
+
+// readPackage reads the items of a QTI package. One that cannot be read is an
+// error only when a response asks for it.
+func readPackage(path string) (map[string]scoredItem, error) {
+	z, err := zip.OpenReader(path)
+	if err != nil {
+		return nil, &PlaceError{"package", err.Error()}
+	}
+	defer z.Close()
+	p, err := qti.Open(&z.Reader, func(_ string, data []byte) (item.Picture, error) {
+		return item.Picture{Source: fmt.Sprintf("/media/%x", sha256.Sum256(data)), Width: 1, Height: 1}, nil
+	})
+	if err != nil {
+		return nil, &PlaceError{"package", err.Error()}
+	}
+	out := map[string]scoredItem{}
+	return out, p.Each(func(f qti.Found, refused *qti.Refusal) error {
+		it := scoredItem{Identifier: f.Identifier, Points: &f.Points, Item: f.Item}
+		if f.Parts != nil {
+			it.Item = *f.Parts
+		}
+		if refused != nil {
+			it.refused = refused
+		}
+		if _, twice := out[f.Identifier]; twice {
+			return &PlaceError{"package", fmt.Sprintf("the item %q is there twice", f.Identifier)}
+		}
+		out[f.Identifier] = it
+		return nil
+	})
 }
 
 // strictly decodes one value and refuses keys that are not known.

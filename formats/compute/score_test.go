@@ -2,6 +2,8 @@ package compute_test
 
 import (
 	"encoding/json"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -10,6 +12,7 @@ import (
 
 	"pineledger/core/item"
 	"pineledger/formats/compute"
+	"pineledger/formats/qti"
 )
 
 // firstLine is the items as the first line gives them.
@@ -58,7 +61,7 @@ func TestWhatCannotBeScoredIsNamedByItsPlace(t *testing.T) {
 	for _, c := range []struct{ in, want string }{
 		{"", "input: is empty"},
 		{"[]", "line 1: is not what is wanted"},
-		{`{"package":"items.zip"}`, `unknown field "package"`},
+		{`{"parcel":"items.zip"}`, `unknown field "parcel"`},
 		{`{"items":[{"identifier":"","item":{"schema":1}}]}`, "items[0].identifier: is empty"},
 		{`{"items":[{"identifier":"x","points":0,"item":{"schema":1}}]}`, "items[0].points: 0 is not above 0"},
 		{`{"items":[{"identifier":"x","item":{"schema":2}}]}`, "items[0].item.schema: 2 is not 1"},
@@ -73,5 +76,51 @@ func TestWhatCannotBeScoredIsNamedByItsPlace(t *testing.T) {
 		require.ErrorAs(t, err, &place, c.in)
 		assert.ErrorContains(t, err, c.want)
 		assert.Nil(t, out)
+	}
+}
+
+// A package of QTI is scored by the rules that it brings, on its own scale.
+func TestScoresOfAPackage(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "items.zip")
+	file, err := os.Create(path)
+	require.NoError(t, err)
+	w := qti.NewWriter(file, nil)
+	choice := item.NewChoice(item.MultipleChoice, "Which?", []string{"a", "b", "c", "d"}, []int{0, 2}, item.PerChoice)
+	menus := item.NewMenus("Choose.", []string{"The ", " is ", "."}, []item.Menu{{Words: []string{"a", "b"}, Right: 1}, {Words: []string{"c", "d"}, Right: 0}}, item.PerPart)
+	parts := item.NewParts("Both.", []item.Item{item.NewTrueFalse("It rains.", true), item.NewNumber("How many?", []string{"3"}, item.NumberKey{}, "")}, []int{-1, 0}, item.PerPart)
+	for id, it := range map[string]item.Item{"many": choice, "menus": menus, "parts": parts} {
+		require.NoError(t, w.Write(qti.Writing{Identifier: id, Item: it}))
+	}
+	require.NoError(t, w.Close())
+	require.NoError(t, file.Close())
+
+	out, err := compute.Score(strings.NewReader(`{"package":"` + path + `"}
+{"item":"many","response":{"RESPONSE":["A"]}}
+{"item":"menus","response":{"RESPONSE_G1":["B"],"RESPONSE_G2":["D"]}}
+{"item":"parts","response":{"RESPONSE1":["true"],"RESPONSE2":["4"]}}
+{"item":"parts","response":{"RESPONSE2":["3"]}}
+{"item":"parts","response":{}}
+`))
+	require.NoError(t, err)
+	var got []string
+	for line := range strings.Lines(string(out)) {
+		line = line[:strings.Index(line, `,"why"`)]
+		got = append(got, line)
+	}
+	assert.Equal(t, []string{
+		`{"item":"many","credit":0.75,"max":1,"omitted":false,"parts":[{"response":"RESPONSE","credit":0.75,"max":1}]`,
+		`{"item":"menus","credit":1,"max":2,"omitted":false,"parts":[{"response":"RESPONSE_G1","credit":1,"max":1},{"response":"RESPONSE_G2","credit":0,"max":1}]`,
+		`{"item":"parts","credit":1,"max":2,"omitted":false,"parts":[{"response":"RESPONSE1","credit":1,"max":1},{"response":"RESPONSE2","credit":0,"max":1}]`,
+		`{"item":"parts","credit":0,"max":2,"omitted":false,"parts":[{"response":"RESPONSE1","credit":0,"max":1},{"response":"RESPONSE2","credit":0,"max":1}]`,
+		`{"item":"parts","credit":0,"max":2,"omitted":true,"parts":[{"response":"RESPONSE1","credit":0,"max":1},{"response":"RESPONSE2","credit":0,"max":1}]`,
+	}, got)
+
+	for first, want := range map[string]string{
+		`{"package":"none.zip"}`:                        "package: open none.zip",
+		`{"package":"` + path + `","items":[]}`:         "names a package and items",
+		`{"package":"` + path + "\"}\n{\"item\":\"x\"}": `"x" is not one of the items`,
+	} {
+		_, err := compute.Score(strings.NewReader(first))
+		assert.ErrorContains(t, err, want)
 	}
 }

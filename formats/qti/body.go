@@ -178,6 +178,10 @@ func (w *bodyWriter) rubric(n node) *Refusal {
 	if refusal := inner.walk(n.inner); refusal != nil {
 		return refusal
 	}
+	if len(view) == 1 && view[0] == "author" {
+		w.r.out.Notes = strings.TrimSpace(w.r.out.Notes + " " + n.words())
+		return nil
+	}
 	if n.attr["data-rubric"] == "" { // ours is told by its interaction
 		w.r.out.Directions += inner.html()
 	}

@@ -33,6 +33,7 @@ type Found struct {
 	Title      string
 	File       string
 	Item       item.Item
+	Parts      *item.Item    // of menus that the file has as responses apart, those parts
 	Points     points.Points // what it is worth by its own scale
 	Meta       Meta
 	Passage    *Passage

@@ -378,6 +378,10 @@ func (r *itemReader) scoring(found *Found, body node) *Refusal {
 		return r.refuse(body, "holds nothing to answer")
 	}
 	if hinted, most, ok := r.hinted(body, rules); ok {
+		if _, folded := r.declared[hinted.Declarations[0].Response]; hinted.Kind == item.Menus && !folded {
+			parts := hinted.GapParts()
+			found.Parts = &parts
+		}
 		r.out, found.Points = hinted, inPoints(most)
 		return nil
 	}
@@ -545,13 +549,15 @@ func (r *itemReader) nativeScoring(s scoring, most *big.Rat, found *Found) bool 
 		}
 		s.worth, _ = new(big.Rat).SetString(told.Processing.Most)
 	}
+	var apart *item.Item
 	if menus, ok := it.AsMenus("RESPONSE"); ok && even(it.Declarations) && it.Kind == item.Parts {
-		it = menus
+		parts := it
+		it, apart = menus, &parts
 	}
 	if s.worth == nil || s.worth.Sign() <= 0 || most != nil && most.Cmp(s.worth) != 0 || len(it.Cleaned().Check()) > 0 {
 		return false
 	}
-	r.out, found.Points = it, inPoints(s.worth)
+	r.out, found.Points, found.Parts = it, inPoints(s.worth), apart
 	return true
 }
 

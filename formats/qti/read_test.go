@@ -170,8 +170,8 @@ func TestCompositeItems(t *testing.T) {
 	assert.Equal(t, item.Menus, menus.Kind)
 	assert.Equal(t, item.PerPart, menus.Credit)
 	assert.Equal(t, "The sea is … and ….", menus.Stem())
-	r := menus.MenuResponse(item.Response{"R1": {"A"}, "R2": {"C"}})
-	assert.Equal(t, points.Points(100), menus.Score(r, found[0].Points).Credit)
+	assert.Equal(t, points.Points(100), menus.Score(item.Response{"RESPONSE": {"A R1", "C R2"}}, found[0].Points).Credit)
+	assert.Equal(t, points.Points(100), found[0].Parts.Score(item.Response{"R1": {"A"}, "R2": {"C"}}, found[0].Points).Credit)
 
 	weighted := declared + `<itemBody><choiceInteraction responseIdentifier="R1" maxChoices="1"><prompt>First?</prompt>` + choices("simpleChoice", "A", "B") + `</choiceInteraction><choiceInteraction responseIdentifier="R2" maxChoices="1"><prompt>Second?</prompt>` + choices("simpleChoice", "C", "D") + `</choiceInteraction></itemBody>`
 	found, refused = read(t, packed(t, assessmentItem(weighted+`<responseProcessing>`+add("R1", "0.5")+add("R2", "1.5")+`</responseProcessing>`)))

@@ -128,7 +128,7 @@ func TestEverythingBesideTheKeyComesBack(t *testing.T) {
 		itemtest.Picture.Source+`" alt="a &#34;small&#34; boat"></p>`, []string{"a quarter", "one", "none of these"}, []int{0}, item.AllOrNothing)
 	it.Body[1].Interaction.Choices[2].Pinned = true
 	it.Feedback = &item.Feedback{Right: "<p>Yes.</p>", Wrong: "<p>Look again.</p>", ByAnswers: []item.Advice{{Response: "RESPONSE", Value: "B", HTML: "<p>Go over fractions of fractions.</p>"}}}
-	it.Directions = "<p>Read it aloud once.</p>"
+	it.Directions, it.Notes = "<p>Read it aloud once.</p>", "Goes with the map of grade 6."
 	it.Cards = []item.Card{{Catalog: "c1", Support: "spoken", Language: "en", Default: true, HTML: "<p>What is half of a half?</p>"}}
 	spanish := item.NewChoice(item.SingleChoice, "¿Cuánto es la mitad de un medio?", []string{"un cuarto", "uno", "ninguna"}, []int{0}, item.AllOrNothing)
 	spanish.Body[1].Interaction.Choices[2].Pinned = true

@@ -201,6 +201,12 @@ func (w *Writer) item(it Writing, resource *etree.Element) (*etree.Document, err
 			return nil, err
 		}
 	}
+	if it.Item.Notes != "" {
+		block := body.CreateElement("qti-rubric-block")
+		block.CreateAttr("view", "author")
+		block.CreateAttr("use", "instructions")
+		block.CreateElement("qti-content-body").CreateElement("p").SetText(it.Item.Notes)
+	}
 	writeRubrics(body, it.Item)
 	if err := writeBody(body, told); err != nil {
 		return nil, err

@@ -1,4 +1,5 @@
-// Package table reads and writes tables as CSV (RFC 4180, UTF-8, a head row).
+// Package table reads and writes tables with a head row: CSV (RFC 4180, UTF-8) and
+// sheets of XLSX workbooks.
 package table
 
 import (
@@ -29,15 +30,30 @@ const (
 	mostCell    = 200_000
 )
 
-// Reader reads one CSV file row by row.
+// Reader reads one table row by row.
 type Reader struct {
 	file    string
-	csv     *csv.Reader
+	source  source
 	columns map[string]int
 	Columns []string
 }
 
-// NewReader reads the head row. required columns that are missing are named in the error.
+// source gives the cells of a table: of a CSV file, or of a sheet.
+type source interface {
+	// next gives a row with the line it stands in, io.EOF at the end.
+	next() (cells []string, line int, err error)
+}
+
+type csvSource struct{ *csv.Reader }
+
+func (s csvSource) next() (cells []string, line int, err error) {
+	if cells, err = s.Read(); err == nil {
+		line, _ = s.FieldPos(0)
+	}
+	return cells, line, err
+}
+
+// NewReader reads the head row of a CSV file. required columns that are missing are named in the error.
 func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
 	buffered := bufio.NewReaderSize(r, 1<<16)
 	if mark, err := buffered.Peek(3); err == nil && string(mark) == "\xef\xbb\xbf" {
@@ -48,17 +64,21 @@ func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
 	c := csv.NewReader(buffered)
 	c.FieldsPerRecord = -1
 	c.ReuseRecord = true
-	head, err := c.Read()
+	return newReader(file, csvSource{c}, required)
+}
+
+func newReader(file string, from source, required []string) (*Reader, error) {
+	head, _, err := from.next()
 	if errors.Is(err, io.EOF) {
 		return nil, fmt.Errorf("%s is empty", file)
 	}
 	if err != nil {
-		return nil, fmt.Errorf("%s cannot be read as CSV: %w", file, err)
+		return nil, fmt.Errorf("%s cannot be read as a table: %w", file, err)
 	}
 	if len(head) > mostColumns {
 		return nil, fmt.Errorf("%s has more than %d columns", file, mostColumns)
 	}
-	t := &Reader{file: file, csv: c, columns: map[string]int{}}
+	t := &Reader{file: file, source: from, columns: map[string]int{}}
 	for i, name := range head {
 		name = strings.TrimSpace(name)
 		if _, twice := t.columns[name]; twice && name != "" {
@@ -90,11 +110,10 @@ type Row struct {
 // be read (the rows after it can), or another error when the file is broken.
 func (t *Reader) Next() (Row, error) {
 	for {
-		cells, err := t.csv.Read()
+		cells, line, err := t.source.next()
 		if err != nil {
 			return Row{}, t.readError(err)
 		}
-		line, _ := t.csv.FieldPos(0)
 		row := Row{t, line, cells}
 		if len(cells) == 1 && strings.TrimSpace(cells[0]) == "" && len(t.Columns) > 1 {
 			continue // a blank line

@@ -146,6 +146,120 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/item-package.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search finds, as a QTI 3.0 package. */
+        get: operations["exportItems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the picture or sound in the body on the media shelf. */
+        post: operations["keepMedia"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Items that the signed-in person is writing. */
+        get: operations["listItemDrafts"];
+        put?: never;
+        /** Begin an item of a kind, or the next version of one. */
+        post: operations["beginItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A draft of one's own. */
+        get: operations["getItemDraft"];
+        /** Keep a draft as it is typed, sound or not. */
+        put: operations["putItemDraft"];
+        post?: never;
+        /** Take a draft away; what is in the bank stays. */
+        delete: operations["dropItemDraft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/keep": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a sound draft into the bank, as a new item or the next version of its item. */
+        post: operations["keepItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/credit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a response would earn of a point. */
+        post: operations["tryItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/tray": {
         parameters: {
             query?: never;
@@ -843,16 +957,33 @@ export interface components {
             most?: number;
             /** @description A piece of a text that is not answered. */
             plain?: boolean;
-            /** @description Id of the gap whose menu this is a choice of. */
+            /** @description Id of the gap whose menu this is a choice of; of every menu when absent. */
             in?: string;
+            area?: components["schemas"]["Area"];
+        };
+        Area: {
+            shape: string;
+            at: number[];
+        };
+        Picture: {
+            source: string;
+            alt: string;
+            width: number;
+            height: number;
         };
         Interaction: {
             response: string;
+            /** @description In an item of several parts. */
+            kind?: string;
             choices?: components["schemas"]["Choice"][];
             targets?: components["schemas"]["Choice"][];
             maxChoices?: number;
             unit?: string;
             line?: components["schemas"]["NumberLine"];
+            picture?: components["schemas"]["Picture"];
+            rows?: number;
+            /** @description Choices are joined to each other. */
+            among?: boolean;
         };
         /** @description A line on which a point is put. Places are all the numbers that can be given, from end to end. */
         NumberLine: {
@@ -862,12 +993,202 @@ export interface components {
         };
         Block: {
             html?: string;
+            /** @description Runs on from the block before it. */
+            inline?: boolean;
             interaction?: components["schemas"]["Interaction"];
         };
         /** @description An item as a student gets it. */
         Shown: {
             kind: string;
             body: components["schemas"]["Block"][];
+            /** @description The same in more languages. */
+            variants?: components["schemas"]["ShownVariant"][];
+        };
+        ShownVariant: {
+            language: string;
+            body: components["schemas"]["Block"][];
+        };
+        Media: {
+            source: string;
+            type: string;
+            width: number;
+            height: number;
+        };
+        /** @description An item with its key, as it is kept; docs/formats.md says what each kind holds. */
+        ItemDocument: {
+            schema?: number;
+            kind: string;
+            body: components["schemas"]["DocumentBlock"][];
+            declarations: components["schemas"]["Declaration"][];
+            credit: string;
+            /** @description The rules of an item that is scored as written. */
+            processing?: Record<string, never>;
+            directions?: components["schemas"]["Html"];
+            notes?: string;
+            feedback?: components["schemas"]["Feedback"];
+            variants?: {
+                language: string;
+                body: components["schemas"]["DocumentBlock"][];
+                feedback?: components["schemas"]["Feedback"];
+            }[];
+            cards?: Record<string, never>[];
+        };
+        Html: string;
+        Feedback: {
+            right?: components["schemas"]["Html"];
+            wrong?: components["schemas"]["Html"];
+            byAnswers?: {
+                response: string;
+                value: string;
+                html: components["schemas"]["Html"];
+            }[];
+        };
+        DocumentBlock: {
+            html?: components["schemas"]["Html"];
+            inline?: boolean;
+            interaction?: components["schemas"]["DocumentInteraction"];
+        };
+        DocumentInteraction: {
+            response: string;
+            kind?: string;
+            choices?: components["schemas"]["DocumentChoice"][];
+            targets?: components["schemas"]["DocumentChoice"][];
+            maxChoices?: number;
+            unit?: string;
+            line?: {
+                from: string;
+                to: string;
+                step: string;
+                labels: number;
+            };
+            picture?: components["schemas"]["Picture"];
+            rows?: number;
+            among?: boolean;
+        };
+        DocumentChoice: {
+            id: string;
+            html: components["schemas"]["Html"];
+            most?: number;
+            plain?: boolean;
+            in?: string;
+            /** @description Keeps its place when choices are mixed. */
+            pinned?: boolean;
+            area?: components["schemas"]["DocumentArea"];
+        };
+        DocumentArea: {
+            shape: string;
+            at: number[];
+            value?: string;
+        };
+        Declaration: {
+            response: string;
+            correct: string[] | null;
+            number?: {
+                tolerance?: string;
+                relative?: boolean;
+                percent?: boolean;
+                clock?: boolean;
+                comma?: boolean;
+                units?: string[];
+            };
+            text?: {
+                caseMatters?: boolean;
+                slips?: boolean;
+            };
+            areas?: components["schemas"]["DocumentArea"][];
+            mapping?: {
+                default?: string;
+                lower?: string;
+                upper?: string;
+                entries?: {
+                    key: string;
+                    value: string;
+                    caseMatters?: boolean;
+                }[];
+            };
+            rubric?: {
+                traits: {
+                    name: string;
+                    levels: {
+                        points: components["schemas"]["Points"];
+                        text: string;
+                    }[];
+                }[];
+            };
+            credit?: string;
+            weight?: number;
+            needs?: string;
+        };
+        ItemMeta: {
+            identifier: string;
+            bank: string;
+            subject: string;
+            grade: string;
+            standards: string[];
+            depth: number;
+            /** @description p-value such as 0.62; empty when not known. */
+            difficulty: string;
+            language: string;
+            tags: string[];
+            /** Format: int64 */
+            passage: number;
+        };
+        ItemDraftListed: {
+            id: components["schemas"]["Id"];
+            itemId?: components["schemas"]["Id"];
+            kind: string;
+            stem: string;
+            /** Format: date-time */
+            changedAt: string;
+        };
+        /** @description What is right, by response. */
+        Keys: {
+            [key: string]: components["schemas"]["Key"];
+        };
+        Key: {
+            correct: string[];
+            areas?: components["schemas"]["Area"][];
+            rubric?: components["schemas"]["RubricTrait"][];
+        };
+        RubricTrait: {
+            name: string;
+            levels: components["schemas"]["RubricLevel"][];
+        };
+        RubricLevel: {
+            points: components["schemas"]["Points"];
+            text: string;
+        };
+        ItemExample: {
+            words: string;
+            credit: components["schemas"]["Points"];
+        };
+        ItemProblem: {
+            /** @description Where in the document, such as choices[2]. */
+            place: string;
+            reason: string;
+        };
+        ItemDraft: {
+            id: components["schemas"]["Id"];
+            itemId?: components["schemas"]["Id"];
+            /** Format: int64 */
+            version: number;
+            /** Format: date-time */
+            changedAt: string;
+            document: components["schemas"]["ItemDocument"];
+            shown: components["schemas"]["Shown"];
+            keys: components["schemas"]["Keys"];
+            meta: components["schemas"]["ItemMeta"];
+            key: string;
+            /** @description It cannot be kept in the bank with any of these. */
+            problems: components["schemas"]["ItemProblem"][];
+            cautions: components["schemas"]["ItemProblem"][];
+            /** @description What partly right answers earn of a point. */
+            examples: components["schemas"]["ItemExample"][];
+            /** @description The credit rules of each kind in this item. */
+            credits: {
+                [key: string]: string[];
+            };
+            passage?: components["schemas"]["Passage"];
         };
         Passage: {
             identifier: string;
@@ -877,9 +1198,14 @@ export interface components {
         ItemDetail: {
             item: components["schemas"]["Item"];
             shown: components["schemas"]["Shown"];
+            /** @description As one would note it. */
             key: string;
-            correct: string[];
+            keys: components["schemas"]["Keys"];
             credit: string;
+            /** @description To the adult who records. */
+            directions?: string;
+            /** @description To other authors. */
+            notes?: string;
             passage?: components["schemas"]["Passage"];
         };
         Cut: {
@@ -1215,7 +1541,7 @@ export interface components {
             raw: components["schemas"]["Points"];
             band: number;
             credits: components["schemas"]["Points"][];
-            /** @description A letter a line: r right, p part, w wrong, o omitted, n not reached. */
+            /** @description A letter a line: r right, p part, w wrong, o omitted, n not reached, u waits for its reader. */
             outcomes: string;
         };
         Matrix: {
@@ -1612,6 +1938,258 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportItems: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                passage?: components["schemas"]["Id"];
+                tag?: string;
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The package. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepMedia: {
+        parameters: {
+            query: {
+                file: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description How items refer to it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Media"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemDrafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Drafts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraftListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    kind?: string;
+                    item?: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getItemDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putItemDraft: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    document: components["schemas"]["ItemDocument"];
+                    meta: components["schemas"]["ItemMeta"];
+                };
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropItemDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepItem: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The item. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    response: components["schemas"]["Response"];
+                };
+            };
+        };
+        responses: {
+            /** @description The credit. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        credit: components["schemas"]["Points"];
+                        outcome: string;
+                        why: string;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

@@ -62,6 +62,11 @@ const kinds: Record<string, string> = {
   text: 'typed word',
   number: 'typed number',
   'number-line': 'point on a number line',
+  spot: 'spot on a picture',
+  parts: 'several parts',
+  'short-written': 'short written',
+  'extended-written': 'extended written',
+  examiner: 'recorded by an examiner',
 }
 
 export function kindName(kind: string): string {
@@ -72,6 +77,13 @@ const languages: Record<string, string> = { en: 'English', es: 'Spanish' }
 
 export function languageName(code: string): string {
   return languages[code] ?? code
+}
+
+const ownNames: Record<string, string> = { en: 'English', es: 'Español' }
+
+/** A language as those who speak it call it. */
+export function languageInItself(code: string): string {
+  return ownNames[code] ?? code
 }
 
 export function capital(text: string): string {

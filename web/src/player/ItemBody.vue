@@ -1,42 +1,31 @@
 <script setup lang="ts">
-import type { Component } from 'vue'
+import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
-import ChoiceAnswer from './ChoiceAnswer.vue'
-import JoinAnswer from './JoinAnswer.vue'
-import MenusAnswer from './MenusAnswer.vue'
-import NumberLineAnswer from './NumberLineAnswer.vue'
-import OrderAnswer from './OrderAnswer.vue'
-import SelectTextAnswer from './SelectTextAnswer.vue'
-import TableAnswer from './TableAnswer.vue'
-import TypedAnswer from './TypedAnswer.vue'
+import { languageInItself } from '@/contract/format'
+import AnswerPlace from './AnswerPlace.vue'
+import { useItemLanguage } from './language'
 
 /** An item as a student gets it. One set of answer parts serves the player, the preview and the author. */
 const response = defineModel<Record<string, string[]>>({ required: true })
-defineProps<{
+const props = defineProps<{
   shown: Schemas['Shown']
   /** Keeps the inputs of two items on one page apart. */
   name: string
   readOnly?: boolean
-  /** The key, for staff who look at the item with it. */
-  correct?: string[]
+  /** What is right, by response, for staff who look at the item with its key. */
+  keys?: Schemas['Keys']
   /** Id of the heading that names the item. */
   labelledBy?: string
 }>()
 
-/** The part that answers each kind; choices of any number are the usual one. */
-const parts: Record<string, Component> = {
-  order: OrderAnswer,
-  match: JoinAnswer,
-  sort: JoinAnswer,
-  'box-table': TableAnswer,
-  'select-text': SelectTextAnswer,
-  menus: MenusAnswer,
-}
-
-type Interaction = NonNullable<Schemas['Block']['interaction']>
-function offered({ choices, targets, maxChoices }: Interaction) {
-  return targets?.length ? { choices, targets } : { choices, most: maxChoices ?? 0 }
+const { language, choose } = useItemLanguage()
+const variant = computed(() => props.shown.variants?.find((v) => v.language === language.value))
+const body = computed(() => variant.value?.body ?? props.shown.body)
+/** The text that names a place to answer: the nearest one before it. */
+function textBefore(i: number) {
+  while (i > 0 && !body.value[i]!.html) i--
+  return `${props.name}-text-${i}`
 }
 
 function give(id: string, values: string[]) {
@@ -45,40 +34,40 @@ function give(id: string, values: string[]) {
 </script>
 
 <template>
-  <div class="item" role="group" :aria-labelledby="labelledBy">
-    <template v-for="(block, i) in shown.body" :key="i">
-      <SafeHtml v-if="block.html" :id="`${name}-text-${i}`" :html="block.html" class="text" />
-      <template v-if="block.interaction">
-        <NumberLineAnswer
-          v-if="block.interaction.line"
-          :model-value="response[block.interaction.response]?.[0] ?? ''"
-          :line="block.interaction.line"
-          :read-only="readOnly"
-          :correct="correct"
-          :described-by="`${name}-text-0`"
-          @update:model-value="give(block.interaction.response, [$event])"
-        />
-        <TypedAnswer
-          v-else-if="!block.interaction.choices?.length"
-          :model-value="response[block.interaction.response]?.[0] ?? ''"
-          :unit="block.interaction.unit"
-          :read-only="readOnly"
-          :correct="correct"
-          :described-by="`${name}-text-0`"
-          @update:model-value="give(block.interaction.response, $event === '' ? [] : [$event])"
-        />
-        <component
-          :is="parts[shown.kind] ?? ChoiceAnswer"
-          v-else
-          :model-value="response[block.interaction.response] ?? []"
-          v-bind="offered(block.interaction)"
-          :name="`${name}-${block.interaction.response}`"
-          :read-only="readOnly"
-          :correct="correct"
-          :described-by="`${name}-text-0`"
-          @update:model-value="(values: string[]) => give(block.interaction!.response, values)"
-        />
-      </template>
+  <div class="item" role="group" :aria-labelledby="labelledBy" :lang="variant?.language">
+    <div v-if="shown.variants?.length" class="languages" role="group" aria-label="Language of the item">
+      <button type="button" :aria-pressed="!variant" @click="choose('')">English</button>
+      <button
+        v-for="v in shown.variants"
+        :key="v.language"
+        type="button"
+        :lang="v.language"
+        :aria-pressed="variant === v"
+        @click="choose(v.language)"
+      >
+        {{ languageInItself(v.language) }}
+      </button>
+    </div>
+    <template v-for="(block, i) in body" :key="i">
+      <SafeHtml
+        v-if="block.html"
+        :id="`${name}-text-${i}`"
+        :html="block.html"
+        :tag="block.inline ? 'span' : 'div'"
+        :class="block.inline ? 'runs-on' : 'text'"
+      />
+      <AnswerPlace
+        v-if="block.interaction"
+        :model-value="response[block.interaction.response] ?? []"
+        :kind="block.interaction.kind ?? shown.kind"
+        :place="block.interaction"
+        :name="`${name}-${block.interaction.response}`"
+        :inline="block.inline"
+        :read-only="readOnly"
+        :answer="keys?.[block.interaction.response]"
+        :described-by="textBefore(i)"
+        @update:model-value="give(block.interaction.response, $event)"
+      />
     </template>
   </div>
 </template>
@@ -98,11 +87,22 @@ function give(id: string, values: string[]) {
   color: var(--ink-soft);
   font-size: 0.9em;
 }
+.item > :deep(.text:not(:first-child)) {
+  margin-top: 20px;
+}
 .text {
   margin-bottom: 14px;
 }
+.runs-on {
+  line-height: 2.4;
+}
 .text :deep(p) {
   margin: 0 0 10px;
+}
+.text :deep(img),
+.item :deep(.text img) {
+  max-width: 100%;
+  height: auto;
 }
 .text :deep(table) {
   border-collapse: collapse;
@@ -116,5 +116,32 @@ function give(id: string, values: string[]) {
 }
 .text :deep(th) {
   border-bottom: 1.5px solid var(--ink);
+}
+.languages {
+  display: flex;
+  justify-content: flex-end;
+  margin-bottom: 10px;
+}
+.languages button {
+  font: inherit;
+  font-size: 0.85em;
+  min-height: 36px;
+  padding: 0 12px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  color: inherit;
+  cursor: pointer;
+}
+.languages button + button {
+  border-left: 0;
+}
+.languages button[aria-pressed='true'] {
+  background: var(--pine);
+  border-color: var(--pine);
+  color: var(--on-pine);
+}
+.languages button:focus-visible {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
 }
 </style>

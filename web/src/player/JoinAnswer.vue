@@ -13,6 +13,8 @@ const pairs = defineModel<string[]>({ required: true })
 const props = defineProps<{
   choices: Schemas['Choice'][]
   targets: Schemas['Choice'][]
+  /** Choices are joined to each other; they are the targets too. */
+  among?: boolean
   readOnly?: boolean
   correct?: string[]
   describedBy: string
@@ -21,9 +23,16 @@ const props = defineProps<{
 const picked = ref<Schemas['Choice']>()
 const said = ref('')
 const shown = computed(() => props.correct ?? pairs.value)
-const pool = computed(() => props.choices.filter((c) => left(c, shown.value, 0) > 0))
+const partnered = (c: Schemas['Choice']) => !!props.among && !!c.most && shown.value.some((p) => p.endsWith(` ${c.id}`))
+const pool = computed(() => props.choices.filter((c) => left(c, shown.value, 0) > 0 && !partnered(c)))
 const inside = (target: Schemas['Choice']) =>
   shown.value.filter((p) => p.split(' ')[1] === target.id).flatMap((p) => props.choices.filter((c) => c.id === p.split(' ')[0]))
+/** Where to put things. Joined among each other, one that has a partner is gone from here. */
+const places = computed(() =>
+  props.among
+    ? props.choices.filter((c) => inside(c).length || !c.most || !shown.value.some((p) => p.startsWith(`${c.id} `)))
+    : props.targets,
+)
 const words = (c: Schemas['Choice']) => plainWords(c.html)
 
 function pick(c: Schemas['Choice']) {
@@ -32,7 +41,7 @@ function pick(c: Schemas['Choice']) {
   said.value = picked.value ? `${words(c)} picked. Choose where to put it.` : ''
 }
 function put(target: Schemas['Choice']) {
-  if (!picked.value || props.readOnly) return
+  if (!picked.value || props.readOnly || (props.among && picked.value.id === target.id)) return
   pairs.value = joined(pairs.value, picked.value, target)
   said.value = `${words(picked.value)} put to ${words(target)}`
   picked.value = undefined
@@ -64,7 +73,7 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
     </ul>
     <ul class="targets">
       <li
-        v-for="t in targets"
+        v-for="t in places"
         :key="t.id"
         class="target"
         :class="{ ready: picked }"
@@ -88,7 +97,13 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
             </button>
           </li>
         </ul>
-        <button v-if="picked" type="button" class="put" :aria-label="`Put ${words(picked)} to ${words(t)}`" @click="put(t)">
+        <button
+          v-if="picked && !(among && picked.id === t.id)"
+          type="button"
+          class="put"
+          :aria-label="`Put ${words(picked)} to ${words(t)}`"
+          @click="put(t)"
+        >
           Put here
         </button>
       </li>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
-import { pairOf, plainWords } from './pairs'
+import { left, pairOf, plainWords } from './pairs'
 
 /** A sentence with menus in it; one choice from each. */
 defineOptions({ inheritAttrs: false })
@@ -18,6 +18,10 @@ const props = defineProps<{
 const shown = computed(() => props.correct ?? pairs.value)
 const gaps = computed(() => props.targets.filter((t) => !t.plain))
 const chosen = (gap: string) => shown.value.find((p) => p.split(' ')[1] === gap)?.split(' ')[0] ?? ''
+
+/** A menu's own words, and those that serve every menu. */
+const offered = (gap: string) => props.choices.filter((c) => !c.in || c.in === gap)
+const usedUp = (c: Schemas['Choice'], gap: string) => chosen(gap) !== c.id && left(c, shown.value, 0) <= 0
 
 function choose(gap: string, choice: string) {
   const others = pairs.value.filter((p) => p.split(' ')[1] !== gap)
@@ -37,7 +41,9 @@ function choose(gap: string, choice: string) {
           @change="choose(t.id, ($event.target as HTMLSelectElement).value)"
         >
           <option value="">choose …</option>
-          <option v-for="c in choices.filter((x) => x.in === t.id)" :key="c.id" :value="c.id">{{ plainWords(c.html) }}</option>
+          <option v-for="c in offered(t.id)" :key="c.id" :value="c.id" :disabled="usedUp(c, t.id)">
+            {{ plainWords(c.html) }}
+          </option>
         </select></template
       >
     </p>

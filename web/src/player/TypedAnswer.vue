@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** A typed number or word. It is read and compared on the server; any spelling may be typed. */
 const typed = defineModel<string>({ required: true })
-defineProps<{ unit?: string; readOnly?: boolean; correct?: string[]; describedBy: string }>()
+defineProps<{ unit?: string; inline?: boolean; readOnly?: boolean; correct?: string[]; describedBy: string }>()
 </script>
 
 <template>
-  <div class="typed">
+  <div class="typed" :class="{ inline }">
     <input
       v-model="typed"
       type="text"
@@ -27,6 +27,11 @@ defineProps<{ unit?: string; readOnly?: boolean; correct?: string[]; describedBy
   flex-wrap: wrap;
   align-items: center;
   gap: 10px;
+}
+.inline {
+  display: inline-flex;
+  vertical-align: middle;
+  margin: 4px;
 }
 input {
   font: inherit;

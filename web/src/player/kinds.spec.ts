@@ -68,7 +68,7 @@ describe('putting in order', () => {
   it('shows an order that was given before, and the key to who may see it', () => {
     const rows = (b: ReturnType<typeof body>['b']) => b.findAll('ol .text').map((t) => t.text())
     expect(rows(body('order', { choices }, { RESPONSE: ['C', 'A', 'B'] }).b)).toEqual(['c', 'a', 'b'])
-    const { b } = body('order', { choices }, {}, { readOnly: true, correct: ['B', 'C', 'A'] })
+    const { b } = body('order', { choices }, {}, { readOnly: true, keys: { RESPONSE: { correct: ['B', 'C', 'A'] } } })
     expect(rows(b)).toEqual(['b', 'c', 'a'])
     expect(b.findAll('button')).toHaveLength(0)
   })
@@ -146,7 +146,7 @@ describe('a number line', () => {
   })
 
   it('finds the place of a key that is written otherwise', () => {
-    const { b } = body('number-line', { line }, {}, { readOnly: true, correct: ['1/2'] })
+    const { b } = body('number-line', { line }, {}, { readOnly: true, keys: { RESPONSE: { correct: ['1/2'] } } })
     expect(b.find('.point').attributes('style')).toContain('* 0.75')
   })
 })
@@ -205,4 +205,119 @@ describe('menus in a sentence', () => {
     await b.findAll('select')[0]!.setValue('')
     expect(last()).toEqual(['C G2'])
   })
+})
+
+describe('marking a spot', () => {
+  const picture = { source: '/media/x', alt: 'A harbor', width: 400, height: 200 }
+  it('moves by the arrow keys and says where it is', async () => {
+    const { b, last } = body('spot', { picture, maxChoices: 1 })
+    const box = b.find('[role=application]')
+    expect(box.attributes('aria-label')).toContain('A harbor')
+    await box.trigger('keydown', { key: 'ArrowRight' })
+    expect(last()).toEqual(['210 100'])
+    await b.setProps({ modelValue: { RESPONSE: ['210 100'] } })
+    await box.trigger('keydown', { key: 'ArrowDown', shiftKey: true })
+    expect(last()).toEqual(['210 101'])
+    expect(b.find('[role=status]').text()).toContain('% from the left')
+    await box.trigger('keydown', { key: 'Delete' })
+    expect(last()).toEqual([])
+  })
+
+  it('offers areas as buttons', async () => {
+    const areas = [
+      { id: 'A', html: 'pier', area: { shape: 'circle', at: [100, 100, 20] } },
+      { id: 'B', html: 'buoy', area: { shape: 'polygon', at: [0, 0, 40, 0, 40, 20] } },
+    ]
+    const { b, last } = body('spot', { picture, choices: areas, maxChoices: 1 })
+    const buttons = b.findAll('button.area')
+    expect(buttons.map((x) => x.attributes('aria-label'))).toEqual(['pier', 'buoy'])
+    expect((buttons[0]!.element as HTMLElement).style.left).toBe('20%')
+    expect((buttons[1]!.element as HTMLElement).style.width).toBe('10%')
+    await buttons[1]!.trigger('click')
+    expect(last()).toEqual(['B'])
+  })
+
+  it('shows the areas of the key to who may see it, and takes no spot then', async () => {
+    const keys = { RESPONSE: { correct: [], areas: [{ shape: 'rectangle', at: [0, 0, 200, 100] }] } }
+    const { b, last } = body('spot', { picture, maxChoices: 1 }, {}, { readOnly: true, keys })
+    expect(b.findAll('.area.key')).toHaveLength(1)
+    await b.find('.picture').trigger('click')
+    expect(last()).toBeUndefined()
+  })
+})
+
+describe('writing', () => {
+  it('counts words and shows the rubric with the key', async () => {
+    const { b, last } = body('extended-written', { rows: 8 }, { RESPONSE: ['Tides turn twice.'] })
+    expect(b.find('.hint').text()).toBe('3 words')
+    await b.find('textarea').setValue('Ferries wait.')
+    expect(last()).toEqual(['Ferries wait.'])
+    const rubric = [
+      {
+        name: 'Facts',
+        levels: [
+          { points: 2, text: 'two' },
+          { points: 0, text: 'none' },
+        ],
+      },
+    ]
+    const keyed = body(
+      'extended-written',
+      { rows: 8 },
+      {},
+      { readOnly: true, keys: { RESPONSE: { correct: ['Like so.'], rubric } } },
+    )
+    expect(keyed.b.text()).toContain('such as: Like so.')
+    expect(keyed.b.findAll('.rubric tr')).toHaveLength(2)
+  })
+})
+
+describe('several parts and languages', () => {
+  const part = (response: string, kind: string) => ({ interaction: { response, kind, choices: [c('A'), c('B')], maxChoices: 1 } })
+  it('keeps the answers of parts apart', async () => {
+    const shown = {
+      kind: 'parts',
+      body: [{ html: 'Both.' }, part('R1', 'single-choice'), { html: 'Why?' }, part('R2', 'single-choice')],
+    }
+    const b = mount(ItemBody, { props: { modelValue: { R1: ['A'] }, shown, name: 'n' } })
+    await b.findAll('input')[3]!.trigger('change')
+    expect(b.emitted('update:modelValue')!.at(-1)).toEqual([{ R1: ['A'], R2: ['B'] }])
+    expect(b.findAll('[role=radiogroup]').map((g) => g.attributes('aria-labelledby'))).toEqual(['n-text-0', 'n-text-2'])
+  })
+
+  it('turns to another language and keeps what is answered', async () => {
+    const shown = {
+      kind: 'single-choice',
+      body: [{ html: 'Which?' }, part('R', '')],
+      variants: [{ language: 'es', body: [{ html: '¿Cuál?' }, part('R', '')] }],
+    }
+    const b = mount(ItemBody, { props: { modelValue: { R: ['B'] }, shown, name: 'n' } })
+    expect(b.text()).toContain('Which?')
+    await b.find('.languages button[lang=es]').trigger('click')
+    expect(b.text()).toContain('¿Cuál?')
+    expect((b.findAll('input')[1]!.element as HTMLInputElement).checked).toBe(true)
+    await b.findAll('.languages button')[0]!.trigger('click')
+    expect(b.text()).toContain('Which?')
+  })
+})
+
+it('joins choices to each other, and a partner leaves the pool', async () => {
+  const { b, last } = body('match', { choices, targets: [], among: true })
+  await b.findAll('.pool .chip')[0]!.trigger('click')
+  expect(b.findAll('.put')).toHaveLength(2) // not to itself
+  await b.findAll('.put')[0]!.trigger('click')
+  expect(last()).toEqual(['A B'])
+  await b.setProps({ modelValue: { RESPONSE: ['A B'] } })
+  expect(b.findAll('.pool .chip').map((x) => x.text())).toEqual(['c'])
+})
+
+it('lets a word of a shared list be used once', async () => {
+  const { b } = body('menus', { choices, targets: [c('G1'), c('G2')] }, { RESPONSE: ['A G1'] })
+  const second = b.findAll('select')[1]!
+  expect(second.findAll('option').map((o) => [o.text(), o.attributes('disabled') !== undefined])).toEqual([
+    ['choose …', false],
+    ['a', true],
+    ['b', false],
+    ['c', false],
+  ])
 })

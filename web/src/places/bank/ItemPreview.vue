@@ -73,7 +73,7 @@ const facts = computed(() => {
         :name="`look-${id}`"
         :model-value="{}"
         read-only
-        :correct="way === 'key' ? detail.data.value.correct : undefined"
+        :keys="way === 'key' ? detail.data.value.keys : undefined"
       />
     </div>
     <p v-if="way === 'key'">

@@ -95,6 +95,7 @@ const marks: Record<string, [sign: string, words: string]> = {
   w: ['×', 'wrong'],
   o: ['○', 'omitted'],
   n: ['·', 'not reached'],
+  u: ['…', 'waits for its reader'],
 }
 const hard = (d: number | undefined) => d !== undefined && d < 200
 

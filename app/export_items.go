@@ -1,0 +1,91 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"strings"
+
+	"pineledger/core/item"
+	"pineledger/core/roster"
+	"pineledger/formats/qti"
+	"pineledger/store"
+)
+
+// ExportItems writes what a search finds as a QTI 3.0 package and gives how many
+// items are in it. It reads page by page, so that a bank of any size goes out.
+func (a *App) ExportItems(ctx context.Context, v roster.Viewer, q store.ItemQuery, out io.Writer) (int, error) {
+	if !v.MayBuild() {
+		return 0, ErrForbidden
+	}
+	w := qti.NewWriter(out, func(source string) (string, []byte, error) {
+		m, err := a.store.MediaByHash(ctx, strings.TrimPrefix(source, mediaPath))
+		if err != nil {
+			return "", nil, fmt.Errorf("%s is not on the media shelf: %w", source, err)
+		}
+		return m.Hash[:16] + m.Ending, m.Data, nil
+	})
+	n := 0
+	passages := map[int64]*qti.Passage{}
+	for q.Limit, q.Cursor = mostItems, ""; ; {
+		items, next, err := a.store.Items(ctx, q)
+		if err != nil {
+			return n, err
+		}
+		if err := a.exportPage(ctx, w, items, passages); err != nil {
+			return n, err
+		}
+		n += len(items)
+		if next == "" {
+			return n, w.Close()
+		}
+		q.Cursor = next
+	}
+}
+
+func (a *App) exportPage(ctx context.Context, w *qti.Writer, items []store.Item, passages map[int64]*qti.Passage) error {
+	ids := make([]int64, len(items))
+	for i, it := range items {
+		ids[i] = it.ID
+	}
+	versions, err := a.store.NewestVersions(ctx, ids)
+	if err != nil {
+		return err
+	}
+	byItem := map[int64]store.ItemVersion{}
+	for _, v := range versions {
+		byItem[v.ItemID] = v
+	}
+	for _, row := range items {
+		v := byItem[row.ID]
+		out := qti.Writing{Identifier: row.Identifier, Title: row.Stem, Meta: qti.Meta{Standards: codes(row.Standards), Subject: row.Subject, Grade: row.Grade,
+			Bank: row.Bank, Depth: row.Depth, Language: row.Language, Tags: codes(v.Tags)}}
+		if runes := []rune(out.Title); len(runes) > 80 {
+			out.Title = string(runes[:80]) + "…"
+		}
+		if row.Difficulty.Valid {
+			out.Meta.Difficulty = thousandths(row.Difficulty.Int64)
+		}
+		if out.Item, err = item.Read([]byte(v.Document)); err != nil {
+			return fmt.Errorf("%s: %w", row.Identifier, err)
+		}
+		if row.PassageID > 0 {
+			if passages[row.PassageID] == nil {
+				list, err := a.store.Passages(ctx, []int64{row.PassageID})
+				if err != nil {
+					return err
+				}
+				for _, p := range list {
+					passages[p.ID] = &qti.Passage{Identifier: p.Identifier, Title: p.Title, Body: p.Body}
+				}
+			}
+			out.Passage = passages[row.PassageID]
+		}
+		if err := w.Write(out); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func codes(s string) []string { return strings.Fields(s) }

@@ -1,0 +1,336 @@
+package app
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"pineledger/core/item"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// ItemMeta is what an author says of an item beside the item itself.
+type ItemMeta struct {
+	Identifier string   `json:"identifier"`
+	Bank       string   `json:"bank"`
+	Subject    string   `json:"subject"`
+	Grade      string   `json:"grade"`
+	Standards  []string `json:"standards"` // codes
+	Depth      int      `json:"depth"`
+	Difficulty string   `json:"difficulty"` // p-value, "" when not known
+	Language   string   `json:"language"`
+	Tags       []string `json:"tags"`
+	Passage    int64    `json:"passage"` // 0 without one
+	// Base is the version that the draft began from; 0 for a new item.
+	Base int `json:"base"`
+}
+
+// ItemDraft is an item while it is written, with what stands in its way.
+type ItemDraft struct {
+	ID       int64
+	ItemID   int64 // 0 for a new item
+	Version  int64
+	Changed  int64
+	Document item.Item
+	Meta     ItemMeta
+	Key      string
+	Problems []item.Problem // it cannot be kept in the bank with any of these
+	Cautions []item.Problem
+	Examples []ScoredExample
+	Passage  *store.Passage
+}
+
+// ScoredExample is what a partly right answer would earn of a point.
+type ScoredExample struct {
+	Words  string
+	Credit points.Points
+}
+
+// ItemDrafts lists what a person is writing.
+func (a *App) ItemDrafts(ctx context.Context, v roster.Viewer) ([]store.ItemDraft, error) {
+	if !v.MayBuild() {
+		return nil, ErrForbidden
+	}
+	return a.store.ItemDrafts(ctx, v.PersonID)
+}
+
+// BeginItem begins a draft: of a kind, or as the next version of an item.
+func (a *App) BeginItem(ctx context.Context, v roster.Viewer, kind item.Kind, of int64) (ItemDraft, error) {
+	if !v.MayBuild() {
+		return ItemDraft{}, ErrForbidden
+	}
+	draft := store.ItemDraft{AuthorID: v.PersonID, ChangedAt: store.Millis(a.now())}
+	it, meta := item.Blank(kind), ItemMeta{Language: "en", Bank: "District bank", Standards: []string{}, Tags: []string{}}
+	if of > 0 {
+		var err error
+		if it, meta, err = a.itemToWrite(ctx, of); err != nil {
+			return ItemDraft{}, err
+		}
+		draft.ItemID = sql.NullInt64{Int64: of, Valid: true}
+	} else if it.Kind == "" {
+		return ItemDraft{}, invalid("/kind", "%q is not a kind of item.", kind)
+	}
+	if err := fillDraft(&draft, it, meta); err != nil {
+		return ItemDraft{}, err
+	}
+	err := a.store.Write(ctx, func(tx *store.Tx) (err error) {
+		draft.ID, err = tx.AddItemDraft(ctx, draft)
+		return err
+	})
+	if err != nil {
+		return ItemDraft{}, err
+	}
+	return a.ItemDraftByID(ctx, v, draft.ID)
+}
+
+// itemToWrite gives the newest version of an item with its metadata.
+func (a *App) itemToWrite(ctx context.Context, id int64) (item.Item, ItemMeta, error) {
+	row, err := a.store.ItemByID(ctx, id)
+	if err != nil {
+		return item.Item{}, ItemMeta{}, err
+	}
+	versions, err := a.store.NewestVersions(ctx, []int64{id})
+	if err != nil || len(versions) == 0 {
+		return item.Item{}, ItemMeta{}, fmt.Errorf("the newest version of item %d: %w", id, err)
+	}
+	it, err := item.Read([]byte(versions[0].Document))
+	meta := ItemMeta{Identifier: row.Identifier, Bank: row.Bank, Subject: row.Subject, Grade: row.Grade, Standards: codes(row.Standards), Depth: row.Depth,
+		Language: row.Language, Tags: codes(versions[0].Tags), Passage: row.PassageID, Base: row.Version}
+	if row.Difficulty.Valid {
+		meta.Difficulty = thousandths(row.Difficulty.Int64)
+	}
+	return it, meta, err
+}
+
+func thousandths(n int64) string { return fmt.Sprintf("%d.%03d", n/1000, n%1000) }
+
+func fillDraft(d *store.ItemDraft, it item.Item, meta ItemMeta) error {
+	document, err := json.Marshal(it)
+	if err != nil {
+		return err
+	}
+	about, err := json.Marshal(meta)
+	d.Document, d.Meta, d.Stem, d.Kind = string(document), string(about), it.Stem(), string(it.Kind)
+	return err
+}
+
+// ItemDraftByID gives a draft of one's own.
+func (a *App) ItemDraftByID(ctx context.Context, v roster.Viewer, id int64) (ItemDraft, error) {
+	if !v.MayBuild() {
+		return ItemDraft{}, ErrForbidden
+	}
+	row, err := a.store.ItemDraft(ctx, v.PersonID, id)
+	if err != nil {
+		return ItemDraft{}, err
+	}
+	return a.draftOf(ctx, row)
+}
+
+func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, error) {
+	d := ItemDraft{ID: row.ID, ItemID: row.ItemID.Int64, Version: row.Version, Changed: row.ChangedAt}
+	var err error
+	if d.Document, err = item.Read([]byte(row.Document)); err != nil {
+		return d, err
+	}
+	if err := json.Unmarshal([]byte(row.Meta), &d.Meta); err != nil {
+		return d, err
+	}
+	d.Key, d.Problems, d.Cautions = d.Document.KeyShort(), d.Document.Check(), d.Document.Cautions()
+	if d.Meta.Passage > 0 {
+		list, err := a.store.Passages(ctx, []int64{d.Meta.Passage})
+		if err != nil {
+			return d, err
+		}
+		if len(list) == 1 {
+			d.Passage = &list[0]
+		}
+	}
+	standards, err := a.store.StandardIDs(ctx)
+	if err != nil {
+		return d, err
+	}
+	d.Problems = append(d.Problems, d.Meta.check(standards)...)
+	if len(d.Meta.Standards) == 0 {
+		d.Cautions = append(d.Cautions, item.Problem{Place: "standards", Reason: "the item is aligned to no standard"})
+	}
+	for _, e := range d.Document.Examples() {
+		d.Examples = append(d.Examples, ScoredExample{e.Words, d.Document.Score(e.Response, points.One).Credit})
+	}
+	return d, nil
+}
+
+func (m ItemMeta) check(standards map[string]store.StandardKey) []item.Problem {
+	var out []item.Problem
+	add := func(bad bool, place, format string, args ...any) {
+		if bad {
+			out = append(out, item.Problem{Place: place, Reason: fmt.Sprintf(format, args...)})
+		}
+	}
+	add(strings.ContainsAny(m.Identifier, " \t") || len(m.Identifier) > 100, "identifier", "an identifier has no spaces and at most 100 characters")
+	add(strings.TrimSpace(m.Bank) == "", "bank", "no bank is chosen")
+	add(strings.TrimSpace(m.Subject) == "", "subject", "no subject is chosen")
+	for _, code := range m.Standards {
+		_, known := standards[code]
+		add(!known, "standards", "%q is not a standard that is known", code)
+	}
+	add(m.Depth < 0 || m.Depth > 4, "depth", "the depth of knowledge is 1 to 4")
+	_, ok := readDifficulty(m.Difficulty)
+	add(!ok, "difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", m.Difficulty)
+	return out
+}
+
+// mostDocument bounds an item's document, in bytes.
+const mostDocument = 1 << 20
+
+// PutItemDraft keeps a draft as it is typed, sound or not; what is not safe in its
+// text is left out. version is the one that was seen, another is store.ErrStale.
+func (a *App) PutItemDraft(ctx context.Context, v roster.Viewer, id, version int64, it item.Item, meta ItemMeta) (ItemDraft, error) {
+	if !v.MayBuild() {
+		return ItemDraft{}, ErrForbidden
+	}
+	it.Schema = item.Schema
+	it = it.Cleaned()
+	err := a.store.Write(ctx, func(tx *store.Tx) error {
+		row, err := tx.ItemDraft(ctx, v.PersonID, id)
+		switch {
+		case err != nil:
+			return err
+		case row.Version != version:
+			return store.ErrStale
+		}
+		var before ItemMeta
+		if err := json.Unmarshal([]byte(row.Meta), &before); err != nil {
+			return err
+		}
+		meta.Base = before.Base
+		if row.ItemID.Valid {
+			meta.Identifier = before.Identifier
+		}
+		if err := fillDraft(&row, it, meta); err != nil {
+			return err
+		}
+		if len(row.Document) > mostDocument {
+			return invalid("/document", "The item is larger than %d kB; put pictures on the shelf instead of into the text.", mostDocument>>10)
+		}
+		row.ChangedAt = store.Millis(a.now())
+		return tx.PutItemDraft(ctx, row)
+	})
+	if err != nil {
+		return ItemDraft{}, err
+	}
+	return a.ItemDraftByID(ctx, v, id)
+}
+
+// TryItem tells what a response to a draft would earn of a point.
+func (a *App) TryItem(ctx context.Context, v roster.Viewer, id int64, r item.Response) (item.Credit, error) {
+	d, err := a.ItemDraftByID(ctx, v, id)
+	if err != nil {
+		return item.Credit{}, err
+	}
+	if len(d.Document.Check()) > 0 {
+		return item.Credit{}, conflict("The item has problems; mend them before it can score.")
+	}
+	if err := d.Document.Accepts(r); err != nil {
+		return item.Credit{}, invalid("/response", "%s.", sentence(err.Error()))
+	}
+	return d.Document.Score(r, points.One), nil
+}
+
+// DropItemDraft takes a draft away; what is in the bank stays.
+func (a *App) DropItemDraft(ctx context.Context, v roster.Viewer, id int64) error {
+	if !v.MayBuild() {
+		return ErrForbidden
+	}
+	return a.store.Write(ctx, func(tx *store.Tx) error {
+		if _, err := tx.ItemDraft(ctx, v.PersonID, id); err != nil {
+			return err
+		}
+		return tx.DropItemDraft(ctx, id)
+	})
+}
+
+// KeepItem puts a sound draft into the bank, as a new item or as the next version
+// of its item, and ends the draft. It gives the item's id.
+func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) (int64, error) {
+	d, err := a.ItemDraftByID(ctx, v, id)
+	if err != nil {
+		return 0, err
+	}
+	if d.Version != version {
+		return 0, store.ErrStale
+	}
+	if len(d.Problems) > 0 {
+		e := &InvalidError{}
+		for _, p := range d.Problems {
+			e.Fields = append(e.Fields, FieldError{"/" + p.Place, sentence(p.Reason) + "."})
+		}
+		return 0, e
+	}
+	if d.Meta.Identifier == "" {
+		d.Meta.Identifier = fmt.Sprintf("W-%06d", d.ID)
+	}
+	nv, err := a.versionOfDraft(ctx, v, d)
+	if err != nil {
+		return 0, err
+	}
+	var itemID int64
+	err = a.store.Write(ctx, func(tx *store.Tx) error {
+		did := act{name: "item.write", thing: "item", title: nv.Identifier}
+		if d.ItemID > 0 {
+			newest, err := tx.ItemByID(ctx, d.ItemID)
+			if err != nil {
+				return err
+			}
+			if newest.Version != d.Meta.Base {
+				return conflict("%s has a version %d by now; this draft began from version %d. Copy what you need, take the draft away and begin anew.", nv.Identifier, newest.Version, d.Meta.Base)
+			}
+			nv.Number, did.name, did.before = newest.Version+1, "item.version", newest.Version
+		} else if taken, err := tx.ItemNamed(ctx, nv.Identifier); err != nil || taken {
+			if err != nil {
+				return err
+			}
+			return invalid("/identifier", "The identifier %q is in use already; choose another one.", nv.Identifier)
+		}
+		var err error
+		if nv.BankID, err = tx.BankNamed(ctx, d.Meta.Bank, "district"); err != nil {
+			return err
+		}
+		if itemID, err = tx.PutItem(ctx, nv); err != nil {
+			return err
+		}
+		if err := tx.DropItemDraft(ctx, id); err != nil {
+			return err
+		}
+		did.id, did.after = itemID, nv.Digest
+		return a.record(ctx, tx, v, did)
+	})
+	return itemID, err
+}
+
+func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) (store.NewVersion, error) {
+	title := ""
+	if d.Passage != nil {
+		title = d.Passage.Title
+	}
+	nv, err := versionOf(d.Document, d.Meta.Identifier, title, v)
+	if err != nil {
+		return nv, err
+	}
+	standards, err := a.store.StandardIDs(ctx)
+	if err != nil {
+		return nv, err
+	}
+	m := d.Meta
+	for _, code := range m.Standards {
+		nv.Standards = append(nv.Standards, standards[code].ID)
+	}
+	nv.ItemID, nv.Codes, nv.TagList, nv.Depth = d.ItemID, strings.Join(m.Standards, " "), words(m.Tags), m.Depth
+	nv.Subject, nv.Grade, nv.Language, nv.PassageID, nv.At = subjectCode(m.Subject), m.Grade, m.Language, m.Passage, store.Millis(a.now())
+	nv.Difficulty, _ = readDifficulty(m.Difficulty) // checked with the draft
+	nv.Digest = a.digest(nv.Document, nv.Codes, m.Bank, nv.Subject, nv.Grade, nv.Language)
+	return nv, nil
+}

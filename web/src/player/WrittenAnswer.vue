@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '@/contract/client'
+
+/** An answer in writing. It grows with what is written; a reader gives its credit. */
+const written = defineModel<string>({ required: true })
+const props = defineProps<{
+  rows: number
+  long?: boolean
+  readOnly?: boolean
+  /** For staff who look at it with the key: examples of good answers, and the rubric. */
+  answer?: Schemas['Key']
+  describedBy: string
+}>()
+
+const words = computed(() => written.value.trim().split(/\s+/).filter(Boolean).length)
+const most = computed(() => (props.long ? 18_000 : 1_800))
+</script>
+
+<template>
+  <div class="written">
+    <textarea
+      v-model="written"
+      :rows="rows || 4"
+      :maxlength="most"
+      :disabled="readOnly"
+      :aria-labelledby="describedBy"
+      spellcheck="false"
+      autocomplete="off"
+    />
+    <p v-if="!readOnly" class="hint">{{ words === 1 ? '1 word' : `${words} words` }}</p>
+    <template v-if="answer">
+      <p v-for="(example, i) in answer.correct" :key="i" class="is-key">such as: {{ example }}</p>
+      <table v-if="answer.rubric" class="rubric">
+        <caption>
+          How it is read
+        </caption>
+        <tbody v-for="t in answer.rubric" :key="t.name">
+          <tr v-for="(l, i) in t.levels" :key="i">
+            <th v-if="i === 0" scope="rowgroup" :rowspan="t.levels.length">{{ t.name }}</th>
+            <td class="points">{{ l.points }}</td>
+            <td>{{ l.text }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+textarea {
+  font: inherit;
+  color: inherit;
+  width: 100%;
+  field-sizing: content;
+  min-height: 96px;
+  padding: 10px 14px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  line-height: 1.6;
+  resize: vertical;
+}
+textarea:focus {
+  outline: 3px solid var(--slate);
+  outline-offset: 1px;
+}
+.rubric {
+  border-collapse: collapse;
+  width: 100%;
+  margin-top: 12px;
+  font-size: 0.9em;
+}
+caption {
+  text-align: left;
+  font-weight: 700;
+  padding-bottom: 4px;
+}
+th,
+td {
+  text-align: left;
+  vertical-align: top;
+  padding: 5px 12px 5px 0;
+  border-bottom: 1px solid var(--rule);
+}
+tbody {
+  border-bottom: 1.5px solid var(--ink);
+}
+.points {
+  text-align: right;
+  font-weight: 700;
+}
+</style>
