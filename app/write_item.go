@@ -316,7 +316,7 @@ func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) 
 	if d.Passage != nil {
 		title = d.Passage.Title
 	}
-	nv, err := versionOf(d.Document, d.Meta.Identifier, title, v)
+	nv, err := versionOf(d.Document.Tidied(), d.Meta.Identifier, title, v)
 	if err != nil {
 		return nv, err
 	}

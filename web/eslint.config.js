@@ -20,6 +20,8 @@ export default ts.config(
       'vue/component-api-style': ['error', ['script-setup']],
       'vue/no-v-html': 'error',
       'vue/multi-word-component-names': 'off',
+      // The fields of an item share one draft, which they change in place; a prop itself is never replaced.
+      'vue/no-mutating-props': ['error', { shallowOnly: true }],
     },
   },
   prettier,

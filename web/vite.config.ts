@@ -9,5 +9,5 @@ export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 400 },
-  server: { proxy: { '/api': { target: server, changeOrigin: true } } },
+  server: { proxy: { '/api': { target: server, changeOrigin: true }, '/media': { target: server, changeOrigin: true } } },
 })

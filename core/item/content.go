@@ -14,10 +14,19 @@ import (
 // pictures and sound come from the media shelf alone.
 var subset = func() *bluemonday.Policy {
 	p := bluemonday.NewPolicy()
-	formula := []string{"math", "semantics", "mrow", "mi", "mn", "mo", "mtext", "mfrac", "msqrt", "mroot", "msup", "msub", "msubsup", "mover", "munder", "mtable", "mtr", "mtd"}
+	formula := []string{"math", "semantics", "mrow", "mi", "mn", "mo", "mtext", "mfrac", "msqrt", "mroot", "msup", "msub", "msubsup", "mover", "munder", "mtable", "mtr", "mtd",
+		"munderover", "mstyle", "mpadded", "mphantom", "menclose", "mspace"}
 	p.AllowElements(formula...)
 	p.AllowNoAttrs().OnElements(formula...)
 	p.AllowAttrs("display").Matching(regexp.MustCompile(`^(block|inline)$`)).OnElements("math")
+	token := regexp.MustCompile(`^[a-z0-9 .+-]{1,40}$`)
+	p.AllowAttrs("stretchy", "form", "fence", "separator", "lspace", "rspace", "accent", "movablelimits", "symmetric", "largeop").Matching(token).OnElements("mo", "mover", "munder")
+	p.AllowAttrs("mathvariant").Matching(token).OnElements("mi", "mn", "mtext")
+	p.AllowAttrs("width", "height", "depth").Matching(token).OnElements("mspace", "mpadded")
+	p.AllowAttrs("displaystyle", "scriptlevel").Matching(token).OnElements("mstyle", "mtable")
+	p.AllowAttrs("columnalign", "rowspacing", "columnspacing").Matching(token).OnElements("mtable", "mtr", "mtd")
+	p.AllowAttrs("linethickness").Matching(token).OnElements("mfrac")
+	p.AllowAttrs("notation").Matching(token).OnElements("menclose")
 	p.AllowElements("annotation") // the TeX that a formula was typed as
 	p.AllowAttrs("encoding").Matching(regexp.MustCompile(`^application/x-tex$`)).OnElements("annotation")
 	p.AllowAttrs("src").Matching(MediaSource).OnElements("img", "audio")

@@ -249,6 +249,30 @@ func NewParts(stem string, list []Item, needs []int, credit CreditRule) Item {
 		}
 		out.Declarations = append(out.Declarations, d)
 	}
-	out.Body = slices.DeleteFunc(out.Body, func(b Block) bool { return b.HTML == "" && b.Interaction == nil })
 	return out.Cleaned()
+}
+
+// Tidied gives the item without blocks that hold nothing, in every language alike.
+func (it Item) Tidied() Item {
+	var empty []int
+	for i, b := range it.Body {
+		if b.HTML == "" && b.Interaction == nil {
+			empty = append(empty, i)
+		}
+	}
+	without := func(body []Block) []Block {
+		var out []Block
+		for i, b := range body {
+			if !slices.Contains(empty, i) {
+				out = append(out, b)
+			}
+		}
+		return out
+	}
+	it.Body = without(it.Body)
+	it.Variants = slices.Clone(it.Variants)
+	for i, v := range it.Variants {
+		it.Variants[i].Body = without(v.Body)
+	}
+	return it
 }

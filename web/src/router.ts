@@ -19,6 +19,11 @@ export const router = createRouter({
     { path: '/today', component: () => import('./places/today/Today.vue'), meta: { title: 'Today', right: 'staff' } },
     { path: '/bank', component: () => import('./places/bank/Bank.vue'), meta: { title: 'Bank', right: 'readKeys' } },
     {
+      path: '/bank/write/:id(\\d+)',
+      component: () => import('./places/write/Write.vue'),
+      meta: { title: 'Bank', right: 'build' },
+    },
+    {
       path: '/assessments',
       component: () => import('./places/assessments/Assessments.vue'),
       meta: { title: 'Assessments', right: 'build' },

@@ -90,6 +90,9 @@ function give(id: string, values: string[]) {
 .item > :deep(.text:not(:first-child)) {
   margin-top: 20px;
 }
+.item > :deep(div[role] + div[role]) {
+  margin-top: 22px;
+}
 .text {
   margin-bottom: 14px;
 }

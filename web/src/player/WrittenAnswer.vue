@@ -21,7 +21,7 @@ const most = computed(() => (props.long ? 18_000 : 1_800))
   <div class="written">
     <textarea
       v-model="written"
-      :rows="rows || 4"
+      :style="{ minHeight: `${(rows || 4) * 1.6 + 1.4}em` }"
       :maxlength="most"
       :disabled="readOnly"
       :aria-labelledby="describedBy"
@@ -53,7 +53,6 @@ textarea {
   color: inherit;
   width: 100%;
   field-sizing: content;
-  min-height: 96px;
   padding: 10px 14px;
   border: 1px solid var(--rule-strong);
   background: var(--paper);

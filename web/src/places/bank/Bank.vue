@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import DifficultyBar from '@/parts/DifficultyBar.vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -14,6 +15,7 @@ import { api, call } from '@/contract/client'
 import { capital, gradeName, kindName, languageName, plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import ItemPreview from './ItemPreview.vue'
+import BeginDialog from '@/places/write/BeginDialog.vue'
 import StandardsTree from './StandardsTree.vue'
 import TrayPanel from './TrayPanel.vue'
 import { useBankQuery, type FacetName, type Sort } from './useBankQuery'
@@ -24,6 +26,7 @@ const { query, change, toggle } = useBankQuery()
 const tray = useTray()
 const chosen = ref<number>()
 const trayOpen = ref(false)
+const beginning = ref(false)
 
 const words = ref(query.value.words)
 watch(
@@ -84,6 +87,15 @@ const facets = computed(() =>
 const narrowed = computed(
   () => !!(query.value.words || query.value.standard || Object.values(query.value.facets).some((f) => f.length)),
 )
+/** What the search finds, as a package. */
+const packageLink = computed(() => {
+  const { words, standard, facets } = query.value
+  const params = new URLSearchParams()
+  if (words) params.set('words', words)
+  if (standard) params.set('standard', String(standard))
+  for (const [name, values] of Object.entries(facets)) for (const v of values) params.append(name, v)
+  return `/api/item-package.zip?${params}`
+})
 const none = { subject: [], grade: [], kind: [], depth: [], language: [], bank: [] }
 
 function onKey(e: KeyboardEvent) {
@@ -91,6 +103,16 @@ function onKey(e: KeyboardEvent) {
   if (e.key === 'p' && may('build')) tray.toggle(chosen.value)
   else return
   e.preventDefault()
+}
+const router = useRouter()
+const refused = ref<Error>()
+async function writeVersion(item: number) {
+  try {
+    const draft = await call(api.POST('/item-drafts', { body: { item } }))
+    await router.push(`/bank/write/${draft.id}`)
+  } catch (e) {
+    refused.value = e as Error
+  }
 }
 function onRowFocus(id: number) {
   chosen.value = id
@@ -137,6 +159,7 @@ useScreenKeys([
           outlined
           @click="trayOpen = true"
         />
+        <Button v-if="may('build')" label="Write an item" @click="beginning = true" />
       </div>
       <p class="count" aria-live="polite">
         {{ plural(first?.total ?? 0, 'item') }}
@@ -148,6 +171,7 @@ useScreenKeys([
         >
           show all
         </button>
+        <a v-if="may('build') && first?.total" :href="packageLink" download="items.zip" class="out">bring out as QTI 3.0</a>
       </p>
       <Trouble :error="search.error.value ?? tray.error.value" />
       <Empty
@@ -199,15 +223,18 @@ useScreenKeys([
 
     <aside class="preview" aria-label="Preview">
       <ItemPreview v-if="chosen" :id="chosen" />
-      <Button
-        v-if="chosen && may('build')"
-        :label="tray.has(chosen) ? 'Put back' : 'Pick into the tray'"
-        :severity="tray.has(chosen) ? 'secondary' : undefined"
-        :outlined="tray.has(chosen)"
-        class="picker"
-        @click="tray.toggle(chosen)"
-      />
+      <div v-if="chosen && may('build')" class="row acts">
+        <Button
+          :label="tray.has(chosen) ? 'Put back' : 'Pick into the tray'"
+          :severity="tray.has(chosen) ? 'secondary' : undefined"
+          :outlined="tray.has(chosen)"
+          @click="tray.toggle(chosen)"
+        />
+        <Button label="Write a new version" severity="secondary" outlined @click="writeVersion(chosen)" />
+      </div>
+      <Trouble :error="refused" />
     </aside>
+    <BeginDialog v-if="beginning" @close="beginning = false" />
     <TrayPanel v-if="trayOpen" @close="trayOpen = false" />
   </div>
 </template>
@@ -284,7 +311,10 @@ input[type='checkbox'] {
   overflow: auto;
   padding: 12px 14px;
 }
-.picker {
+.acts {
   margin-top: 12px;
+}
+.out {
+  margin-left: 12px;
 }
 </style>

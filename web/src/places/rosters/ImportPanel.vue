@@ -16,7 +16,12 @@ type Kind = 'standards' | 'roster' | 'items'
 const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
   { value: 'roster', label: 'Roster', hint: 'OneRoster 1.2 CSV as a zip', accept: '.zip' },
   { value: 'standards', label: 'Standards', hint: 'a CASE 1.1 JSON file', accept: '.json' },
-  { value: 'items', label: 'Items', hint: 'an items CSV, see docs/formats.md', accept: '.csv' },
+  {
+    value: 'items',
+    label: 'Items',
+    hint: 'a QTI package (3.0, 2.2, 2.1), a CSV or an XLSX sheet, see docs/formats.md',
+    accept: '.zip,.csv,.xlsx',
+  },
 ]
 const kind = ref<Kind>('roster')
 const of = computed(() => kinds.find((k) => k.value === kind.value)!)

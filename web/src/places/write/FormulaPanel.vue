@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import SafeHtml from '@/parts/SafeHtml.vue'
+import { readTex } from './formula'
+
+/** A formula typed as TeX, with a palette for those who do not know it, and seen at once. */
+const props = defineProps<{ tex: string }>()
+const emit = defineEmits<{ done: [mathml: string]; close: [] }>()
+
+const tex = ref(props.tex)
+const box = useTemplateRef<HTMLTextAreaElement>('box')
+const read = ref({ mathml: '', problem: '' })
+const empty = computed(() => !tex.value.trim())
+watch(
+  tex,
+  async (now) => {
+    read.value = now.trim() ? await readTex(now, false) : { mathml: '', problem: '' }
+  },
+  { immediate: true },
+)
+
+/** What each key of the palette puts in; the cursor goes to the first ?. */
+const palette: [shown: string, tex: string, name: string][] = [
+  ['a⁄b', '\\frac{?}{?}', 'fraction'],
+  ['xⁿ', '?^{?}', 'power'],
+  ['xₙ', '?_{?}', 'index'],
+  ['√', '\\sqrt{?}', 'square root'],
+  ['ⁿ√', '\\sqrt[?]{?}', 'root'],
+  ['×', '\\times ', 'times'],
+  ['÷', '\\div ', 'divided by'],
+  ['·', '\\cdot ', 'dot'],
+  ['±', '\\pm ', 'plus or minus'],
+  ['≤', '\\le ', 'at most'],
+  ['≥', '\\ge ', 'at least'],
+  ['≠', '\\ne ', 'not equal'],
+  ['≈', '\\approx ', 'about'],
+  ['°', '^{\\circ}', 'degrees'],
+  ['π', '\\pi ', 'pi'],
+  ['∠', '\\angle ', 'angle'],
+  ['△', '\\triangle ', 'triangle'],
+  ['( )', '\\left(?\\right)', 'parentheses'],
+]
+function put(piece: string) {
+  const el = box.value!
+  const [from, to] = [el.selectionStart, el.selectionEnd]
+  const chosen = tex.value.slice(from, to)
+  const filled = piece.replace('?', chosen)
+  tex.value = tex.value.slice(0, from) + filled.replaceAll('?', '') + tex.value.slice(to)
+  const gap = filled.indexOf('?')
+  const at = from + (gap >= 0 ? gap : chosen || !piece.includes('?') ? filled.length : piece.indexOf('?'))
+  requestAnimationFrame(() => {
+    el.focus()
+    el.setSelectionRange(at, at)
+  })
+}
+</script>
+
+<template>
+  <div class="formula" role="group" aria-label="Formula" @keydown.esc.stop.prevent="emit('close')">
+    <div class="palette">
+      <button
+        v-for="[shown, piece, what] in palette"
+        :key="what"
+        type="button"
+        :aria-label="what"
+        :title="what"
+        @click="put(piece)"
+      >
+        {{ shown }}
+      </button>
+    </div>
+    <textarea
+      ref="box"
+      v-model="tex"
+      rows="2"
+      class="mono"
+      maxlength="2000"
+      spellcheck="false"
+      aria-label="Formula in TeX"
+      @keydown.enter.exact.prevent="read.mathml && emit('done', read.mathml)"
+    />
+    <div class="seen" aria-live="polite">
+      <p v-if="read.problem" class="resin">{{ read.problem }}</p>
+      <!-- MathML of the formula typed here; it is cleaned again where it is kept. -->
+      <SafeHtml v-else-if="read.mathml" :html="read.mathml" />
+      <p v-else class="soft">The formula is seen here.</p>
+    </div>
+    <div class="row">
+      <Button label="Put it in" size="small" :disabled="empty || !read.mathml" @click="emit('done', read.mathml)" />
+      <Button label="Leave it" size="small" severity="secondary" text @click="emit('close')" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.formula {
+  display: grid;
+  gap: 8px;
+  padding: 10px;
+  border: 1px solid var(--rule-strong);
+  background: var(--tint);
+}
+.palette {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 3px;
+}
+.palette button {
+  min-width: 32px;
+  min-height: 28px;
+  font: inherit;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  color: inherit;
+  cursor: pointer;
+}
+textarea {
+  width: 100%;
+  padding: 6px 8px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  color: inherit;
+  resize: vertical;
+}
+.seen {
+  min-height: 34px;
+  font-size: 1.2em;
+}
+.seen p {
+  font-size: 0.82em;
+  margin: 4px 0;
+}
+</style>

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { capital, gradeName, languageName } from '@/contract/format'
+
+/** What an author says of an item beside the item: its standards, grade, depth, bank. */
+const props = defineProps<{ meta: Schemas['ItemMeta']; fixed: boolean }>()
+
+const subjects = ['mathematics', 'reading', 'science']
+const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
+
+const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
+const framework = computed(() => frameworks.data.value?.find((f) => f.subject.toLowerCase() === props.meta.subject))
+const standards = useQuery({
+  queryKey: ['standards of', computed(() => framework.value?.id)],
+  queryFn: () => call(api.GET('/frameworks/{id}/standards', { params: { path: { id: framework.value!.id } } })),
+  enabled: computed(() => !!framework.value),
+  staleTime: 60_000,
+})
+const textOf = (code: string) => standards.data.value?.find((s) => s.code === code)?.text ?? ''
+
+const code = ref('')
+function align() {
+  const given = code.value.trim()
+  if (given && !props.meta.standards.includes(given)) props.meta.standards = [...props.meta.standards, given]
+  code.value = ''
+}
+const tags = computed({
+  get: () => props.meta.tags.join(', '),
+  set: (v: string) =>
+    (props.meta.tags = v
+      .split(',')
+      .map((t) => t.trim())
+      .filter(Boolean)),
+})
+const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended thinking']
+</script>
+
+<template>
+  <div class="fields meta">
+    <div class="pair">
+      <label id="subject"
+        >Subject
+        <select :value="meta.subject" @change="meta.subject = ($event.target as HTMLSelectElement).value">
+          <option value="">choose …</option>
+          <option v-for="s in subjects" :key="s" :value="s">{{ capital(s) }}</option>
+        </select></label
+      >
+      <label
+        >Grade
+        <select :value="meta.grade" @change="meta.grade = ($event.target as HTMLSelectElement).value">
+          <option value="">choose …</option>
+          <option v-for="g in grades" :key="g" :value="g">{{ gradeName(g) }}</option>
+        </select></label
+      >
+    </div>
+    <div id="standards">
+      <label
+        >Standards
+        <input
+          v-model="code"
+          list="standard-codes"
+          maxlength="100"
+          placeholder="a code, then Enter"
+          @keydown.enter.prevent="align"
+          @change="align"
+      /></label>
+      <datalist id="standard-codes">
+        <option v-for="s in standards.data.value ?? []" :key="s.id" :value="s.code">{{ s.text }}</option>
+      </datalist>
+      <ul v-if="meta.standards.length">
+        <li v-for="s in meta.standards" :key="s">
+          <span class="mono">{{ s }}</span> <span class="soft">{{ textOf(s) }}</span>
+          <button
+            type="button"
+            class="link-button"
+            :aria-label="`Take ${s} off`"
+            @click="meta.standards = meta.standards.filter((x) => x !== s)"
+          >
+            take off
+          </button>
+        </li>
+      </ul>
+    </div>
+    <div class="pair">
+      <label id="depth"
+        >Depth of knowledge
+        <select :value="meta.depth" @change="meta.depth = Number(($event.target as HTMLSelectElement).value)">
+          <option v-for="(d, i) in depths" :key="i" :value="i">{{ d }}</option>
+        </select></label
+      >
+      <label id="difficulty"
+        >Difficulty
+        <input
+          :value="meta.difficulty"
+          maxlength="10"
+          placeholder="share of right answers, 0.62"
+          @change="meta.difficulty = ($event.target as HTMLInputElement).value.trim()"
+      /></label>
+    </div>
+    <div class="pair">
+      <label id="bank"
+        >Bank <input :value="meta.bank" maxlength="200" @change="meta.bank = ($event.target as HTMLInputElement).value"
+      /></label>
+      <label
+        >Language
+        <select :value="meta.language" @change="meta.language = ($event.target as HTMLSelectElement).value">
+          <option v-for="l in ['en', 'es']" :key="l" :value="l">{{ languageName(l) }}</option>
+        </select></label
+      >
+    </div>
+    <label>Keywords, separated by commas <input v-model.lazy="tags" maxlength="1000" /></label>
+    <label id="identifier"
+      >Identifier
+      <input
+        :value="meta.identifier"
+        maxlength="100"
+        :disabled="fixed"
+        placeholder="given when it is kept"
+        @change="meta.identifier = ($event.target as HTMLInputElement).value.trim()"
+    /></label>
+  </div>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 0;
+}
+li {
+  padding: 3px 0;
+  border-bottom: 1px solid var(--rule);
+}
+</style>

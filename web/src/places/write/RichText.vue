@@ -1,0 +1,299 @@
+<script setup lang="ts">
+import { Image } from '@tiptap/extension-image'
+import { Subscript } from '@tiptap/extension-subscript'
+import { Superscript } from '@tiptap/extension-superscript'
+import { TableKit } from '@tiptap/extension-table'
+import StarterKit from '@tiptap/starter-kit'
+import { EditorContent, useEditor } from '@tiptap/vue-3'
+import {
+  IconBold,
+  IconItalic,
+  IconList,
+  IconListNumbers,
+  IconMath,
+  IconPhoto,
+  IconSubscript,
+  IconSuperscript,
+  IconTable,
+  IconUnderline,
+  IconVolume,
+} from '@tabler/icons-vue'
+import { computed, ref, useId, useTemplateRef, watch, type Component } from 'vue'
+import { api, call } from '@/contract/client'
+import { Formula, Sound, texOf } from './formula'
+import FormulaPanel from './FormulaPanel.vue'
+
+/**
+ * Formatted text in the safe subset: the same that the server lets in. Its tools show
+ * while it is being written.
+ */
+const html = defineModel<string>({ required: true })
+const props = defineProps<{ label: string; small?: boolean; lang?: string }>()
+
+const id = useId()
+const file = useTemplateRef<HTMLInputElement>('file')
+const writing = ref(false)
+const problem = ref('')
+const formula = ref<string>()
+const sending = ref(false)
+
+/** A single paragraph is kept without its tag, as short texts are everywhere. */
+function unwrapped(text: string): string {
+  const only = /^<p>((?:(?!<\/?p>)[\s\S])*)<\/p>$/.exec(text)
+  return only ? only[1]! : text
+}
+
+const editor = useEditor({
+  content: html.value,
+  injectCSS: false,
+  extensions: [
+    StarterKit.configure({
+      heading: { levels: [3, 4] },
+      code: false,
+      codeBlock: false,
+      strike: false,
+      link: false,
+      horizontalRule: false,
+      undoRedo: false,
+    }),
+    Subscript,
+    Superscript,
+    TableKit.configure({ table: { resizable: false } }),
+    Image.configure({ inline: true }),
+    Formula,
+    Sound,
+  ],
+  editorProps: {
+    attributes: {
+      role: 'textbox',
+      'aria-multiline': 'true',
+      'aria-label': props.label,
+      class: 'text',
+      ...(props.lang ? { lang: props.lang } : {}),
+    },
+  },
+  onUpdate: ({ editor }) => {
+    html.value = editor.isEmpty ? '' : unwrapped(editor.getHTML())
+  },
+  onFocus: () => {
+    writing.value = true
+  },
+})
+watch(html, (now) => {
+  const e = editor.value
+  if (e && now !== (e.isEmpty ? '' : unwrapped(e.getHTML()))) e.commands.setContent(now, { emitUpdate: false })
+})
+
+const image = computed(() =>
+  editor.value?.isActive('image') ? (editor.value.getAttributes('image') as { alt: string | null }) : undefined,
+)
+function setAlt(alt: string) {
+  editor.value?.commands.updateAttributes('image', { alt })
+}
+
+const act = (what: string) => {
+  const run = editor.value!.chain().focus()
+  const does: Record<string, () => unknown> = {
+    bold: () => run.toggleBold().run(),
+    italic: () => run.toggleItalic().run(),
+    underline: () => run.toggleUnderline().run(),
+    subscript: () => run.toggleSubscript().run(),
+    superscript: () => run.toggleSuperscript().run(),
+    bulletList: () => run.toggleBulletList().run(),
+    orderedList: () => run.toggleOrderedList().run(),
+    table: () => run.insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
+    formula: () =>
+      (formula.value = editor.value!.isActive('formula') ? texOf(String(editor.value!.getAttributes('formula').mathml)) : ''),
+    picture: () => pick('image/*'),
+    sound: () => pick('audio/*'),
+  }
+  does[what]!()
+}
+const tools: [what: string, name: string, icon: Component][] = [
+  ['bold', 'Bold', IconBold],
+  ['italic', 'Italic', IconItalic],
+  ['underline', 'Underlined', IconUnderline],
+  ['subscript', 'Subscript', IconSubscript],
+  ['superscript', 'Superscript', IconSuperscript],
+  ['bulletList', 'List', IconList],
+  ['orderedList', 'Numbered list', IconListNumbers],
+  ['table', 'Table', IconTable],
+  ['formula', 'Formula', IconMath],
+  ['picture', 'Picture', IconPhoto],
+  ['sound', 'Sound', IconVolume],
+]
+const offered = computed(() => (props.small ? tools.filter(([w]) => !['bulletList', 'orderedList', 'table'].includes(w)) : tools))
+const tableTools: [name: string, run: () => void][] = [
+  ['row below', () => editor.value!.chain().focus().addRowAfter().run()],
+  ['column after', () => editor.value!.chain().focus().addColumnAfter().run()],
+  ['drop row', () => editor.value!.chain().focus().deleteRow().run()],
+  ['drop column', () => editor.value!.chain().focus().deleteColumn().run()],
+  ['drop table', () => editor.value!.chain().focus().deleteTable().run()],
+]
+
+function pick(accept: string) {
+  file.value!.accept = accept
+  file.value!.click()
+}
+async function upload(e: Event) {
+  const input = e.target as HTMLInputElement
+  const chosen = input.files?.[0]
+  input.value = ''
+  if (!chosen) return
+  problem.value = ''
+  sending.value = true
+  try {
+    const kept = await call(
+      api.POST('/media', {
+        params: { query: { file: chosen.name } },
+        body: chosen as unknown as string, // the contract says binary; the body is the file itself
+        bodySerializer: (body) => body,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    )
+    const run = editor.value!.chain().focus()
+    if (kept.type.startsWith('audio/')) run.insertContent({ type: 'sound', attrs: { src: kept.source } }).run()
+    else run.setImage({ src: kept.source, alt: '', width: kept.width, height: kept.height }).run()
+  } catch (error) {
+    problem.value = (error as Error).message
+  } finally {
+    sending.value = false
+  }
+}
+function putFormula(mathml: string) {
+  formula.value = undefined
+  editor.value!.chain().focus().insertContent({ type: 'formula', attrs: { mathml } }).run()
+}
+function leave(e: FocusEvent) {
+  if (!(e.currentTarget as HTMLElement).contains(e.relatedTarget as globalThis.Node | null) && formula.value === undefined)
+    writing.value = false
+}
+</script>
+
+<template>
+  <div class="rich" :class="{ small, open: writing }" @focusout="leave">
+    <div v-if="writing && editor" class="tools" role="toolbar" :aria-label="`Format ${label}`" :aria-controls="id">
+      <button
+        v-for="[what, name, icon] in offered"
+        :key="what"
+        type="button"
+        :aria-label="name"
+        :title="name"
+        :aria-pressed="editor.isActive(what)"
+        @mousedown.prevent
+        @click="act(what)"
+      >
+        <component :is="icon" :size="16" stroke="1.7" aria-hidden="true" />
+      </button>
+      <span v-if="sending" class="soft">putting it on the shelf…</span>
+    </div>
+    <div v-if="writing && editor?.isActive('table')" class="tools words">
+      <button v-for="[name, run] in tableTools" :key="name" type="button" @mousedown.prevent @click="run">{{ name }}</button>
+    </div>
+    <label v-if="writing && image" class="alt">
+      Alternative text
+      <input
+        :value="image.alt ?? ''"
+        maxlength="500"
+        placeholder="What the picture shows"
+        @change="setAlt(($event.target as HTMLInputElement).value)"
+      />
+    </label>
+    <EditorContent :id="id" :editor="editor" class="sheet" />
+    <FormulaPanel v-if="formula !== undefined" :tex="formula" @done="putFormula" @close="formula = undefined" />
+    <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+    <input ref="file" type="file" class="out-of-sight" tabindex="-1" aria-hidden="true" @change="upload" />
+  </div>
+</template>
+
+<style scoped>
+.rich {
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+}
+.rich.open {
+  border-color: var(--pine);
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px;
+  padding: 3px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--tint);
+}
+.tools button {
+  display: grid;
+  place-items: center;
+  min-width: 26px;
+  height: 26px;
+  padding: 0 4px;
+  font: inherit;
+  font-size: 12px;
+  border: 1px solid transparent;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+.tools button:hover {
+  border-color: var(--rule-strong);
+}
+.tools button[aria-pressed='true'] {
+  background: var(--pine);
+  color: var(--on-pine);
+}
+.alt {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 4px 8px;
+  border-bottom: 1px solid var(--rule);
+}
+.alt input {
+  flex: 1;
+  font: inherit;
+  color: inherit;
+  padding: 3px 6px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+}
+.sheet :deep(.text) {
+  min-height: 74px;
+  padding: 8px 10px;
+  outline: none;
+  white-space: pre-wrap;
+  font-family: var(--reading);
+}
+.small .sheet :deep(.text) {
+  min-height: 34px;
+  padding: 6px 10px;
+}
+.sheet :deep(p) {
+  margin: 0 0 6px;
+}
+.sheet :deep(p:last-child) {
+  margin-bottom: 0;
+}
+.sheet :deep(img) {
+  max-width: 100%;
+  height: auto;
+}
+.sheet :deep(.ProseMirror-selectednode) {
+  outline: 2px solid var(--pine);
+}
+.sheet :deep(table) {
+  border-collapse: collapse;
+}
+.sheet :deep(td),
+.sheet :deep(th) {
+  border: 1px solid var(--rule-strong);
+  padding: 3px 8px;
+  min-width: 40px;
+  text-align: left;
+}
+.sheet :deep(.ProseMirror-gapcursor),
+.sheet :deep(.ProseMirror-separator) {
+  display: none;
+}
+</style>
