@@ -28,7 +28,7 @@ func (h *handlers) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTo
 }
 
 func roomOf(r app.Room) Room {
-	return Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Seats: each(r.Seats, func(s store.RoomSeat) RoomSeat {
+	return Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, Seats: each(r.Seats, func(s store.RoomSeat) RoomSeat {
 		out := RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: RoomSeatState(attemptState(s.State.String)), Answered: s.Answered}
 		if s.SavedAt.Valid {
 			saved := timeOf(s.SavedAt.Int64)
@@ -144,4 +144,38 @@ func (h *handlers) HandIn(ctx context.Context, r HandInRequestObject) (HandInRes
 	}
 	out, err := takeOf(t)
 	return HandIn200JSONResponse(out), err
+}
+
+func recordingOf(r app.RecordView) Recording {
+	return Recording{AttemptId: r.AttemptID, Student: r.Student, Title: r.Title, State: RecordingState(attemptState(string(r.State))), Stopped: r.Stopped,
+		Mixed: append([]int{}, r.Mixed...), Lines: each(r.Lines, func(l app.RecordLine) RecordLine {
+			return RecordLine{Line: l.Line, Shown: shown(l.Shown), Directions: l.Directions, Right: l.Right, Recorded: l.Recorded, Number: l.Number}
+		})}
+}
+
+func (h *handlers) BeginRecording(ctx context.Context, r BeginRecordingRequestObject) (BeginRecordingResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	view, err := h.app.BeginRecording(ctx, v, r.Id, r.Student)
+	return BeginRecording200JSONResponse(recordingOf(view)), err
+}
+
+func (h *handlers) RecordAnswer(ctx context.Context, r RecordAnswerRequestObject) (RecordAnswerResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	at, err := h.app.RecordAnswer(ctx, v, r.Id, r.Student, r.Body.Line, string(r.Body.Recorded), r.Body.Number)
+	return RecordAnswer200JSONResponse{SavedAt: at.UTC()}, err
+}
+
+func (h *handlers) HandInRecorded(ctx context.Context, r HandInRecordedRequestObject) (HandInRecordedResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	view, err := h.app.HandInRecorded(ctx, v, r.Id, r.Student)
+	return HandInRecorded200JSONResponse(recordingOf(view)), err
 }

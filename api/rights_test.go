@@ -32,6 +32,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 	elsewhere := s.givenAt("middle")
 	section, school := sitting.SectionID, sitting.SchoolID
 	coordinator := s.as(roster.DistrictCoordinator, 0)
+	handedIn, err := s.store.AttemptByID(t.Context(), attempt)
+	require.NoError(t, err)
+	done := handedIn.StudentID
 	draft := s.draftOf(coordinator)
 	people := []struct {
 		name string
@@ -89,6 +92,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"sendDistribution", "POST /assessments/1/distribution", `{"reasons":{}}`, [6]int{n, n, n, f, f, y}},
 		{"getRoom", fmt.Sprintf("GET /sittings/%d", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"moveDoor", fmt.Sprintf("PUT /sittings/%d/door", sitting.ID), `{"door":"open"}`, [6]int{f, n, y, n, y, y}},
+		{"beginRecording", fmt.Sprintf("POST /sittings/%d/students/%d/recording", sitting.ID, student), "", [6]int{f, n, y, n, y, y}},
+		{"recordAnswer", fmt.Sprintf("PUT /sittings/%d/students/%d/recording", sitting.ID, student), `{"line":1,"recorded":"right","number":1}`, [6]int{f, n, y, n, y, y}},
+		{"handInRecorded", fmt.Sprintf("POST /sittings/%d/students/%d/hand-in", sitting.ID, done), "", [6]int{f, n, y, n, y, y}},
 		{"listMySittings", "GET /my/sittings", "", [6]int{y, f, f, f, f, f}},
 		{"beginAttempt", fmt.Sprintf("POST /my/sittings/%d/attempt", sitting.ID), "", [6]int{y, f, f, f, f, f}},
 		{"saveAnswers", fmt.Sprintf("PUT /my/attempts/%d/answers", attempt), `{"answers":[{"line":1,"number":1,"response":{},"marked":false}]}`, [6]int{n, n, n, n, n, n}},

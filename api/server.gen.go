@@ -166,6 +166,24 @@ func (e PartStatus) Valid() bool {
 	}
 }
 
+// Defines values for RecordingState.
+const (
+	RecordingStateHandedIn RecordingState = "handed in"
+	RecordingStateWorking  RecordingState = "working"
+)
+
+// Valid indicates whether the value is a known member of the RecordingState enum.
+func (e RecordingState) Valid() bool {
+	switch e {
+	case RecordingStateHandedIn:
+		return true
+	case RecordingStateWorking:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RoomSeatState.
 const (
 	RoomSeatStateHandedIn RoomSeatState = "handed in"
@@ -361,6 +379,27 @@ func (e MoveDoorJSONBodyDoor) Valid() bool {
 	case MoveDoorJSONBodyDoorOpen:
 		return true
 	case MoveDoorJSONBodyDoorPaused:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordAnswerJSONBodyRecorded.
+const (
+	None  RecordAnswerJSONBodyRecorded = "none"
+	Right RecordAnswerJSONBodyRecorded = "right"
+	Wrong RecordAnswerJSONBodyRecorded = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the RecordAnswerJSONBodyRecorded enum.
+func (e RecordAnswerJSONBodyRecorded) Valid() bool {
+	switch e {
+	case None:
+		return true
+	case Right:
+		return true
+	case Wrong:
 		return true
 	default:
 		return false
@@ -1080,6 +1119,38 @@ type Problem struct {
 	Type   string          `json:"type"`
 }
 
+// RecordLine defines model for RecordLine.
+type RecordLine struct {
+	Directions string `json:"directions"`
+	Line       int    `json:"line"`
+	Number     int64  `json:"number"`
+	Recorded   string `json:"recorded"`
+
+	// Right What a right answer is.
+	Right string `json:"right"`
+
+	// Shown An item as a student gets it.
+	Shown Shown `json:"shown"`
+}
+
+// Recording defines model for Recording.
+type Recording struct {
+	AttemptId Id           `json:"attemptId"`
+	Lines     []RecordLine `json:"lines"`
+
+	// Mixed The lines in an order of this child alone.
+	Mixed []int          `json:"mixed"`
+	State RecordingState `json:"state"`
+
+	// Stopped Why nothing can be recorded now.
+	Stopped string `json:"stopped"`
+	Student string `json:"student"`
+	Title   string `json:"title"`
+}
+
+// RecordingState defines model for Recording.State.
+type RecordingState string
+
 // Refusal defines model for Refusal.
 type Refusal struct {
 	Field  string `json:"field"`
@@ -1133,9 +1204,12 @@ type ResultListed struct {
 
 // Room defines model for Room.
 type Room struct {
-	Lines   int        `json:"lines"`
-	Seats   []RoomSeat `json:"seats"`
-	Sitting Sitting    `json:"sitting"`
+	Lines int `json:"lines"`
+
+	// Recorded How many of the lines an adult records.
+	Recorded int        `json:"recorded"`
+	Seats    []RoomSeat `json:"seats"`
+	Sitting  Sitting    `json:"sitting"`
 }
 
 // RoomSeat defines model for RoomSeat.
@@ -1656,6 +1730,16 @@ type MoveDoorJSONBody struct {
 // MoveDoorJSONBodyDoor defines parameters for MoveDoor.
 type MoveDoorJSONBodyDoor string
 
+// RecordAnswerJSONBody defines parameters for RecordAnswer.
+type RecordAnswerJSONBody struct {
+	Line     int                          `json:"line"`
+	Number   int64                        `json:"number"`
+	Recorded RecordAnswerJSONBodyRecorded `json:"recorded"`
+}
+
+// RecordAnswerJSONBodyRecorded defines parameters for RecordAnswer.
+type RecordAnswerJSONBodyRecorded string
+
 // PutBackItemsParams defines parameters for PutBackItems.
 type PutBackItemsParams struct {
 	Items []Id `form:"items" json:"items"`
@@ -1713,6 +1797,9 @@ type SignInJSONRequestBody = SignIn
 
 // MoveDoorJSONRequestBody defines body for MoveDoor for application/json ContentType.
 type MoveDoorJSONRequestBody MoveDoorJSONBody
+
+// RecordAnswerJSONRequestBody defines body for RecordAnswer for application/json ContentType.
+type RecordAnswerJSONRequestBody RecordAnswerJSONBody
 
 // PickItemsJSONRequestBody defines body for PickItems for application/json ContentType.
 type PickItemsJSONRequestBody PickItemsJSONBody
@@ -1884,6 +1971,15 @@ type ServerInterface interface {
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx *echo.Context, id Id) error
+	// HandInRecorded End a child's recorded attempt and score it.
+	// (POST /sittings/{id}/students/{student}/hand-in)
+	HandInRecorded(ctx *echo.Context, id Id, student Id) error
+	// BeginRecording Begin a child's attempt, or go on with it, for the adult who records it.
+	// (POST /sittings/{id}/students/{student}/recording)
+	BeginRecording(ctx *echo.Context, id Id, student Id) error
+	// RecordAnswer Keep what an adult recorded of one line; answered when it is on disk.
+	// (PUT /sittings/{id}/students/{student}/recording)
+	RecordAnswer(ctx *echo.Context, id Id, student Id) error
 	// GetToday What wants attention now.
 	// (GET /today)
 	GetToday(ctx *echo.Context) error
@@ -3263,6 +3359,78 @@ func (w *ServerInterfaceWrapper) MoveDoor(ctx *echo.Context) error {
 	return err
 }
 
+// HandInRecorded converts echo context to params.
+func (w *ServerInterfaceWrapper) HandInRecorded(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "student" -------------
+	var student Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "student", ctx.Param("student"), &student, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.HandInRecorded(ctx, id, student)
+	return err
+}
+
+// BeginRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) BeginRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "student" -------------
+	var student Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "student", ctx.Param("student"), &student, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BeginRecording(ctx, id, student)
+	return err
+}
+
+// RecordAnswer converts echo context to params.
+func (w *ServerInterfaceWrapper) RecordAnswer(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "student" -------------
+	var student Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "student", ctx.Param("student"), &student, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RecordAnswer(ctx, id, student)
+	return err
+}
+
 // GetToday converts echo context to params.
 func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 	var err error
@@ -3395,6 +3563,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/distribution", wrapper.PutDistribution, options.OperationMiddlewares["putDistribution"]...)
 	router.GET(options.BaseURL+"/sittings/:id", wrapper.GetRoom, options.OperationMiddlewares["getRoom"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
+	router.POST(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.BeginRecording, options.OperationMiddlewares["beginRecording"]...)
+	router.PUT(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.RecordAnswer, options.OperationMiddlewares["recordAnswer"]...)
+	router.POST(options.BaseURL+"/sittings/:id/students/:student/hand-in", wrapper.HandInRecorded, options.OperationMiddlewares["handInRecorded"]...)
 	router.GET(options.BaseURL+"/my/sittings", wrapper.ListMySittings, options.OperationMiddlewares["listMySittings"]...)
 	router.POST(options.BaseURL+"/my/sittings/:id/attempt", wrapper.BeginAttempt, options.OperationMiddlewares["beginAttempt"]...)
 	router.PUT(options.BaseURL+"/my/attempts/:id/answers", wrapper.SaveAnswers, options.OperationMiddlewares["saveAnswers"]...)
@@ -5598,6 +5769,129 @@ func (response MoveDoordefaultApplicationProblemPlusJSONResponse) VisitMoveDoorR
 	return err
 }
 
+type HandInRecordedRequestObject struct {
+	Id      Id `json:"id"`
+	Student Id `json:"student"`
+}
+
+type HandInRecordedResponseObject interface {
+	VisitHandInRecordedResponse(w http.ResponseWriter) error
+}
+
+type HandInRecorded200JSONResponse Recording
+
+func (response HandInRecorded200JSONResponse) VisitHandInRecordedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandInRecordeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandInRecordeddefaultApplicationProblemPlusJSONResponse) VisitHandInRecordedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginRecordingRequestObject struct {
+	Id      Id `json:"id"`
+	Student Id `json:"student"`
+}
+
+type BeginRecordingResponseObject interface {
+	VisitBeginRecordingResponse(w http.ResponseWriter) error
+}
+
+type BeginRecording200JSONResponse Recording
+
+func (response BeginRecording200JSONResponse) VisitBeginRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginRecordingdefaultApplicationProblemPlusJSONResponse) VisitBeginRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecordAnswerRequestObject struct {
+	Id      Id `json:"id"`
+	Student Id `json:"student"`
+	Body    *RecordAnswerJSONRequestBody
+}
+
+type RecordAnswerResponseObject interface {
+	VisitRecordAnswerResponse(w http.ResponseWriter) error
+}
+
+type RecordAnswer200JSONResponse struct {
+	SavedAt time.Time `json:"savedAt"`
+}
+
+func (response RecordAnswer200JSONResponse) VisitRecordAnswerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecordAnswerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RecordAnswerdefaultApplicationProblemPlusJSONResponse) VisitRecordAnswerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 }
 
@@ -5919,6 +6213,15 @@ type StrictServerInterface interface {
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx context.Context, request MoveDoorRequestObject) (MoveDoorResponseObject, error)
+	// HandInRecorded End a child's recorded attempt and score it.
+	// (POST /sittings/{id}/students/{student}/hand-in)
+	HandInRecorded(ctx context.Context, request HandInRecordedRequestObject) (HandInRecordedResponseObject, error)
+	// BeginRecording Begin a child's attempt, or go on with it, for the adult who records it.
+	// (POST /sittings/{id}/students/{student}/recording)
+	BeginRecording(ctx context.Context, request BeginRecordingRequestObject) (BeginRecordingResponseObject, error)
+	// RecordAnswer Keep what an adult recorded of one line; answered when it is on disk.
+	// (PUT /sittings/{id}/students/{student}/recording)
+	RecordAnswer(ctx context.Context, request RecordAnswerRequestObject) (RecordAnswerResponseObject, error)
 	// GetToday What wants attention now.
 	// (GET /today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -7672,6 +7975,107 @@ func (sh *strictHandler) MoveDoor(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(MoveDoorResponseObject); ok {
 		return validResponse.VisitMoveDoorResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// HandInRecorded operation middleware
+func (sh *strictHandler) HandInRecorded(ctx *echo.Context, id Id, student Id) error {
+	var request HandInRecordedRequestObject
+
+	request.Id = id
+	request.Student = student
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HandInRecorded(ctx.Request().Context(), request.(HandInRecordedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HandInRecorded")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(HandInRecordedResponseObject); ok {
+		return validResponse.VisitHandInRecordedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginRecording operation middleware
+func (sh *strictHandler) BeginRecording(ctx *echo.Context, id Id, student Id) error {
+	var request BeginRecordingRequestObject
+
+	request.Id = id
+	request.Student = student
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginRecording(ctx.Request().Context(), request.(BeginRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginRecordingResponseObject); ok {
+		return validResponse.VisitBeginRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RecordAnswer operation middleware
+func (sh *strictHandler) RecordAnswer(ctx *echo.Context, id Id, student Id) error {
+	var request RecordAnswerRequestObject
+
+	request.Id = id
+	request.Student = student
+
+	var body RecordAnswerJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RecordAnswer(ctx.Request().Context(), request.(RecordAnswerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RecordAnswer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RecordAnswerResponseObject); ok {
+		return validResponse.VisitRecordAnswerResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

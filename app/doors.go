@@ -21,7 +21,9 @@ func (a *App) Sittings(ctx context.Context, v roster.Viewer) ([]store.Sitting, e
 type Room struct {
 	Sitting store.Sitting
 	Lines   int
-	Seats   []store.RoomSeat
+	// Recorded is how many of the lines an adult records.
+	Recorded int
+	Seats    []store.RoomSeat
 }
 
 // Room gives one sitting in scope.
@@ -38,7 +40,7 @@ func (a *App) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error)
 		return Room{}, err
 	}
 	seats, err := a.store.Room(ctx, id)
-	return Room{Sitting: s, Lines: len(f.Lines), Seats: seats}, err
+	return Room{Sitting: s, Lines: len(f.Lines), Recorded: len(recordedLines(f.Lines)), Seats: seats}, err
 }
 
 // MoveDoor opens, pauses or closes one sitting. Closing stops work and loses

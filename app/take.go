@@ -144,6 +144,9 @@ func (a *App) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, answer
 		if answer.Line < 1 || answer.Line > len(live.form.Lines) {
 			return now, invalid(fmt.Sprintf("/answers/%d/line", i), "There is no line %d.", answer.Line)
 		}
+		if live.form.Lines[answer.Line-1].Item.Kind == item.Examiner {
+			return now, invalid(fmt.Sprintf("/answers/%d/line", i), "Line %d is recorded by an adult.", answer.Line)
+		}
 		if err := live.form.Lines[answer.Line-1].Item.Accepts(answer.Response); err != nil {
 			return now, invalid(fmt.Sprintf("/answers/%d/response", i), "Line %d: %s.", answer.Line, err)
 		}

@@ -64,9 +64,15 @@ func (a *App) BeginItem(ctx context.Context, v roster.Viewer, kind item.Kind, of
 		return ItemDraft{}, ErrForbidden
 	}
 	draft := store.ItemDraft{AuthorID: v.PersonID, ChangedAt: store.Millis(a.now())}
-	it, meta := item.Blank(kind), ItemMeta{Language: "en", Bank: "District bank", Standards: []string{}, Tags: []string{}}
+	it, meta := item.Blank(kind), ItemMeta{Language: "en", Standards: []string{}, Tags: []string{}}
+	var err error
+	if meta.Bank, err = a.store.FirstBank(ctx); err != nil {
+		return ItemDraft{}, err
+	}
+	if meta.Bank == "" {
+		meta.Bank = "District bank"
+	}
 	if of > 0 {
-		var err error
 		if it, meta, err = a.itemToWrite(ctx, of); err != nil {
 			return ItemDraft{}, err
 		}
@@ -77,7 +83,7 @@ func (a *App) BeginItem(ctx context.Context, v roster.Viewer, kind item.Kind, of
 	if err := fillDraft(&draft, it, meta); err != nil {
 		return ItemDraft{}, err
 	}
-	err := a.store.Write(ctx, func(tx *store.Tx) (err error) {
+	err = a.store.Write(ctx, func(tx *store.Tx) (err error) {
 		draft.ID, err = tx.AddItemDraft(ctx, draft)
 		return err
 	})

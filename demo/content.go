@@ -104,7 +104,7 @@ func writtenItems(file, subject string) []draftItem {
 			var it draftItem
 			parts := strings.Split(l[2:], " | ")
 			it.standard, it.subject, it.kind = parts[0], subject, "single-choice"
-			it.grade = "0" + parts[0][1:2]
+			it.grade = gradeOf(parts[0])
 			mustScan(parts[1], &it.depth)
 			mustScan(parts[2], &it.p)
 			if passage != "" {

@@ -21,11 +21,31 @@ func identifier(name string) string {
 	return fmt.Sprintf("%x-%x-%x-%x-%x", sum[0:4], sum[4:6], sum[6:8], sum[8:10], sum[10:16])
 }
 
+// bankName is the bank of the demo.
+const bankName = "Tamarack Bay district bank"
+
+// gradeOf is the grade of a standard by its code: M6.RR is of grade 6, MK.CC of
+// kindergarten.
+func gradeOf(code string) string {
+	if code[1] == 'K' {
+		return "KG"
+	}
+	return "0" + code[1:2]
+}
+
+func subjectOf(code string) string {
+	return map[byte]string{'M': "mathematics", 'R': "reading", 'S': "science"}[code[0]]
+}
+
+func slug(code string) string { return strings.ReplaceAll(code, ".", "-") }
+
+func digest(data []byte) string { return fmt.Sprintf("%x", sha256.Sum256(data)) }
+
 type object = map[string]any
 
 // frameworks of the state of Calder, by the letter that their codes begin with.
 var frameworks = []struct{ letter, title, subject string }{
-	{"M", "Calder Learning Standards: Mathematics, grades 3–8", "Mathematics"},
+	{"M", "Calder Learning Standards: Mathematics, kindergarten and grades 3–8", "Mathematics"},
 	{"R", "Calder Learning Standards: Reading, grades 3–8", "Reading"},
 	{"S", "Calder Learning Standards: Science, grades 5–8", "Science"},
 }
@@ -45,7 +65,7 @@ func writeStandards(dir string) ([]string, error) {
 			if above := parentOf(l.code); above != "" {
 				parent = identifier(above)
 			}
-			items = append(items, object{"identifier": item, "humanCodingScheme": l.code, "fullStatement": l.text, "CFItemType": levelOf(l.code), "educationLevel": []string{"0" + l.code[1:2]}})
+			items = append(items, object{"identifier": item, "humanCodingScheme": l.code, "fullStatement": l.text, "CFItemType": levelOf(l.code), "educationLevel": []string{gradeOf(l.code)}})
 			associations = append(associations, object{"identifier": identifier("child " + l.code), "associationType": "isChildOf", "sequenceNumber": i + 1,
 				"originNodeURI": object{"identifier": item, "title": l.code}, "destinationNodeURI": object{"identifier": parent}})
 		}
@@ -79,7 +99,7 @@ func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
 	for i := range items {
 		it := &items[i]
 		choices, key := it.shuffled(r)
-		row := []string{it.identifier, "Tamarack Bay district bank", it.kind, it.subject, it.grade, it.standard, fmt.Sprint(it.depth), fmt.Sprintf("%.3f", it.p), "en",
+		row := []string{it.identifier, bankName, it.kind, it.subject, it.grade, it.standard, fmt.Sprint(it.depth), fmt.Sprintf("%.3f", it.p), "en",
 			strings.Join(it.tags, ";"), it.passage, it.title, passageHTML(it.text), it.stem}
 		row = append(append(row, padded(choices, 5)...), padded(it.targets, 4)...)
 		slips := ""

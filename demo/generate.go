@@ -67,6 +67,7 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		func() error { return g.bands(ctx) },
 		func() error { return g.given(ctx) },
 		func() error { return g.out(ctx) },
+		func() error { return g.faceToFace(ctx) },
 		func() error { g.drafts(ctx); return g.play() },
 		func() error { return s.Optimize(ctx) },
 	} {
@@ -167,6 +168,12 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	}
 	for _, it := range bank {
 		g.items[it.identifier] = it
+	}
+	if err := g.take(ctx, g.district, app.ImportItems, path); err != nil {
+		return err
+	}
+	if path, err = writePackage(dir); err != nil {
+		return err
 	}
 	return g.take(ctx, g.district, app.ImportItems, path)
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app"
+	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/demo"
 	"pineledger/store"
@@ -39,11 +40,34 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	page, err := a.Items(ctx, v, store.ItemQuery{})
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, page.Total, 300, "a bank of at least 300 items")
+	kinds := map[string]int{}
+	for _, f := range page.Facets["kind"] {
+		kinds[f.Value] = f.Count
+	}
+	for _, k := range item.Kinds() {
+		assert.GreaterOrEqual(t, kinds[string(k)], 10, "items of %s", k)
+	}
+	two := 0
+	for cursor := ""; ; cursor = page.Next {
+		page, err = a.Items(ctx, v, store.ItemQuery{Cursor: cursor})
+		require.NoError(t, err)
+		for _, row := range page.Items {
+			d, err := a.Item(ctx, v, row.ID)
+			require.NoError(t, err)
+			two += len(d.Document.Variants)
+		}
+		if page.Next == "" {
+			break
+		}
+	}
+	assert.Equal(t, 20, two, "items in two languages")
 
 	results, err := a.Results(ctx, v)
 	require.NoError(t, err)
-	require.Len(t, results, 2)
-	given := results[1]
+	require.Len(t, results, 3)
+	given := results[2]
+	check := results[0]
+	assert.Equal(t, []int{12, 9}, []int{check.Begun, check.Scored}, "children whom an adult recorded")
 	assert.Greater(t, given.Scored, given.Seats*8/10)
 
 	m, err := a.Matrix(ctx, v, given.DistributionID, app.MatrixQuery{})
@@ -75,7 +99,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 
 	verified, err := a.Verify(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, 2, verified.Forms)
+	assert.Equal(t, 3, verified.Forms)
 
 	_, again := made()
 	for _, query := range []func(*store.Store) any{

@@ -178,7 +178,7 @@ func WriteManyItems(dir string, n int) (standards []string, items string, err er
 		if !sound(it) {
 			continue
 		}
-		it.standard, it.depth, it.subject, it.grade, it.p = t.standard, t.depth, "mathematics", "0"+t.standard[1:2], .2+.7*r.Float64()
+		it.standard, it.depth, it.subject, it.grade, it.p = t.standard, t.depth, "mathematics", gradeOf(t.standard), .2+.7*r.Float64()
 		it.identifier = fmt.Sprintf("N-%06d", i)
 		bank = append(bank, it)
 	}

@@ -12,9 +12,9 @@ func joinedItems() []draftItem {
 	items := slices.Concat(trueOrFalse, toOrder, toMatch, toSort, toTick, toType, toPut, toSelect, toMenu)
 	for i := range items {
 		it := &items[i]
-		it.subject = map[byte]string{'M': "mathematics", 'R': "reading", 'S': "science"}[it.standard[0]]
-		it.grade = "0" + it.standard[1:2]
-		it.identifier = fmt.Sprintf("%s-J%02d", strings.ReplaceAll(it.standard, ".", "-"), i+1)
+		it.subject = subjectOf(it.standard)
+		it.grade = gradeOf(it.standard)
+		it.identifier = fmt.Sprintf("%s-J%02d", slug(it.standard), i+1)
 	}
 	return items
 }

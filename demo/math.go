@@ -38,7 +38,7 @@ func mathItems(r *rand.Rand) []draftItem {
 				continue // the template has fewer sound and different items than were wanted
 			}
 			seen[it.stem] = true
-			it.standard, it.depth, it.subject, it.grade = t.standard, t.depth, "mathematics", "0"+t.standard[1:2]
+			it.standard, it.depth, it.subject, it.grade = t.standard, t.depth, "mathematics", gradeOf(t.standard)
 			it.p = min(.95, max(.15, t.p+(r.Float64()-.5)*.16))
 			it.identifier = fmt.Sprintf("%s-%03d", strings.ReplaceAll(t.standard, ".", "-"), countStandard(out, t.standard)+1)
 			out = append(out, it)

@@ -213,6 +213,13 @@ func (r Reader) ItemByID(ctx context.Context, id int64) (Item, error) {
 	return it, err
 }
 
+// FirstBank is the name of the bank that was made first, "" without one.
+func (r Reader) FirstBank(ctx context.Context) (string, error) {
+	var name string
+	err := r.get(ctx, &name, "SELECT COALESCE((SELECT name FROM bank ORDER BY id LIMIT 1), '')")
+	return name, err
+}
+
 // ItemNamed tells whether an identifier is in use.
 func (r Reader) ItemNamed(ctx context.Context, identifier string) (bool, error) {
 	var n int

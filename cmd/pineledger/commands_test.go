@@ -160,7 +160,7 @@ func TestADemoIsMadeOnceAndAfreshWhenAsked(t *testing.T) {
 	require.NoError(t, os.Rename(filepath.Join(data, "demo-made"), filepath.Join(data, "demo-made-begun")))
 	assert.Contains(t, make().out, "the demo district is made")
 	verified := pineledger(t, "", "verify", "--data", data)
-	assert.Contains(t, verified.out, "2 sealed forms match")
+	assert.Contains(t, verified.out, "3 sealed forms match")
 }
 
 // compute: JSON in and out; what is wrong goes to standard error with its place and exit 2.

@@ -109,7 +109,7 @@ func (f Form) Score(responses map[int]item.Response) (Score, error) {
 	answered := make([]bool, len(f.Lines))
 	for i, l := range f.Lines {
 		s.Credits[i] = l.Item.Score(responses[i], l.Points)
-		answered[i] = s.Credits[i].Outcome != item.Omitted
+		answered[i] = l.Item.Answered(responses[i])
 		s.Raw += s.Credits[i].Credit
 	}
 	for i := attempt.LastReached(answered) + 1; i < len(s.Credits); i++ {

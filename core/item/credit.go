@@ -117,6 +117,16 @@ func (it Item) earn(r Response) (s share, answered bool) {
 	return scoreParts(it.judge(r), it.Credit), true
 }
 
+// Answered tells whether anything was given; a recorded "no response" is something.
+func (it Item) Answered(r Response) bool {
+	for _, values := range r {
+		if len(given(values)) > 0 {
+			return true
+		}
+	}
+	return false
+}
+
 func (p part) score(values []string) share {
 	if p.credit == Mapped {
 		return p.scoreMapped(values)

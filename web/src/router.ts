@@ -44,6 +44,16 @@ export const router = createRouter({
     { path: '/ledger', component: () => import('./places/ledger/Ledger.vue'), meta: { title: 'Ledger', right: 'readLedger' } },
     { path: '/rooms/:id(\\d+)', component: () => import('./places/rooms/Room.vue'), meta: { title: 'Rooms', right: 'staff' } },
     {
+      path: '/rooms/:id(\\d+)/record/:student(\\d+)',
+      component: () => import('./places/rooms/Record.vue'),
+      meta: { title: 'Rooms', right: 'staff' },
+    },
+    {
+      path: '/rooms/:id(\\d+)/child',
+      component: () => import('./places/rooms/Child.vue'),
+      meta: { title: 'Picture', right: 'staff', bare: true },
+    },
+    {
       path: '/desk',
       component: () => import('./player/Home.vue'),
       meta: { title: 'My assessments', right: 'student', bare: true },

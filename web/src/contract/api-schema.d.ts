@@ -527,6 +527,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sittings/{id}/students/{student}/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what an adult recorded of one line; answered when it is on disk. */
+        put: operations["recordAnswer"];
+        /** Begin a child's attempt, or go on with it, for the adult who records it. */
+        post: operations["beginRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/students/{student}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a child's recorded attempt and score it. */
+        post: operations["handInRecorded"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/my/sittings": {
         parameters: {
             query?: never;
@@ -1436,6 +1477,8 @@ export interface components {
         Room: {
             sitting: components["schemas"]["Sitting"];
             lines: number;
+            /** @description How many of the lines an adult records. */
+            recorded: number;
             seats: components["schemas"]["RoomSeat"][];
         };
         MySitting: {
@@ -1463,6 +1506,28 @@ export interface components {
             number: number;
             response: components["schemas"]["Response"];
             marked: boolean;
+        };
+        Recording: {
+            attemptId: components["schemas"]["Id"];
+            student: string;
+            title: string;
+            /** @enum {string} */
+            state: "working" | "handed in";
+            /** @description Why nothing can be recorded now. */
+            stopped: string;
+            /** @description The lines in an order of this child alone. */
+            mixed: number[];
+            lines: components["schemas"]["RecordLine"][];
+        };
+        RecordLine: {
+            line: number;
+            shown: components["schemas"]["Shown"];
+            directions: string;
+            /** @description What a right answer is. */
+            right: string;
+            recorded: string;
+            /** Format: int64 */
+            number: number;
         };
         Take: {
             attemptId: components["schemas"]["Id"];
@@ -2744,6 +2809,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recordAnswer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    line: number;
+                    /** @enum {string} */
+                    recorded: "right" | "wrong" | "none";
+                    /** Format: int64 */
+                    number: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: date-time */
+                        savedAt: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handInRecorded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
                 };
             };
             default: components["responses"]["Problem"];

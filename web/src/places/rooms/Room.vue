@@ -47,6 +47,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             <th class="num">Answered of {{ room.data.value.lines }}</th>
             <th>Progress</th>
             <th class="double">Last saved</th>
+            <th v-if="room.data.value.recorded"><span class="out-of-sight">Record</span></th>
           </tr>
         </thead>
         <tbody>
@@ -61,6 +62,14 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
               /></span>
             </td>
             <td class="double">{{ s.savedAt ? clockTime(s.savedAt) : '' }}</td>
+            <td v-if="room.data.value.recorded">
+              <RouterLink
+                v-if="s.state !== 'handed in' && sitting.door === 'open'"
+                :to="`/rooms/${id}/record/${s.studentId}`"
+                :aria-label="`Record ${s.name}`"
+                >{{ s.state === 'working' ? 'go on' : 'record' }}</RouterLink
+              >
+            </td>
           </tr>
         </tbody>
         <tfoot>
@@ -71,6 +80,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
               in
             </td>
             <td class="double" />
+            <td v-if="room.data.value.recorded" />
           </tr>
         </tfoot>
       </LedgerTable>

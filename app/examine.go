@@ -1,0 +1,192 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"pineledger/core/attempt"
+	"pineledger/core/form"
+	"pineledger/core/item"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// RecordView is one child's attempt as the adult who records it gets it.
+type RecordView struct {
+	AttemptID int64
+	Student   string
+	Title     string
+	State     attempt.State
+	Stopped   string // why nothing can be recorded now, "" when it can
+	Lines     []RecordLine
+	Mixed     []int // an order of the lines for this child alone
+}
+
+// RecordLine is a line that an adult records: what the child sees, what the adult
+// does, what a right answer is, and what was recorded.
+type RecordLine struct {
+	Line       int // counted from 1 on the form
+	Shown      item.Shown
+	Directions string
+	Right      string
+	Recorded   string // right, wrong, none or ""
+	Number     int64
+}
+
+// recordedLines are the lines that an adult records, counted from 1.
+func recordedLines(lines []form.Line) []int {
+	var out []int
+	for i, l := range lines {
+		if l.Item.Kind == item.Examiner {
+			out = append(out, i+1)
+		}
+	}
+	return out
+}
+
+// examined finds a sitting in scope with a student's place in it.
+func (a *App) examined(ctx context.Context, v roster.Viewer, sitting, student int64) (store.StudentSitting, error) {
+	if !v.IsStaff() {
+		return store.StudentSitting{}, ErrForbidden
+	}
+	if _, err := a.store.SittingInScope(ctx, v.Scope(), sitting); err != nil {
+		return store.StudentSitting{}, err
+	}
+	return a.store.StudentSitting(ctx, student, sitting)
+}
+
+// BeginRecording begins a child's attempt, or goes on with it, for the adult who
+// records what the child shows or says.
+func (a *App) BeginRecording(ctx context.Context, v roster.Viewer, sitting, student int64) (RecordView, error) {
+	s, err := a.examined(ctx, v, sitting, student)
+	if err != nil {
+		return RecordView{}, err
+	}
+	f, err := a.formByID(ctx, s.FormID)
+	if err != nil {
+		return RecordView{}, err
+	}
+	if len(recordedLines(f.Lines)) == 0 {
+		return RecordView{}, conflict("No line of this assessment is recorded by an adult.")
+	}
+	id := s.AttemptID
+	if id == 0 {
+		if err := s.Rules().MayWork(a.now()); err != nil {
+			return RecordView{}, conflict("%s", sentence(err.Error()))
+		}
+		err := a.store.Write(ctx, func(tx *store.Tx) error {
+			var begun bool
+			if id, begun, err = tx.Begin(ctx, sitting, student, s.FormID, a.now()); err != nil || !begun {
+				return err
+			}
+			row, err := tx.AttemptByID(ctx, id)
+			if err != nil {
+				return err
+			}
+			return a.record(ctx, tx, v, act{name: "attempt.begin", thing: "attempt", id: id, title: row.Title + ", " + row.Student})
+		})
+		if err != nil {
+			return RecordView{}, err
+		}
+	}
+	return a.recordView(ctx, id)
+}
+
+func (a *App) recordView(ctx context.Context, id int64) (RecordView, error) {
+	row, err := a.store.AttemptByID(ctx, id)
+	if err != nil {
+		return RecordView{}, err
+	}
+	f, err := a.formByID(ctx, row.FormID)
+	if err != nil {
+		return RecordView{}, err
+	}
+	answers, err := a.store.Answers(ctx, id)
+	if err != nil {
+		return RecordView{}, err
+	}
+	kept := map[int]store.SavedAnswer{}
+	for _, answer := range answers {
+		kept[answer.Line] = answer
+	}
+	view := RecordView{AttemptID: id, Student: row.Student, Title: f.ShortTitle, State: row.State}
+	if err := mayGoOn(row, a.now()); err != nil {
+		view.Stopped = sentence(err.Error())
+	}
+	lines := recordedLines(f.Lines)
+	for _, n := range lines {
+		it := f.Lines[n-1].Item
+		l := RecordLine{Line: n, Shown: it.Shown(), Directions: it.Directions, Right: it.KeyShort()}
+		if answer, ok := kept[n]; ok {
+			r, err := ReadResponse(answer.Response)
+			if err != nil {
+				return view, fmt.Errorf("line %d: %w", n, err)
+			}
+			if given := it.ResponseShort(r); len(given) == 1 {
+				l.Recorded = given[0]
+			}
+			l.Number = answer.Number
+		}
+		view.Lines = append(view.Lines, l)
+	}
+	for _, at := range attempt.Mixed(len(lines), id) {
+		view.Mixed = append(view.Mixed, lines[at-1])
+	}
+	return view, nil
+}
+
+// RecordAnswer keeps what an adult recorded of one line and returns when it is on
+// disk. number rises with every change, as a student's own answers do.
+func (a *App) RecordAnswer(ctx context.Context, v roster.Viewer, sitting, student int64, line int, recorded string, number int64) (time.Time, error) {
+	now := a.now()
+	s, err := a.examined(ctx, v, sitting, student)
+	if err != nil {
+		return now, err
+	}
+	if s.AttemptID == 0 {
+		return now, conflict("The child has not begun.")
+	}
+	live, err := a.live.get(ctx, a, s.AttemptID)
+	if err != nil {
+		return now, err
+	}
+	if err := mayGoOn(live.row, now); err != nil {
+		return now, conflict("%s", sentence(err.Error()))
+	}
+	if line < 1 || line > len(live.form.Lines) || live.form.Lines[line-1].Item.Kind != item.Examiner {
+		return now, invalid("/line", "Line %d is not recorded by an adult.", line)
+	}
+	it := live.form.Lines[line-1].Item
+	response := item.Response{it.Declarations[0].Response: {recorded}}
+	if err := it.Accepts(response); err != nil {
+		return now, invalid("/recorded", "Line %d: %s.", line, err)
+	}
+	document, err := json.Marshal(response)
+	if err != nil {
+		return now, err
+	}
+	return now, a.store.SaveAnswers(ctx, s.AttemptID, store.Millis(now), []store.Answer{{Line: line, Number: number, Response: string(document)}})
+}
+
+// HandInRecorded ends a child's attempt and scores it.
+func (a *App) HandInRecorded(ctx context.Context, v roster.Viewer, sitting, student int64) (RecordView, error) {
+	s, err := a.examined(ctx, v, sitting, student)
+	if err != nil {
+		return RecordView{}, err
+	}
+	if s.AttemptID == 0 {
+		return RecordView{}, conflict("The child has not begun.")
+	}
+	row, err := a.store.AttemptByID(ctx, s.AttemptID)
+	if err != nil {
+		return RecordView{}, err
+	}
+	if row.State == attempt.Working {
+		if err := a.handIn(ctx, v, row, attempt.ByStaff); err != nil {
+			return RecordView{}, err
+		}
+	}
+	return a.recordView(ctx, s.AttemptID)
+}
