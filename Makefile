@@ -60,8 +60,9 @@ generate: web/node_modules/.package-lock.json ## server and client types from ap
 	go run $(OAPI) -config api/codegen.yaml api/openapi.yaml
 	cd web && npm run generate --silent
 
-bench: $(BIN) ## what is promised, measured beside the bare limit
+bench: $(BIN) e2e/node_modules/.package-lock.json chromium ## what is promised, measured beside the bare limit
 	go run ./bench
+	cd e2e && node firstitem.js
 
 screenshots: $(BIN) e2e/node_modules/.package-lock.json chromium ## the pictures in docs/screenshots, from the demo
 	cd e2e && npm run screenshots --silent

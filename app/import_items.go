@@ -110,13 +110,20 @@ func (im *itemImport) take(row table.Row) error {
 	if bank == "" {
 		return row.Refuse("bank", "is empty")
 	}
-	v.Digest = im.app.digest(row.Whole())
 	im.put(v, bank, row.Get("passage"))
 	return nil
 }
 
+// itemDigest is the same for the same item, whether it came in a table, in a package
+// or from its author.
+func (a *App) itemDigest(v store.NewVersion, bank, passage string) string {
+	return a.digest(v.Document, v.Codes, strings.Join(v.TagList, " "), v.Subject, v.Grade, v.Language, strconv.Itoa(v.Depth),
+		strconv.FormatBool(v.Difficulty.Valid), strconv.FormatInt(v.Difficulty.Int64, 10), bank, passage)
+}
+
 // put gathers the write of an item that is new or has changed.
 func (im *itemImport) put(v store.NewVersion, bank, passage string) {
+	v.Digest = im.app.itemDigest(v, bank, passage)
 	old, exists := im.known[v.Identifier]
 	if !im.run.compare(old, exists, v.Digest) {
 		return

@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 
 	"pineledger/core/item"
@@ -106,7 +105,6 @@ func (im *itemImport) takeFound(f qti.Found) error {
 	if bank == "" {
 		bank = importedBank
 	}
-	v.Digest = im.app.digest(v.Document, v.Codes, strings.Join(v.TagList, " "), v.Subject, v.Grade, v.Language, strconv.Itoa(v.Depth), m.Difficulty, passage, bank)
 	im.put(v, bank, passage)
 	return nil
 }

@@ -337,6 +337,10 @@ func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) 
 	nv.ItemID, nv.Codes, nv.TagList, nv.Depth = d.ItemID, strings.Join(m.Standards, " "), words(m.Tags), m.Depth
 	nv.Subject, nv.Grade, nv.Language, nv.PassageID, nv.At = subjectCode(m.Subject), m.Grade, m.Language, m.Passage, store.Millis(a.now())
 	nv.Difficulty, _ = readDifficulty(m.Difficulty) // checked with the draft
-	nv.Digest = a.digest(nv.Document, nv.Codes, m.Bank, nv.Subject, nv.Grade, nv.Language)
+	passage := ""
+	if d.Passage != nil {
+		passage = d.Passage.Identifier
+	}
+	nv.Digest = a.itemDigest(nv, m.Bank, passage)
 	return nv, nil
 }

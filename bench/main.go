@@ -30,13 +30,14 @@ var measures = []struct {
 	{"matrix", measureMatrix},
 	{"balance", measureBalance},
 	{"score", measureScore},
+	{"packages", measurePackages},
 	{"roster", measureRoster},
 }
 
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|score|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

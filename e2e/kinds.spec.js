@@ -5,7 +5,8 @@ import { as, asPerson, wallClock } from './people.js'
 // Each kind of item, answered in the browser by mouse and by keys, down to its credit.
 test.describe.configure({ mode: 'serial' })
 
-const kinds = ['single-choice', 'multiple-choice', 'true-false', 'order', 'match', 'sort', 'box-table', 'text', 'number', 'number-line', 'select-text', 'menus']
+const kinds = ['single-choice', 'multiple-choice', 'true-false', 'order', 'match', 'sort', 'box-table', 'text', 'number', 'number-line', 'select-text', 'menus', 'spot', 'parts', 'short-written', 'extended-written']
+const written = ['short-written', 'extended-written'] // these wait for a reader
 let coordinator
 let items // of each kind one, with its key
 let sitting
@@ -61,18 +62,48 @@ const ways = {
   },
 }
 
+/** Answers every place of an item as its key says. */
 async function answer(page, item, press) {
-  const { choices = [], targets = [] } = item.shown.body.find((b) => b.interaction).interaction
+  const places = item.shown.body.flatMap((b) => (b.interaction ? [b.interaction] : []))
+  let boxes = 0
+  for (const place of places) {
+    const kind = place.kind ?? item.item.kind
+    if (['text', 'number', ...written].includes(kind)) await typeInto(page.locator('.item').getByRole('textbox').nth(boxes++), item, place)
+    else await answerPlace(page, { kind, place, key: item.keys[place.response] }, press)
+  }
+}
+const typeInto = (box, item, place) => box.fill(item.keys[place.response].correct[0])
+
+async function answerPlace(page, { kind, place, key }, press) {
+  const { choices = [], targets = [] } = place
+  const correct = key.correct
   const name = (list, id) => plain(list.find((c) => c.id === id).html)
   const body = page.locator('.item')
-  switch (item.item.kind) {
-    case 'text':
-    case 'number':
-      return body.getByRole('textbox').fill(item.correct[0])
+  switch (kind) {
+    case 'spot': {
+      if (choices.length) {
+        for (const id of correct) await press(body.getByRole('button', { name: name(choices, id), exact: true }))
+        return
+      }
+      const { shape, at } = key.areas[0]
+      const [x, y] = shape === 'circle' ? at : [(at[0] + at[2]) / 2, (at[1] + at[3]) / 2]
+      const picture = body.locator('.picture')
+      if (press === ways.mouse) {
+        const box = await picture.boundingBox()
+        return picture.click({ position: { x: (x * box.width) / place.picture.width, y: (y * box.height) / place.picture.height } })
+      }
+      await picture.focus()
+      await page.keyboard.press('Enter') // the middle of the picture
+      for (let now = place.picture.width / 2; Math.round(now) !== Math.round(x); now += Math.sign(Math.round(x) - Math.round(now)))
+        await page.keyboard.press(x > now ? 'Shift+ArrowRight' : 'Shift+ArrowLeft')
+      for (let now = place.picture.height / 2; Math.round(now) !== Math.round(y); now += Math.sign(Math.round(y) - Math.round(now)))
+        await page.keyboard.press(y > now ? 'Shift+ArrowDown' : 'Shift+ArrowUp')
+      return
+    }
     case 'number-line': {
-      const line = item.shown.body.find((b) => b.interaction).interaction.line.places
+      const line = place.line.places
       const range = body.getByRole('slider')
-      const at = line.indexOf(item.correct[0])
+      const at = line.indexOf(correct[0])
       if (press === ways.mouse) {
         const box = await range.boundingBox()
         await page.mouse.click(box.x + 12 + ((box.width - 24) * at) / (line.length - 1), box.y + box.height / 2)
@@ -82,14 +113,14 @@ async function answer(page, item, press) {
         await page.keyboard.press('Enter')
         for (let n = 0; n < at; n++) await page.keyboard.press('ArrowRight')
       }
-      await expect(body.getByText(`Put at ${item.correct[0].replace('-', '−')}.`)).toBeVisible()
+      await expect(body.getByText(`Put at ${correct[0].replace('-', '−')}.`)).toBeVisible()
       return
     }
     case 'select-text':
-      for (const id of item.correct) await press(body.getByRole('button', { name: name(choices, id), exact: true }))
+      for (const id of correct) await press(body.getByRole('button', { name: name(choices, id), exact: true }))
       return
     case 'menus':
-      for (const [choice, gap] of item.correct.map((p) => p.split(' '))) {
+      for (const [choice, gap] of correct.map((p) => p.split(' '))) {
         const menu = body.getByRole('combobox').nth(Number(gap.slice(1)) - 1)
         if (press === ways.mouse) await menu.selectOption(choice)
         else {
@@ -99,7 +130,7 @@ async function answer(page, item, press) {
       }
       return
     case 'order':
-      for (const [at, id] of item.correct.entries()) {
+      for (const [at, id] of correct.entries()) {
         const row = body.locator('li', { hasText: name(choices, id) })
         const place = async () => Number(await row.locator('.place').textContent()) - 1
         while ((await place()) > at) {
@@ -112,17 +143,17 @@ async function answer(page, item, press) {
       return
     case 'match':
     case 'sort':
-      for (const [choice, target] of item.correct.map((p) => p.split(' '))) {
+      for (const [choice, target] of correct.map((p) => p.split(' '))) {
         await press(body.locator('.pool').getByRole('button', { name: name(choices, choice), exact: true }))
         await press(body.getByRole('button', { name: `Put ${name(choices, choice)} to ${name(targets, target)}`, exact: true }))
       }
       return
     case 'box-table':
-      for (const [choice, target] of item.correct.map((p) => p.split(' ')))
+      for (const [choice, target] of correct.map((p) => p.split(' ')))
         await press(body.locator(`input[aria-labelledby$="-${choice} ${await column(body, target)}"]`))
       return
     default:
-      for (const id of item.correct) await press(body.locator(`input[value="${id}"]`))
+      for (const id of correct) await press(body.locator(`input[value="${id}"][name$="${place.response}"]`))
   }
 }
 const column = (body, target) => body.locator(`thead th[id$="-${target}"]`).getAttribute('id')
@@ -140,7 +171,7 @@ async function take(browser, student, press, each) {
       await each?.(page)
     })
   }
-  await expect(page.getByText(/^Saved .* 12 of 12 answered/)).toBeVisible()
+  await expect(page.getByText(/^Saved .* 16 of 16 answered/)).toBeVisible()
   await page.reload()
   await expect(page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /, answered/ })).toHaveCount(kinds.length)
   await page.getByRole('button', { name: 'Look over and hand in' }).click()
@@ -150,7 +181,8 @@ async function take(browser, student, press, each) {
 
 async function credits(student) {
   const { rows } = await ask('get', `/results/${sitting.distributionId}/matrix`)
-  return rows.find((r) => r.number === student.number)?.credits
+  const row = rows.find((r) => r.number === student.number)
+  return row && [...row.credits.map((credit, i) => (row.outcomes[i] === 'u' ? 'unread' : credit))]
 }
 
 for (const [way, press] of Object.entries(ways)) {
@@ -158,7 +190,7 @@ for (const [way, press] of Object.entries(ways)) {
     test.setTimeout(120_000)
     const student = seats[Object.keys(ways).indexOf(way)]
     await take(browser, student.studentId, press)
-    expect(await credits(student)).toEqual(kinds.map(() => 2))
+    expect(await credits(student)).toEqual(kinds.map((k) => (written.includes(k) ? 'unread' : 2)))
   })
 }
 

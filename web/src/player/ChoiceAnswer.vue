@@ -32,6 +32,7 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
         :type="single ? 'radio' : 'checkbox'"
         :name="name"
         :value="c.id"
+        :aria-label="c.html ? undefined : letter(i)"
         :checked="chosen.includes(c.id)"
         :disabled="readOnly || (full && !chosen.includes(c.id))"
         @change="toggle(c.id)"

@@ -48,6 +48,7 @@ function give(id: string, values: string[]) {
         {{ languageInItself(v.language) }}
       </button>
     </div>
+    <span v-if="!body[0]?.html" :id="`${name}-text-0`" class="out-of-sight">Answer</span>
     <template v-for="(block, i) in body" :key="i">
       <SafeHtml
         v-if="block.html"

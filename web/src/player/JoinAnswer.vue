@@ -63,6 +63,7 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
           :aria-pressed="picked?.id === c.id"
           :disabled="readOnly"
           :draggable="!readOnly"
+          :aria-label="c.html ? undefined : 'still empty'"
           @click="pick(c)"
           @dragstart="picked = c"
         >

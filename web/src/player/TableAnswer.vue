@@ -29,12 +29,14 @@ function tick(row: Schemas['Choice'], column: Schemas['Choice'], on: boolean) {
       <thead>
         <tr>
           <td />
-          <th v-for="t in targets" :id="`${name}-${t.id}`" :key="t.id" scope="col"><SafeHtml :html="t.html" tag="span" /></th>
+          <th v-for="t in targets" :id="`${name}-${t.id}`" :key="t.id" scope="col">
+            <SafeHtml :html="t.html || '…'" tag="span" />
+          </th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="c in choices" :key="c.id">
-          <th :id="`${name}-${c.id}`" scope="row"><SafeHtml :html="c.html" tag="span" /></th>
+          <th :id="`${name}-${c.id}`" scope="row"><SafeHtml :html="c.html || '…'" tag="span" /></th>
           <td v-for="t in targets" :key="t.id">
             <label>
               <input

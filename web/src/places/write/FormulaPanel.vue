@@ -47,8 +47,8 @@ function put(piece: string) {
   const chosen = tex.value.slice(from, to)
   const filled = piece.replace('?', chosen)
   tex.value = tex.value.slice(0, from) + filled.replaceAll('?', '') + tex.value.slice(to)
-  const gap = filled.indexOf('?')
-  const at = from + (gap >= 0 ? gap : chosen || !piece.includes('?') ? filled.length : piece.indexOf('?'))
+  const gap = chosen ? filled.indexOf('?') : piece.indexOf('?')
+  const at = from + (gap >= 0 ? gap : filled.length)
   requestAnimationFrame(() => {
     el.focus()
     el.setSelectionRange(at, at)

@@ -18,6 +18,7 @@ import {
   IconUnderline,
   IconVolume,
 } from '@tabler/icons-vue'
+import { useMousePressed } from '@vueuse/core'
 import { computed, ref, useId, useTemplateRef, watch, type Component } from 'vue'
 import { api, call } from '@/contract/client'
 import { Formula, Sound, texOf } from './formula'
@@ -164,9 +165,23 @@ function putFormula(mathml: string) {
   formula.value = undefined
   editor.value!.chain().focus().insertContent({ type: 'formula', attrs: { mathml } }).run()
 }
+const { pressed } = useMousePressed()
+/** The tools go once a press has ended, so that what is pressed does not move away under the pointer. */
+function close() {
+  if (!pressed.value) {
+    writing.value = false
+    return
+  }
+  const stop = watch(pressed, () => {
+    stop()
+    setTimeout(() => {
+      if (!editor.value?.isFocused) writing.value = false
+    }, 50)
+  })
+}
 function leave(e: FocusEvent) {
   if (!(e.currentTarget as HTMLElement).contains(e.relatedTarget as globalThis.Node | null) && formula.value === undefined)
-    writing.value = false
+    close()
 }
 </script>
 

@@ -1,0 +1,233 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '@playwright/test'
+import { readFileSync } from 'node:fs'
+import { as } from './people.js'
+
+// Items are written: every kind, its key set by answering it, until it is in the bank.
+
+const kinds = [
+  'single choice', 'multiple choice', 'true or false', 'select in a text', 'menus in a sentence', 'put in order', 'match pairs', 'sort into groups', 'table of boxes',
+  'point on a number line', 'spot on a picture', 'typed word', 'typed number', 'short written', 'extended written', 'several parts', 'recorded by an examiner',
+]
+const picture =
+  '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="200" onload="alert(1)"><rect width="400" height="200" fill="#dcebf2"/><circle cx="300" cy="100" r="30" fill="#8a6b45"/></svg>'
+
+async function begin(page, kind) {
+  await page.goto('/bank')
+  await page.getByRole('button', { name: 'Write an item' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: kind, exact: true }).click()
+  await expect(page).toHaveURL(/\/bank\/write\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Question', exact: true })).toBeVisible()
+}
+async function write(page, name, text) {
+  await page.getByRole('textbox', { name, exact: true }).click()
+  await page.keyboard.type(text)
+}
+const kept = (page) => expect(page.getByRole('status').filter({ hasText: /^Kept$/ })).toBeVisible()
+const seen = (page) => page.getByRole('region', { name: 'As a student sees it' })
+
+test('an item is written beside itself, answered as it should be, and kept', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  await begin(page, 'multiple choice')
+  await expect(page.getByRole('button', { name: 'Put into the bank' })).toBeDisabled()
+  await write(page, 'Question', 'Which of these are less than ')
+  await page.getByRole('button', { name: 'Formula' }).click()
+  await page.getByRole('button', { name: 'fraction' }).click()
+  await page.keyboard.type('1')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.type('2')
+  await expect(page.getByLabel('Formula in TeX')).toHaveValue('\\frac{1}{2}')
+  await page.keyboard.press('Enter')
+  for (const [i, text] of ['3/8', '5/9', '2/5', '4/8'].entries()) await write(page, `choice ${'ABCD'[i]}`, text)
+  await expect(seen(page).locator('mfrac')).toHaveCount(1)
+
+  // A problem leads to where it is mended.
+  await page.getByRole('button', { name: 'Subject', exact: true }).click()
+  await expect(page.locator('#subject select')).toBeFocused()
+  await page.locator('#subject select').selectOption('mathematics')
+  await page.getByLabel('Grade').selectOption('05')
+  await page.getByRole('combobox', { name: 'Standards' }).fill('M5.FR.1')
+  await page.keyboard.press('Enter')
+
+  // The key is the answer; the rule shows what partly right answers earn.
+  await seen(page).locator('label', { hasText: '3/8' }).click()
+  await seen(page).locator('label', { hasText: '2/5' }).click()
+  await expect(seen(page).getByText('Key A, C')).toBeVisible()
+  const examples = page.getByRole('table', { name: 'What partly right answers earn' })
+  await expect(examples.getByRole('row', { name: 'a key left out 0', exact: true })).toBeVisible()
+  await page.getByRole('combobox', { name: 'Credit' }).selectOption('key-minus')
+  await expect(examples.getByRole('row', { name: 'a key left out 0.5' })).toBeVisible()
+  await page.getByRole('button', { name: 'Try it' }).click()
+  await seen(page).locator('label', { hasText: '3/8' }).click()
+  await expect(seen(page).getByText('0.5 of a point.')).toBeVisible()
+
+  await page.getByRole('button', { name: 'Put into the bank' }).click()
+  await expect(page).toHaveURL(/\/bank$/)
+  const preview = page.getByRole('complementary', { name: 'Preview' })
+  await expect(preview.getByText('Key A, C')).toBeVisible()
+  await expect(preview.locator('mfrac')).toHaveCount(1)
+
+  await page.getByRole('button', { name: 'Write a new version' }).click()
+  await expect(page.getByRole('button', { name: 'Keep as a new version' })).toBeEnabled()
+  await page.getByRole('button', { name: 'Drop choice D' }).click()
+  await kept(page)
+  await page.getByRole('button', { name: 'Keep as a new version' }).click()
+  await expect(page).toHaveURL(/\/bank$/)
+  await expect(preview.locator('dl')).toContainText('Version2')
+})
+
+test('what is typed comes back, goes again, and outlives the tab', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  await begin(page, 'single choice')
+  await write(page, 'choice A', 'herring')
+  await kept(page)
+  await write(page, 'choice B', 'gull')
+  await kept(page)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('textbox', { name: 'choice B', exact: true })).toHaveText('')
+  await expect(page.getByRole('textbox', { name: 'choice A', exact: true })).toHaveText('herring')
+  await page.keyboard.press('Control+Shift+z')
+  await expect(page.getByRole('textbox', { name: 'choice B', exact: true })).toHaveText('gull')
+  await page.getByRole('button', { name: 'choice A: move' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByText('choice moved to place 2 of 4')).toBeAttached()
+  await page.getByRole('button', { name: 'Pin choice A to its place' }).click()
+  await kept(page)
+
+  await page.reload()
+  await expect(page.getByRole('textbox', { name: 'choice A', exact: true })).toHaveText('gull')
+  await expect(page.getByRole('button', { name: 'Pin choice A to its place' })).toHaveAttribute('aria-pressed', 'true')
+
+  // No network for a while: what is typed waits and is sent.
+  await page.context().setOffline(true)
+  await write(page, 'choice C', 'seal')
+  await expect(page.getByText('Not kept yet, will send when the network is back')).toBeVisible()
+  await page.context().setOffline(false)
+  await kept(page)
+
+  // Another tab of the same draft: neither writes over the other unasked.
+  const other = await page.context().newPage()
+  await other.goto(page.url())
+  await write(other, 'choice D', 'crab')
+  await kept(other)
+  await write(page, 'choice D', 'kelp')
+  await expect(page.getByText('Another tab has changed this draft.')).toBeVisible()
+  await page.getByRole('button', { name: 'Keep what is here' }).click()
+  await kept(page)
+  await other.reload()
+  await expect(other.getByRole('textbox', { name: 'choice D', exact: true })).toHaveText('kelp')
+
+  await page.getByRole('button', { name: 'Drop the draft' }).click()
+  await page.getByRole('button', { name: 'Write an item' }).click()
+  await expect(page.getByRole('link', { name: 'without a question yet' })).toHaveCount(0)
+})
+
+test('keys of other kinds are set by answering, too', async ({ browser }) => {
+  test.setTimeout(120_000)
+  const page = await as(browser, 'Tomás Lindqvist')
+  await test.step('spot', async () => {
+    await begin(page, 'spot on a picture')
+    await page.locator('.left input[type=file][accept="image/*"]').setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(picture) })
+    const shown = seen(page).locator('.picture')
+    await expect(shown.locator('img')).toBeVisible()
+    const box = await shown.boundingBox()
+    await shown.click({ position: { x: (box.width * 300) / 400, y: box.height / 2 } })
+    await expect(seen(page).locator('.area.key')).toHaveCount(1)
+    await page.getByRole('button', { name: 'Picture', exact: true }).click()
+    await page.keyboard.press('Tab')
+    await page.getByLabel('Alternative text').fill('A harbor with a brown pier')
+    await page.getByLabel('Alternative text').blur()
+    await kept(page)
+    const svg = await (await page.request.get(await shown.locator('img').getAttribute('src'))).text()
+    expect(svg).not.toContain('onload')
+  })
+  await test.step('menus', async () => {
+    await begin(page, 'menus in a sentence')
+    await page.getByLabel('The sentence').fill('The tide [rises|falls] twice a [day|week].')
+    await page.getByLabel('The sentence').blur()
+    await seen(page).getByLabel('Menu 1 of 2').selectOption({ label: 'rises' })
+    await seen(page).getByLabel('Menu 2 of 2').selectOption({ label: 'day' })
+    await page.getByLabel('The sentence').fill('The tide [sinks|rises|falls] twice a [day|week].')
+    await page.getByLabel('The sentence').blur()
+    await expect(seen(page).getByLabel('Menu 1 of 2')).toHaveText(/rises/)
+    await expect(seen(page).getByLabel('Menu 1 of 2').locator('option:checked')).toHaveText('rises')
+  })
+  await test.step('parts', async () => {
+    await begin(page, 'several parts')
+    await page.getByRole('combobox', { name: 'Kind' }).nth(1).selectOption('number')
+    await write(page, 'Question of part 2', 'How many?')
+    await seen(page).getByRole('textbox').fill('12')
+    await expect(page.getByLabel('Accepted answers')).toHaveValue('12')
+    await expect(page.getByRole('combobox', { name: 'Counts only with' })).toHaveValue('RESPONSE1')
+    await page.getByRole('button', { name: 'Add a part' }).click()
+    await expect(page.getByRole('heading', { name: 'Part 3' })).toBeVisible()
+  })
+  await test.step('two languages', async () => {
+    await begin(page, 'true or false')
+    await write(page, 'Question', 'The tide rises twice a day.')
+    await kept(page)
+    await page.getByText('In Spanish', { exact: true }).click()
+    await page.getByRole('button', { name: 'Write it in Spanish too' }).click()
+    await expect(page.getByText('3 of 3 texts are missing')).toBeVisible()
+    await write(page, 'Text in Spanish', 'La marea sube dos veces al día.')
+    await expect(page.getByText('2 of 3 texts are missing')).toBeVisible()
+    await seen(page).getByRole('button', { name: 'Español' }).click()
+    await expect(seen(page).getByText('La marea sube dos veces al día.')).toBeVisible()
+    await seen(page).getByRole('button', { name: 'English' }).click()
+  })
+})
+
+test('the editor of each kind is accessible', async ({ browser }) => {
+  test.setTimeout(240_000)
+  const page = await as(browser, 'Ines Okafor')
+  for (const kind of kinds) {
+    await test.step(kind, async () => {
+      await begin(page, kind)
+      const { violations } = await new AxeBuilder({ page }).include('main').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(' ')}`)).toEqual([])
+    })
+  }
+})
+
+test('a true or false item is written without a mouse', async ({ browser }) => {
+  const page = await as(browser, 'Tomás Lindqvist')
+  await page.goto('/bank')
+  await page.getByRole('button', { name: 'Write an item' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('dialog').getByRole('button', { name: 'true or false' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('textbox', { name: 'Question', exact: true }).focus()
+  await page.keyboard.type('Kelp takes up energy from sunlight.')
+  await kept(page)
+  await seen(page).getByRole('radio').first().focus()
+  await page.keyboard.press('Space')
+  await expect(seen(page).getByRole('radio').first()).toBeChecked()
+  await page.locator('#subject select').focus()
+  await page.keyboard.type('Sci')
+  await kept(page)
+  await page.getByRole('button', { name: 'Put into the bank' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/bank$/)
+  await expect(page.getByRole('table', { name: 'Items' }).locator('tbody tr').first()).toContainText('Kelp takes up energy')
+})
+
+test('items go out as a package and come in again unchanged', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  await page.goto('/bank?kind=spot')
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'bring out as QTI 3.0' }).click()])
+  const buffer = readFileSync(await download.path())
+  await page.goto('/rosters')
+  await page.getByRole('button', { name: /Bring in/ }).click()
+  const panel = page.getByRole('complementary', { name: 'Bring in files' })
+  const bring = async (name, bytes) => {
+    await panel.getByLabel(/^Items/).check()
+    await panel.getByLabel('File', { exact: true }).setInputFiles({ name, mimeType: 'application/zip', buffer: bytes })
+    await panel.getByRole('button', { name: 'Bring it in' }).click()
+    await expect(panel.getByRole('heading', { name: new RegExp(`${name}.*(done|failed)`) })).toBeVisible()
+  }
+  await bring('items.zip', buffer)
+  await expect(panel.locator('dl')).toContainText('Unchanged12')
+  await bring('broken.zip', buffer.subarray(0, 400))
+  await expect(panel.getByText('Nothing was changed.')).toBeVisible()
+})
