@@ -62,6 +62,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listStandards", "GET /frameworks/1/standards", "", [6]int{f, y, y, y, y, y}},
 		{"searchItems", "GET /items", "", [6]int{f, y, y, y, y, y}},
 		{"getItem", "GET /items/1", "", [6]int{f, y, y, y, y, y}},
+		{"listPassages", "GET /passages", "", [6]int{f, y, y, y, y, y}},
 		{"exportItems", "GET /item-package.zip?items=1", "", [6]int{f, f, f, y, y, y}},
 		{"keepMedia", "POST /media?file=x.svg", `<svg width="9" height="9"/>`, [6]int{f, f, f, y, y, y}},
 		{"listItemDrafts", "GET /item-drafts", "", [6]int{f, f, f, y, y, y}},

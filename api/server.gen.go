@@ -1099,6 +1099,14 @@ type Passage struct {
 	Title      string `json:"title"`
 }
 
+// PassageListed defines model for PassageListed.
+type PassageListed struct {
+	Id         Id     `json:"id"`
+	Identifier string `json:"identifier"`
+	Title      string `json:"title"`
+	Words      int    `json:"words"`
+}
+
 // Picture defines model for Picture.
 type Picture struct {
 	Alt    string `json:"alt"`
@@ -1683,6 +1691,11 @@ type SaveAnswersJSONBody struct {
 	Answers []Answer `json:"answers"`
 }
 
+// ListPassagesParams defines parameters for ListPassages.
+type ListPassagesParams struct {
+	Words *Words `form:"words,omitempty" json:"words,omitempty"`
+}
+
 // GetResultsByBandParams defines parameters for GetResultsByBand.
 type GetResultsByBandParams struct {
 	Parent *string `form:"parent,omitempty" json:"parent,omitempty"`
@@ -1929,6 +1942,9 @@ type ServerInterface interface {
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx *echo.Context, id Id) error
+	// ListPassages Passages whose title holds words, the newest first.
+	// (GET /passages)
+	ListPassages(ctx *echo.Context, params ListPassagesParams) error
 	// ListResults Distributions with results.
 	// (GET /results)
 	ListResults(ctx *echo.Context) error
@@ -3056,6 +3072,24 @@ func (w *ServerInterfaceWrapper) BeginAttempt(ctx *echo.Context) error {
 	return err
 }
 
+// ListPassages converts echo context to params.
+func (w *ServerInterfaceWrapper) ListPassages(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListPassagesParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListPassages(ctx, params)
+	return err
+}
+
 // ListResults converts echo context to params.
 func (w *ServerInterfaceWrapper) ListResults(ctx *echo.Context) error {
 	var err error
@@ -3533,6 +3567,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/frameworks/:id/standards", wrapper.ListStandards, options.OperationMiddlewares["listStandards"]...)
 	router.GET(options.BaseURL+"/items", wrapper.SearchItems, options.OperationMiddlewares["searchItems"]...)
 	router.GET(options.BaseURL+"/items/:id", wrapper.GetItem, options.OperationMiddlewares["getItem"]...)
+	router.GET(options.BaseURL+"/passages", wrapper.ListPassages, options.OperationMiddlewares["listPassages"]...)
 	router.GET(options.BaseURL+"/item-package.zip", wrapper.ExportItems, options.OperationMiddlewares["exportItems"]...)
 	router.POST(options.BaseURL+"/media", wrapper.KeepMedia, options.OperationMiddlewares["keepMedia"]...)
 	router.GET(options.BaseURL+"/item-drafts", wrapper.ListItemDrafts, options.OperationMiddlewares["listItemDrafts"]...)
@@ -5215,6 +5250,45 @@ func (response BeginAttemptdefaultApplicationProblemPlusJSONResponse) VisitBegin
 	return err
 }
 
+type ListPassagesRequestObject struct {
+	Params ListPassagesParams
+}
+
+type ListPassagesResponseObject interface {
+	VisitListPassagesResponse(w http.ResponseWriter) error
+}
+
+type ListPassages200JSONResponse []PassageListed
+
+func (response ListPassages200JSONResponse) VisitListPassagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPassagesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPassagesdefaultApplicationProblemPlusJSONResponse) VisitListPassagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListResultsRequestObject struct {
 }
 
@@ -6171,6 +6245,9 @@ type StrictServerInterface interface {
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx context.Context, request BeginAttemptRequestObject) (BeginAttemptResponseObject, error)
+	// ListPassages Passages whose title holds words, the newest first.
+	// (GET /passages)
+	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
 	// ListResults Distributions with results.
 	// (GET /results)
 	ListResults(ctx context.Context, request ListResultsRequestObject) (ListResultsResponseObject, error)
@@ -7584,6 +7661,31 @@ func (sh *strictHandler) BeginAttempt(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(BeginAttemptResponseObject); ok {
 		return validResponse.VisitBeginAttemptResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPassages operation middleware
+func (sh *strictHandler) ListPassages(ctx *echo.Context, params ListPassagesParams) error {
+	var request ListPassagesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPassages(ctx.Request().Context(), request.(ListPassagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPassages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPassagesResponseObject); ok {
+		return validResponse.VisitListPassagesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -148,6 +148,14 @@ func (a *App) Item(ctx context.Context, v roster.Viewer, id int64) (ItemDetail, 
 	return d, nil
 }
 
+// Passages lists passages whose title holds words.
+func (a *App) Passages(ctx context.Context, v roster.Viewer, words string) ([]store.Passage, error) {
+	if !v.MayReadKeys() {
+		return nil, ErrForbidden
+	}
+	return a.store.PassagesNamed(ctx, words)
+}
+
 // StandardNode is a standard with how many items are aligned to it or below it.
 type StandardNode struct {
 	store.Standard

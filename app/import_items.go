@@ -39,7 +39,7 @@ var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standar
 func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
 	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}}
 	var err error
-	if im.standards, err = a.store.StandardIDs(ctx); err != nil {
+	if im.standards, err = a.store.StandardKeys(ctx); err != nil {
 		return err
 	}
 	if im.known, err = a.store.Known(ctx, "item"); err != nil {

@@ -146,16 +146,12 @@ func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, erro
 		return d, err
 	}
 	d.Key, d.Problems, d.Cautions = d.Document.KeyShort(), d.Document.Check(), d.Document.Cautions()
-	if d.Meta.Passage > 0 {
-		list, err := a.store.Passages(ctx, []int64{d.Meta.Passage})
-		if err != nil {
-			return d, err
-		}
-		if len(list) == 1 {
-			d.Passage = &list[0]
-		}
+	passage, problems, err := a.passageOf(ctx, d.Meta.Passage)
+	if err != nil {
+		return d, err
 	}
-	standards, err := a.store.StandardIDs(ctx)
+	d.Passage, d.Problems = passage, append(d.Problems, problems...)
+	standards, err := a.store.StandardsCoded(ctx, d.Meta.Standards)
 	if err != nil {
 		return d, err
 	}
@@ -167,6 +163,21 @@ func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, erro
 		d.Examples = append(d.Examples, ScoredExample{e.Words, d.Document.Score(e.Response, points.One).Credit})
 	}
 	return d, nil
+}
+
+// passageOf gives the passage of an item; a problem where there is no such one.
+func (a *App) passageOf(ctx context.Context, id int64) (*store.Passage, []item.Problem, error) {
+	if id == 0 {
+		return nil, nil, nil
+	}
+	list, err := a.store.Passages(ctx, []int64{id})
+	switch {
+	case err != nil:
+		return nil, nil, err
+	case len(list) == 1:
+		return &list[0], nil, nil
+	}
+	return nil, []item.Problem{{Place: "passage", Reason: "the passage is not there"}}, nil
 }
 
 func (m ItemMeta) check(standards map[string]store.StandardKey) []item.Problem {
@@ -326,7 +337,7 @@ func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) 
 	if err != nil {
 		return nv, err
 	}
-	standards, err := a.store.StandardIDs(ctx)
+	standards, err := a.store.StandardsCoded(ctx, d.Meta.Standards)
 	if err != nil {
 		return nv, err
 	}

@@ -244,6 +244,16 @@ func (r Reader) Passages(ctx context.Context, ids []int64) ([]Passage, error) {
 	return out, err
 }
 
+// mostPassages are listed at once.
+const mostPassages = 50
+
+// PassagesNamed lists passages whose title holds words, the newest first.
+func (r Reader) PassagesNamed(ctx context.Context, words string) ([]Passage, error) {
+	var out []Passage
+	err := r.list(ctx, &out, `SELECT id, identifier, title, '' AS body, words FROM passage WHERE instr(lower(title), lower(?)) > 0 ORDER BY id DESC LIMIT ?`, words, mostPassages)
+	return out, err
+}
+
 // PutPassage writes a passage and gives its id.
 func (t *Tx) PutPassage(ctx context.Context, p Passage, digest string) (int64, error) {
 	return t.putRow(ctx, `INSERT INTO passage (identifier, title, body, words, digest) VALUES (?, ?, ?, ?, ?)

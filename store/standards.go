@@ -101,10 +101,22 @@ func (t *Tx) PutStandard(ctx context.Context, s Standard, digest string) (int64,
 		s.FrameworkID, s.Identifier, s.Code, s.Text, s.Level, s.Grades, parent, s.Place, s.Last, digest)
 }
 
-// StandardIDs gives the id of every standard that has a code.
-func (r Reader) StandardIDs(ctx context.Context) (map[string]StandardKey, error) {
+const standardKeySelect = "SELECT s.id, s.code, s.identifier, f.subject, s.grades FROM standard s JOIN framework f ON f.id = s.framework_id WHERE s.code <> ''"
+
+// StandardKeys gives every standard that has a code, by its code and by its identifier.
+func (r Reader) StandardKeys(ctx context.Context) (map[string]StandardKey, error) {
+	return r.standardKeys(ctx, standardKeySelect)
+}
+
+// StandardsCoded gives the standards of some codes.
+func (r Reader) StandardsCoded(ctx context.Context, codes []string) (map[string]StandardKey, error) {
+	condition, args := in("s.code", codes)
+	return r.standardKeys(ctx, standardKeySelect+" AND "+condition, args...)
+}
+
+func (r Reader) standardKeys(ctx context.Context, query string, args ...any) (map[string]StandardKey, error) {
 	var rows []StandardKey
-	if err := r.list(ctx, &rows, `SELECT s.id, s.code, s.identifier, f.subject, s.grades FROM standard s JOIN framework f ON f.id = s.framework_id WHERE s.code <> ''`); err != nil {
+	if err := r.list(ctx, &rows, query, args...); err != nil {
 		return nil, err
 	}
 	out := make(map[string]StandardKey, 2*len(rows))

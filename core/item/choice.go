@@ -17,7 +17,7 @@ var singleChoice = kindRules{
 	},
 	accepts: acceptsChoices,
 	score: func(_ CreditRule, in Interaction, d Declaration, values []string) share {
-		why := fmt.Sprintf("Chose %s; the key is %s.", labels(in, values), labels(in, d.Correct))
+		why := "Chose " + labels(in, values) + "; the key is " + labels(in, d.Correct) + "."
 		if len(values) == 1 && slices.Contains(d.Correct, values[0]) {
 			return whole(why)
 		}
@@ -148,6 +148,12 @@ func choiceLabels(in Interaction, values []string) []string {
 
 // labels names choices by their letter, in the order they are offered.
 func labels(in Interaction, ids []string) string {
+	if len(ids) == 1 {
+		if at := slices.IndexFunc(in.Choices, func(c Choice) bool { return c.ID == ids[0] }); at >= 0 {
+			return Label(at)
+		}
+		return "none"
+	}
 	var out []string
 	for i, c := range in.Choices {
 		if slices.Contains(ids, c.ID) {
@@ -163,7 +169,7 @@ func labels(in Interaction, ids []string) string {
 // Label is the letter of the choice at a place: A … Z, AA, AB …
 func Label(at int) string {
 	if at < 26 {
-		return string(rune('A' + at))
+		return "ABCDEFGHIJKLMNOPQRSTUVWXYZ"[at : at+1]
 	}
 	return Label(at/26-1) + Label(at%26)
 }

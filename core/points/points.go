@@ -102,6 +102,10 @@ func GCD(a, b Points) Points {
 // the one rounding of a credit, made at the line and once. den must be positive
 // and num not negative.
 func (p Points) Fraction(num, den int64) Points {
+	const small = 1 << 20 // three of them fit into an int64 with room for doubling
+	if p >= 0 && p < small && num < small && den < small {
+		return Points((2*int64(p)*num + den) / (2 * den))
+	}
 	n := new(big.Int).Mul(big.NewInt(int64(p)), big.NewInt(num))
 	n.Mul(n, big.NewInt(2))
 	n.Add(n, big.NewInt(den))

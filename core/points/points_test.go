@@ -3,6 +3,7 @@ package points_test
 import (
 	"encoding/json"
 	"fmt"
+	"math/big"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -49,6 +50,19 @@ func TestWhatIsWrittenIsReadBack(t *testing.T) {
 		var back points.Points
 		require.NoError(t, json.Unmarshal(data, &back))
 		assert.Equal(t, p, back)
+	})
+}
+
+// Small and large amounts are rounded alike.
+func TestFractionIsExactWhateverItsSize(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := points.Points(rapid.Int64Range(0, int64(points.Most)).Draw(t, "points"))
+		den := rapid.Int64Range(1, 1<<40).Draw(t, "of")
+		num := rapid.Int64Range(0, den).Draw(t, "part")
+		want := new(big.Rat).Mul(big.NewRat(int64(p), 1), big.NewRat(num, den))
+		want.Add(want, big.NewRat(1, 2))
+		floor := new(big.Int).Quo(want.Num(), want.Denom())
+		require.Equal(t, floor.Int64(), int64(p.Fraction(num, den)))
 	})
 }
 

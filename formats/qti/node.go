@@ -27,6 +27,7 @@ type node struct {
 	inner []node // text has no name
 	text  string
 	line  int
+	three bool // written with the names of QTI 3
 }
 
 // parse reads a whole file. There are no entities but those of XML itself: the
@@ -84,7 +85,7 @@ func element(t xml.StartElement, line int) node {
 	n := node{name: t.Name.Local, attr: map[string]string{}, line: line}
 	rest, isThree := strings.CutPrefix(n.name, "qti-")
 	if isThree {
-		n.name = camel(rest)
+		n.name, n.three = camel(rest), true
 	}
 	for _, a := range t.Attr {
 		name := a.Name.Local

@@ -93,6 +93,9 @@ func (r *itemReader) declaration(n node) (declared, *Refusal) {
 	if n.attr["identifier"] == "" {
 		return d, r.refuse(n, "has no identifier")
 	}
+	if d.cardinality == "record" {
+		return d, r.refuse(n, "is a record, which is not read")
+	}
 	if c, ok := n.child("correctResponse"); ok {
 		for _, v := range c.children("value") {
 			d.correct = append(d.correct, decimal(d.base, v.words()))
@@ -102,7 +105,7 @@ func (r *itemReader) declaration(n node) (declared, *Refusal) {
 		d.mapping = bounds(m)
 		for _, e := range m.children("mapEntry") {
 			matters := e.attr["caseSensitive"] == "true"
-			if _, said := e.attr["caseSensitive"]; !said && r.root.attr["xmlns"] != "" && !r.isThree() {
+			if _, said := e.attr["caseSensitive"]; !said && !r.root.three {
 				matters = true // QTI 2 takes case to matter, QTI 3 does not
 			}
 			d.mapping.Entries = append(d.mapping.Entries, item.MapEntry{Key: decimal(d.base, e.attr["mapKey"]), Value: plain(e.attr["mappedValue"]), CaseMatters: matters && d.base == "string"})
@@ -120,11 +123,6 @@ func (r *itemReader) declaration(n node) (declared, *Refusal) {
 		}
 	}
 	return d, nil
-}
-
-// isThree tells QTI 3 by its namespace.
-func (r *itemReader) isThree() bool {
-	return strings.Contains(r.root.attr["xmlns"], "imsqtiasi_v3")
 }
 
 func bounds(m node) *item.Mapping {
@@ -182,19 +180,13 @@ func (r *itemReader) area(n node) (item.Area, *Refusal) {
 		}
 		a.At = append(a.At, int(v))
 	}
-	if a.Shape == "default" && r.isWholePicture(&a) {
-		return a, nil
+	if a.Shape == "default" {
+		return item.Area{Shape: item.Rectangle, At: []int{0, 0, 10_000, 10_000}}, nil // the whole picture
 	}
 	if a.Shape != item.Circle && a.Shape != item.Rectangle && a.Shape != item.Polygon {
 		return a, r.refuse(n, "has the shape %q; circle, rect and poly are read", n.attr["shape"])
 	}
 	return a, nil
-}
-
-// isWholePicture makes the default shape a rectangle of the largest picture.
-func (r *itemReader) isWholePicture(a *item.Area) bool {
-	*a = item.Area{Shape: item.Rectangle, At: []int{0, 0, 10_000, 10_000}}
-	return true
 }
 
 func (r *itemReader) stimulus(found *Found) *Refusal {

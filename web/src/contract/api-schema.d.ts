@@ -146,6 +146,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/passages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Passages whose title holds words, the newest first. */
+        get: operations["listPassages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/item-package.zip": {
         parameters: {
             query?: never;
@@ -1236,6 +1253,12 @@ export interface components {
             title: string;
             body: string;
         };
+        PassageListed: {
+            id: components["schemas"]["Id"];
+            identifier: string;
+            title: string;
+            words: number;
+        };
         ItemDetail: {
             item: components["schemas"]["Item"];
             shown: components["schemas"]["Shown"];
@@ -2003,6 +2026,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPassages: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Passages. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageListed"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -50,7 +50,12 @@ async function place() {
       v-if="!tray.items.value.length"
       text="The tray holds the items you pick until you place them on an assessment. Pick with the box before an item, or with the key p."
     />
-    <ol v-else>
+    <p v-if="tray.items.value.length">
+      <a :href="`/api/item-package.zip?${tray.items.value.map((i) => `items=${i.id}`).join('&')}`" download="tray.zip"
+        >bring these out as QTI 3.0</a
+      >
+    </p>
+    <ol v-if="tray.items.value.length">
       <li v-for="i in tray.items.value" :key="i.id">
         <span class="stem">{{ i.stem }}</span>
         <span class="mono">{{ i.standards[0] }}</span>

@@ -18,6 +18,7 @@ const standards = useQuery({
   enabled: computed(() => !!framework.value),
   staleTime: 60_000,
 })
+const passages = useQuery({ queryKey: ['passages'], queryFn: () => call(api.GET('/passages')), staleTime: 60_000 })
 const textOf = (code: string) => standards.data.value?.find((s) => s.code === code)?.text ?? ''
 
 const code = ref('')
@@ -110,6 +111,13 @@ const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended
         </select></label
       >
     </div>
+    <label id="passage"
+      >Passage
+      <select :value="meta.passage" @change="meta.passage = Number(($event.target as HTMLSelectElement).value)">
+        <option :value="0">stands alone</option>
+        <option v-for="p in passages.data.value ?? []" :key="p.id" :value="p.id">{{ p.title }}, {{ p.words }} words</option>
+      </select></label
+    >
     <label>Keywords, separated by commas <input v-model.lazy="tags" maxlength="1000" /></label>
     <label id="identifier"
       >Identifier
