@@ -53,6 +53,9 @@ try {
     }
     await preview.locator('.pool .chip').first().click()
   })
+  const spot = (await (await c.request.get('/api/items?kind=spot&subject=science')).json()).items.find((i) => i.stem.includes('crest'))
+  const written = await (await c.request.post('/api/item-drafts', { data: { item: spot.id } })).json()
+  await picture(c, 'write', `/bank/write/${written.id}`)
   await picture(c, 'blueprint', `/assessments/${draft}/blueprint`)
   await picture(c, 'lines', `/assessments/${draft}/lines`)
   await picture(c, 'add-items', null, (p) => p.getByRole('button', { name: 'Show items that fit' }).first().click())
@@ -65,6 +68,14 @@ try {
   })
   await picture(c, 'rosters', '/rosters', (p) => p.getByRole('button', { name: 'Bring in files' }).click())
   await picture(c, 'ledger', '/ledger')
+
+  const today = await (await c.request.get('/api/today')).json()
+  const check = today.sittings.find((s) => s.title.startsWith('Kindergarten') && s.door === 'open')
+  await picture(c, 'record', `/rooms/${check.id}`, async (p) => {
+    await p.getByRole('link', { name: /^Record/ }).filter({ hasText: 'record' }).first().click()
+    await p.getByRole('heading', { name: /^Line 1/ }).waitFor()
+    for (const key of ['r', 'r', 'w']) await p.keyboard.press(key)
+  })
 
   const t = await as('teacher')
   await picture(t, 'room', '/today', async (p) => {

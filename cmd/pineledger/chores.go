@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -15,6 +16,7 @@ import (
 	"pineledger/core/roster"
 	"pineledger/formats/compute"
 	"pineledger/formats/table"
+	"pineledger/store"
 )
 
 // operator is who works at the command line: whoever can read the database.
@@ -22,7 +24,7 @@ var operator = roster.Viewer{Name: "Command line", Posts: []roster.Post{{Role: r
 
 func importCommand() *cobra.Command {
 	var dir, report string
-	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or an items file",
+	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or items (a QTI package, a CSV or an XLSX sheet)",
 		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) error {
 			o, err := open(c.Context(), dir)
 			if err != nil {
@@ -57,6 +59,37 @@ func importCommand() *cobra.Command {
 		}}
 	dataFlag(c, &dir)
 	c.Flags().StringVar(&report, "report", "", "write what was refused to this CSV file")
+	return c
+}
+
+func exportCommand() *cobra.Command {
+	var dir string
+	var q store.ItemQuery
+	c := &cobra.Command{Use: "export items FILE", Short: "Bring items out as a QTI 3.0 package", Args: cobra.ExactArgs(2), ValidArgs: []string{"items"}, RunE: func(c *cobra.Command, args []string) error {
+		if args[0] != "items" {
+			return fmt.Errorf("%q cannot be brought out; items can", args[0])
+		}
+		o, err := open(c.Context(), dir)
+		if err != nil {
+			return err
+		}
+		defer o.store.Close()
+		file, err := os.Create(args[1])
+		if err != nil {
+			return err
+		}
+		n, err := o.app.ExportItems(c.Context(), operator, q, file)
+		if err := errors.Join(err, file.Close()); err != nil {
+			return err
+		}
+		fmt.Fprintf(c.OutOrStdout(), "%d items are in %s\n", n, args[1])
+		return nil
+	}}
+	dataFlag(c, &dir)
+	for name, into := range map[string]*[]string{"kind": &q.Kinds, "subject": &q.Subjects, "grade": &q.Grades, "bank": &q.Banks, "language": &q.Languages} {
+		c.Flags().StringSliceVar(into, name, nil, "only of this "+name+"; may be given several times")
+	}
+	c.Flags().StringVar(&q.Words, "words", "", "only with these words in stem and choices")
 	return c
 }
 

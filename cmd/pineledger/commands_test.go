@@ -98,6 +98,18 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 	assert.Equal(t, []string{"file", "line", "field", "reason"}, rows[0])
 	assert.Equal(t, []string{"items.csv", "3", "standards"}, rows[len(rows)-1][:3])
 
+	// What came in goes out as a package, which brings nothing new.
+	out := filepath.Join(t.TempDir(), "items.zip")
+	r = pineledger(t, "", "export", "items", out, "--data", data, "--subject", "mathematics")
+	require.Zero(t, r.code, r.errout)
+	assert.Contains(t, r.out, "1 items are in")
+	r = pineledger(t, "", "import", "items", out, "--data", data)
+	assert.Equal(t, "read 1: new 0, changed 0, unchanged 1, refused 0, left aside 0\n", r.out)
+	r = pineledger(t, "{\"package\":\""+out+"\"}\n{\"item\":\"A\",\"response\":{\"RESPONSE\":[\"B\"]}}\n", "compute", "score")
+	assert.Contains(t, r.out, `"credit":1,"max":1,"omitted":false`)
+	r = pineledger(t, "", "export", "rosters", out, "--data", data)
+	assert.Contains(t, r.errout, `"rosters" cannot be brought out`)
+
 	verified := pineledger(t, "", "verify", "--data", data)
 	assert.Zero(t, verified.code, verified.errout)
 	assert.Regexp(t, `^the chain of \d+ entries holds; 0 sealed forms match their fingerprints\n$`, verified.out)

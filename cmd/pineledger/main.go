@@ -37,7 +37,7 @@ func main() {
 func root() *cobra.Command {
 	c := &cobra.Command{Use: "pineledger", Short: "Common benchmark assessments for a district, from item bank to results",
 		SilenceUsage: true, SilenceErrors: true}
-	c.AddCommand(serveCommand(), demoCommand(), importCommand(), verifyCommand(), coordinatorCommand(), computeCommand())
+	c.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), verifyCommand(), coordinatorCommand(), computeCommand())
 	return c
 }
 

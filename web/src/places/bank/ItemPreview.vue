@@ -80,7 +80,13 @@ const facts = computed(() => {
       <strong>Key {{ detail.data.value.key }}</strong>
       <span class="soft"> · credit {{ detail.data.value.credit.replaceAll('-', ' ') }}</span>
     </p>
-    <p v-else-if="way === 'student'" class="soft">This is what a student gets: nothing of the key comes with it.</p>
+    <div v-if="way === 'key' && detail.data.value.directions" class="aside">
+      <strong>Directions to the adult</strong><SafeHtml :html="detail.data.value.directions" />
+    </div>
+    <p v-if="way === 'key' && detail.data.value.notes" class="aside">
+      <strong>Notes to other authors</strong><br />{{ detail.data.value.notes }}
+    </p>
+    <p v-if="way === 'student'" class="soft">This is what a student gets: nothing of the key comes with it.</p>
     <dl>
       <template v-for="[name, text] in facts" :key="name">
         <dt>{{ name }}</dt>
@@ -110,6 +116,11 @@ summary {
   font-weight: 650;
   cursor: pointer;
   padding: 4px 0;
+}
+.aside {
+  border-left: 3px double var(--rule-strong);
+  padding-left: 10px;
+  margin: 0 0 10px;
 }
 dl {
   display: grid;
