@@ -71,25 +71,9 @@ func (a *App) BeginRecording(ctx context.Context, v roster.Viewer, sitting, stud
 	if len(recordedLines(f.Lines)) == 0 {
 		return RecordView{}, conflict("No line of this assessment is recorded by an adult.")
 	}
-	id := s.AttemptID
-	if id == 0 {
-		if err := s.Rules().MayWork(a.now()); err != nil {
-			return RecordView{}, conflict("%s", sentence(err.Error()))
-		}
-		err := a.store.Write(ctx, func(tx *store.Tx) error {
-			var begun bool
-			if id, begun, err = tx.Begin(ctx, sitting, student, s.FormID, a.now()); err != nil || !begun {
-				return err
-			}
-			row, err := tx.AttemptByID(ctx, id)
-			if err != nil {
-				return err
-			}
-			return a.record(ctx, tx, v, act{name: "attempt.begin", thing: "attempt", id: id, title: row.Title + ", " + row.Student})
-		})
-		if err != nil {
-			return RecordView{}, err
-		}
+	id, err := a.begin(ctx, v, s, student)
+	if err != nil {
+		return RecordView{}, err
 	}
 	return a.recordView(ctx, id)
 }

@@ -52,24 +52,35 @@ func (a *App) Begin(ctx context.Context, v roster.Viewer, sitting int64) (TakeVi
 	if err != nil {
 		return TakeView{}, err
 	}
-	id := s.AttemptID
-	if id == 0 {
-		now := a.now()
-		if err := s.Rules().MayWork(now); err != nil {
-			return TakeView{}, conflict("%s", sentence(err.Error()))
-		}
-		err := a.store.Write(ctx, func(tx *store.Tx) error {
-			var begun bool
-			if id, begun, err = tx.Begin(ctx, sitting, v.PersonID, s.FormID, now); err != nil || !begun {
-				return err
-			}
-			return a.record(ctx, tx, v, act{name: "attempt.begin", thing: "attempt", id: id, title: s.Title + ", " + v.Name})
-		})
-		if err != nil {
-			return TakeView{}, err
-		}
+	id, err := a.begin(ctx, v, s, v.PersonID)
+	if err != nil {
+		return TakeView{}, err
 	}
 	return a.takeView(ctx, id)
+}
+
+// begin begins the attempt of a student at a sitting, or finds the one that is
+// begun; v is who begins it.
+func (a *App) begin(ctx context.Context, v roster.Viewer, s store.StudentSitting, student int64) (id int64, err error) {
+	if s.AttemptID > 0 {
+		return s.AttemptID, nil
+	}
+	now := a.now()
+	if err := s.Rules().MayWork(now); err != nil {
+		return 0, conflict("%s", sentence(err.Error()))
+	}
+	err = a.store.Write(ctx, func(tx *store.Tx) error {
+		var begun bool
+		if id, begun, err = tx.Begin(ctx, s.ID, student, s.FormID, now); err != nil || !begun {
+			return err
+		}
+		row, err := tx.AttemptByID(ctx, id)
+		if err != nil {
+			return err
+		}
+		return a.record(ctx, tx, v, act{name: "attempt.begin", thing: "attempt", id: id, title: row.Title + ", " + row.Student})
+	})
+	return id, err
 }
 
 func (a *App) takeView(ctx context.Context, id int64) (TakeView, error) {

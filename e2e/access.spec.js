@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { as, startWork } from './people.js'
+import { as, leave, startWork } from './people.js'
 
 // WCAG 2.2 AA, as far as a machine can tell, on each main view.
 async function check(page) {
@@ -9,6 +9,8 @@ async function check(page) {
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target} ${n.failureSummary}`).join(' | ')}`)).toEqual([])
 }
+
+test.afterEach(leave)
 
 test('sign in', async ({ page }) => {
   await page.goto('/signin')

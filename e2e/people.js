@@ -11,6 +11,11 @@ export async function as(browser, who, options = {}) {
   return page
 }
 
+/** Closes what a story has opened, so that no page of it goes on asking while the next one is told. */
+export function leave({ browser }) {
+  return Promise.all(browser.contexts().map((context) => context.close()))
+}
+
 /** Opens a browser for a person by id. */
 export async function asPerson(browser, id, options = {}) {
   const page = await (await browser.newContext(options)).newPage()

@@ -1,9 +1,11 @@
 import { expect, test } from '@playwright/test'
 import { strToU8, zipSync } from 'fflate'
 import { writeFileSync } from 'node:fs'
-import { as } from './people.js'
+import { as, leave } from './people.js'
 
 // Each place as its people use it.
+
+test.afterEach(leave)
 
 test('the bank is searched by tree, facet and word, and looked at in three ways', async ({ browser }) => {
   const page = await as(browser, 'Ines Okafor')

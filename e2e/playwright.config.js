@@ -16,7 +16,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium' },
-    trace: 'retain-on-failure',
+    trace: 'on-first-retry',
   },
   webServer: {
     command: `../bin/pineledger demo --fresh --data ${join(tmpdir(), `pineledger-e2e-${port}`)} --address 127.0.0.1:${port}`,

@@ -1,8 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { as } from './people.js'
+import { as, leave } from './people.js'
 
 // Face to face: an adult asks, presses one key, and the child sees the picture alone.
+
+test.afterEach(leave)
 
 test('a child is recorded by keys, the second window shows no key, and the score counts', async ({ browser }) => {
   const page = await as(browser, 'Ines Okafor')

@@ -1,8 +1,10 @@
 import { expect, test } from '@playwright/test'
 import { writeFileSync } from 'node:fs'
-import { as, asPerson, startWork } from './people.js'
+import { as, asPerson, leave, startWork } from './people.js'
 
 // A user's worst day.
+
+test.afterEach(leave)
 
 test('two editors: the slower one is told, and nothing is overwritten', async ({ browser }) => {
   const one = await as(browser, 'Ines Okafor')

@@ -1,9 +1,11 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
-import { as } from './people.js'
+import { as, leave } from './people.js'
 
 // Items are written: every kind, its key set by answering it, until it is in the bank.
+
+test.afterEach(leave)
 
 const kinds = [
   'single choice', 'multiple choice', 'true or false', 'select in a text', 'menus in a sentence', 'put in order', 'match pairs', 'sort into groups', 'table of boxes',

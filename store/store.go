@@ -91,12 +91,17 @@ func connect(path string, most int, more string) (*sqlx.DB, error) {
 	return db, nil
 }
 
-func migrate(ctx context.Context, db *sql.DB) error {
+// Migrations are the files that bring a database forward, the oldest first.
+func Migrations() fs.FS {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return err
+		panic(err) // embedded
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	return files
+}
+
+func migrate(ctx context.Context, db *sql.DB) error {
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, Migrations())
 	if err != nil {
 		return fmt.Errorf("migrations: %w", err)
 	}

@@ -277,6 +277,12 @@ func recognize(rules []item.Rule, responses []string) (scoring, bool) {
 		}
 	}
 	s.credit, s.worth = item.PerPart, new(big.Rat)
+	if ids, ok := addedMappings(rules); ok && len(ids) == len(responses) {
+		for _, id := range ids {
+			s.parts[id] = item.Mapped
+		}
+		return s, len(s.parts) == len(responses)
+	}
 	for _, r := range rules {
 		id, worth, ok := addedPart(r)
 		if !ok || !slices.Contains(responses, id) || s.parts[id] != "" {
@@ -375,6 +381,25 @@ func allParts(r item.Rule, responses []string) (*big.Rat, bool) {
 		rest = sets && isZero(other)
 	}
 	return worth, ok && isNumber && rest && worth.Sign() > 0 && len(seen) == len(responses) && len(r.Branches[0].When.Expressions) == len(responses)
+}
+
+// addedMappings knows: the score is the sum of the mapped responses.
+func addedMappings(rules []item.Rule) ([]string, bool) {
+	var ids []string
+	for i, r := range rules {
+		if r.Set != item.ScoreOutcome || r.Value.Op != "sum" {
+			return nil, false
+		}
+		for _, e := range r.Value.Expressions {
+			switch {
+			case mapped(e, e.ID):
+				ids = append(ids, e.ID)
+			case e.Op != "variable" || e.ID != item.ScoreOutcome || i == 0 && len(rules) == 1:
+				return nil, false
+			}
+		}
+	}
+	return ids, len(rules) > 0
 }
 
 // addedPart knows: if a response is its key, the score and a value more.

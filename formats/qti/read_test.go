@@ -182,6 +182,24 @@ func TestCompositeItems(t *testing.T) {
 	assert.Equal(t, points.Points(150), parts.Score(item.Response{"R2": {"D"}}, 200).Credit)
 	assert.Equal(t, []item.PartCredit{{Response: "R1", Credit: 0, Max: 50}, {Response: "R2", Credit: 150, Max: 150}}, parts.PartCredits(item.Response{"R2": {"D"}}, 200))
 
+	// Weights in no whole ratio to each other, and mappings that add up.
+	found, refused = read(t, packed(t, assessmentItem(weighted+`<responseProcessing>`+add("R1", "2")+add("R2", "3")+`</responseProcessing>`)))
+	require.Empty(t, refused)
+	assert.Equal(t, []item.PartCredit{{Response: "R1", Credit: 200, Max: 200}, {Response: "R2", Credit: 0, Max: 300}}, found[0].Item.PartCredits(item.Response{"R1": {"A"}, "R2": {"C"}}, found[0].Points))
+	mapping := func(id, key string, worth float64) string {
+		return response(id, "single", "identifier", fmt.Sprintf(`<mapping defaultValue="0"><mapEntry mapKey="%s" mappedValue="%g"/></mapping>`, key, worth))
+	}
+	const sum = `<responseProcessing><setOutcomeValue identifier="SCORE"><sum><mapResponse identifier="R1"/><mapResponse identifier="R2"/></sum></setOutcomeValue></responseProcessing>`
+	choice := weighted[strings.Index(weighted, "<itemBody>"):]
+	found, refused = read(t, packed(t, assessmentItem(mapping("R1", "B", 0.5)+mapping("R2", "C", 2)+scoreOutcome+choice+sum)))
+	require.Empty(t, refused)
+	assert.Equal(t, item.PerPart, found[0].Item.Credit)
+	assert.Equal(t, points.Points(250), found[0].Points)
+	assert.Equal(t, []item.PartCredit{{Response: "R1", Credit: 50, Max: 50}, {Response: "R2", Credit: 0, Max: 200}}, found[0].Item.PartCredits(item.Response{"R1": {"B"}, "R2": {"D"}}, 250))
+	found, refused = read(t, packed(t, assessmentItem(mapping("R1", "B", 0.5)+mapping("R2", "C", -2)+mapping("R3", "C", 2)+scoreOutcome+choice+sum)))
+	require.Empty(t, refused)
+	assert.Equal(t, item.AsWritten, found[0].Item.Credit, "what can be less than nothing stays as it is written")
+
 	both := `<responseProcessing><responseCondition><responseIf><and><match><variable identifier="R1"/><correct identifier="R1"/></match><match><variable identifier="R2"/><correct identifier="R2"/></match></and><setOutcomeValue identifier="SCORE"><baseValue baseType="float">1</baseValue></setOutcomeValue></responseIf><responseElse><setOutcomeValue identifier="SCORE"><baseValue baseType="float">0</baseValue></setOutcomeValue></responseElse></responseCondition></responseProcessing>`
 	found, refused = read(t, packed(t, assessmentItem(weighted+both)))
 	require.Empty(t, refused)

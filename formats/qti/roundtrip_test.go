@@ -77,8 +77,8 @@ func TestExportAndImportGiveTheSameItem(t *testing.T) {
 
 var hints = regexp.MustCompile(` data-(key|kind)="[^"]*"`)
 
-// withoutHints makes of a package what a program that knows nothing of ours would read.
-func withoutHints(t require.TestingT, data []byte) []byte {
+// rewritten changes the XML files of a package.
+func rewritten(t require.TestingT, data []byte, change func([]byte) []byte) []byte {
 	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	require.NoError(t, err)
 	var out bytes.Buffer
@@ -91,13 +91,18 @@ func withoutHints(t require.TestingT, data []byte) []byte {
 		to, err := w.Create(f.Name)
 		require.NoError(t, err)
 		if strings.HasSuffix(f.Name, ".xml") {
-			text = hints.ReplaceAll(text, nil)
+			text = change(text)
 		}
 		_, err = to.Write(text)
 		require.NoError(t, err)
 	}
 	require.NoError(t, w.Close())
 	return out.Bytes()
+}
+
+// withoutHints makes of a package what a program that knows nothing of ours would read.
+func withoutHints(t require.TestingT, data []byte) []byte {
+	return rewritten(t, data, func(text []byte) []byte { return hints.ReplaceAll(text, nil) })
 }
 
 // The standard words alone earn the same: what we write for others is true.
@@ -148,23 +153,10 @@ func TestEverythingBesideTheKeyComesBack(t *testing.T) {
 // What another program changed in the rules or the key wins over our hints.
 func TestAChangedKeyWinsOverTheHint(t *testing.T) {
 	it := item.NewChoice(item.SingleChoice, "Which?", []string{"a", "b"}, []int{0}, item.AllOrNothing)
-	data := write(t, qti.Writing{Identifier: "A", Item: it})
-	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
-	require.NoError(t, err)
-	var out bytes.Buffer
-	w := zip.NewWriter(&out)
-	for _, f := range z.File {
-		r, err := f.Open()
-		require.NoError(t, err)
-		text, err := io.ReadAll(r)
-		require.NoError(t, err)
-		to, err := w.Create(f.Name)
-		require.NoError(t, err)
-		_, err = to.Write(bytes.ReplaceAll(text, []byte("<qti-value>A</qti-value>"), []byte("<qti-value>B</qti-value>")))
-		require.NoError(t, err)
-	}
-	require.NoError(t, w.Close())
-	found, refused := read(t, out.Bytes())
+	data := rewritten(t, write(t, qti.Writing{Identifier: "A", Item: it}), func(text []byte) []byte {
+		return bytes.ReplaceAll(text, []byte("<qti-value>A</qti-value>"), []byte("<qti-value>B</qti-value>"))
+	})
+	found, refused := read(t, data)
 	require.Empty(t, refused)
 	assert.Equal(t, []string{"B"}, found[0].Item.Declarations[0].Correct)
 	assert.Equal(t, item.Right, found[0].Item.Score(item.Response{"RESPONSE": {"B"}}, 100).Outcome)

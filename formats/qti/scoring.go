@@ -164,10 +164,22 @@ func (r *itemReader) byRules(found *Found, body node, rules []item.Rule) *Refusa
 		renameResponse(rules, responses[0])
 	}
 	s, ok := recognize(rules, responses)
+	if len(rules) == 0 && !slices.ContainsFunc(r.out.Declarations, func(d item.Declaration) bool { return len(d.Correct) == 0 }) {
+		s, ok = keysAlone(responses), true
+	}
 	if ok && r.nativeScoring(s, most, found) {
 		return nil
 	}
 	return r.asWritten(found, body, rules, most)
+}
+
+// keysAlone is the scoring of several parts that bring keys but no rules.
+func keysAlone(responses []string) scoring {
+	s := scoring{credit: item.PerPart, worth: big.NewRat(int64(len(responses)), 1), parts: map[string]item.CreditRule{}, weight: map[string]*big.Rat{}}
+	for _, id := range responses {
+		s.parts[id], s.weight[id] = item.AllOrNothing, big.NewRat(1, 1)
+	}
+	return s
 }
 
 // nativeScoring takes a credit rule of ours; false when the item would not be
@@ -176,14 +188,15 @@ func (r *itemReader) nativeScoring(s scoring, most *big.Rat, found *Found) bool 
 	it := r.out
 	it.Declarations = slices.Clone(it.Declarations)
 	it.Credit = s.credit
-	if it.Kind == item.Parts && !weighted(it.Declarations, s) {
+	if it.Kind == item.Parts && !(r.mappedParts(&s) && weighted(it.Declarations, s)) {
 		return false
 	}
-	if s.credit != item.Mapped {
-		for i := range it.Declarations {
-			if it.Declarations[i].Areas == nil || s.credit != item.AllOrNothing {
-				it.Declarations[i].Mapping = nil
-			}
+	foldable := it.Kind == item.Parts
+	for i, d := range it.Declarations {
+		isMapped := s.credit == item.Mapped || s.parts[d.Response] == item.Mapped
+		foldable = foldable && !isMapped
+		if !isMapped {
+			it.Declarations[i].Mapping = nil
 		}
 	}
 	if s.credit == item.Mapped {
@@ -194,7 +207,7 @@ func (r *itemReader) nativeScoring(s scoring, most *big.Rat, found *Found) bool 
 		s.worth, _ = new(big.Rat).SetString(told.Processing.Most)
 	}
 	var apart *item.Item
-	if menus, ok := it.AsMenus("RESPONSE"); ok && even(it.Declarations) && it.Kind == item.Parts {
+	if menus, ok := it.AsMenus("RESPONSE"); ok && foldable && even(it.Declarations) {
 		parts := it
 		it, apart = menus, &parts
 	}
@@ -214,27 +227,74 @@ func even(list []item.Declaration) bool {
 	return true
 }
 
-// weighted gives parts their credit and their weights in whole numbers.
+// weighted gives parts their credit and their weights, in the smallest whole numbers.
 func weighted(list []item.Declaration, s scoring) bool {
-	least := new(big.Rat)
+	scale := big.NewInt(1)
 	for _, w := range s.weight {
-		if least.Sign() == 0 || w.Cmp(least) < 0 {
-			least = w
-		}
+		scale.Mul(scale, new(big.Int).Quo(w.Denom(), new(big.Int).GCD(nil, nil, scale, w.Denom())))
+	}
+	common := new(big.Int)
+	whole := map[string]*big.Int{}
+	for id, w := range s.weight {
+		n := new(big.Int).Mul(w.Num(), new(big.Int).Quo(scale, w.Denom()))
+		whole[id] = n
+		common.GCD(nil, nil, common, n)
 	}
 	for i, d := range list {
 		list[i].Credit = s.parts[d.Response]
-		if w := s.weight[d.Response]; w != nil {
-			n := new(big.Rat).Quo(w, least)
-			if !n.IsInt() || n.Num().Int64() > 1000 {
-				return false
-			}
-			if list[i].Weight = int(n.Num().Int64()); list[i].Weight == 1 {
-				list[i].Weight = 0
-			}
+		n := whole[d.Response]
+		if n == nil {
+			continue // all or nothing knows no weights
+		}
+		n.Quo(n, common)
+		if !n.IsInt64() || n.Int64() > mostWeight {
+			return false
+		}
+		if list[i].Weight = int(n.Int64()); list[i].Weight == 1 {
+			list[i].Weight = 0
 		}
 	}
 	return true
+}
+
+// mostWeight is the largest weight that a part can have.
+const mostWeight = 1000
+
+// mappedParts weighs parts by the most that their mappings give; false where one
+// could give less than nothing, which a part cannot.
+func (r *itemReader) mappedParts(s *scoring) bool {
+	for _, d := range r.out.Declarations {
+		if s.parts[d.Response] != item.Mapped {
+			continue
+		}
+		if d.Mapping == nil || d.Mapping.Lower == "" && negative(d) {
+			return false
+		}
+		alone := r.out
+		alone.Body, alone.Declarations, alone.Credit = nil, []item.Declaration{d}, item.Mapped
+		for _, b := range r.out.Body {
+			if b.Interaction != nil && b.Interaction.Response == d.Response {
+				alone.Kind, alone.Body = b.Interaction.Kind, []item.Block{b}
+			}
+		}
+		told, ok := alone.AsRules()
+		if !ok {
+			return false
+		}
+		most, ok := new(big.Rat).SetString(told.Processing.Most)
+		if !ok || most.Sign() <= 0 {
+			return false
+		}
+		s.weight[d.Response] = most
+		s.worth.Add(s.worth, most)
+	}
+	return true
+}
+
+func negative(d item.Declaration) bool {
+	below := func(v string) bool { return strings.HasPrefix(v, "-") }
+	return below(d.Mapping.Default) || slices.ContainsFunc(d.Mapping.Entries, func(e item.MapEntry) bool { return below(e.Value) }) ||
+		slices.ContainsFunc(d.Areas, func(a item.Area) bool { return below(a.Value) })
 }
 
 // asWritten keeps the rules themselves.

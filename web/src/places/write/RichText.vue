@@ -20,8 +20,8 @@ import {
 } from '@tabler/icons-vue'
 import { useMousePressed } from '@vueuse/core'
 import { computed, ref, useId, useTemplateRef, watch, type Component } from 'vue'
-import { api, call } from '@/contract/client'
 import { Formula, Sound, texOf } from './formula'
+import { keepMedia } from './media'
 import FormulaPanel from './FormulaPanel.vue'
 
 /**
@@ -144,14 +144,7 @@ async function upload(e: Event) {
   problem.value = ''
   sending.value = true
   try {
-    const kept = await call(
-      api.POST('/media', {
-        params: { query: { file: chosen.name } },
-        body: chosen as unknown as string, // the contract says binary; the body is the file itself
-        bodySerializer: (body) => body,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      }),
-    )
+    const kept = await keepMedia(chosen)
     const run = editor.value!.chain().focus()
     if (kept.type.startsWith('audio/')) run.insertContent({ type: 'sound', attrs: { src: kept.source } }).run()
     else run.setImage({ src: kept.source, alt: '', width: kept.width, height: kept.height }).run()

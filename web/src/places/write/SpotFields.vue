@@ -1,29 +1,55 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref, useTemplateRef } from 'vue'
-import { api, call } from '@/contract/client'
-import { placeOf, type Area, type Part } from './document'
+import { nextId, placeOf, type Area, type Part } from './document'
+import { keepMedia } from './media'
 
 /** The picture, and the areas that are right; they are put by marking them in the student's view. */
 const props = defineProps<{ part: Part }>()
 
 const file = useTemplateRef<HTMLInputElement>('file')
 const problem = ref('')
-const areas = computed(() => props.part.key.areas ?? [])
+const seen = computed(() => !!props.part.place.choices?.length)
+const areas = computed(() => (seen.value ? (props.part.place.choices ?? []).map((c) => c.area!) : (props.part.key.areas ?? [])))
+
+/** Areas are seen and one is chosen, or they are not and a spot is put: both ways there and back. */
+function show(on: boolean) {
+  const { place, key } = props.part
+  if (on) {
+    const list = key.areas?.length ? key.areas : [middle()]
+    place.choices = list.map((area, i) => ({ id: String.fromCharCode(65 + i), html: `area ${i + 1}`, area }))
+    key.areas = undefined
+    key.correct = []
+  } else {
+    key.areas = (place.choices ?? []).filter((c) => key.correct?.includes(c.id)).map((c) => c.area!)
+    place.choices = undefined
+    key.correct = []
+  }
+}
+function middle(): Area {
+  const { width, height } = props.part.place.picture ?? { width: 400, height: 200 }
+  return { shape: 'circle', at: [Math.round(width / 2), Math.round(height / 2), Math.max(4, Math.round(width / 20))] }
+}
+function add() {
+  const list = (props.part.place.choices ??= [])
+  list.push({ id: nextId(list), html: `area ${list.length + 1}`, area: middle() })
+}
+function drop(i: number) {
+  if (!seen.value) {
+    props.part.key.areas = areas.value.filter((_, k) => k !== i)
+    return
+  }
+  const gone = props.part.place.choices![i]!
+  props.part.place.choices = props.part.place.choices!.filter((c) => c !== gone)
+  props.part.key.correct = (props.part.key.correct ?? []).filter((id) => id !== gone.id)
+}
 
 async function upload(e: Event) {
   const chosen = (e.target as HTMLInputElement).files?.[0]
   if (!chosen) return
   problem.value = ''
   try {
-    const kept = await call(
-      api.POST('/media', {
-        params: { query: { file: chosen.name } },
-        body: chosen as unknown as string, // the contract says binary; the body is the file itself
-        bodySerializer: (body) => body,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      }),
-    )
+    const kept = await keepMedia(chosen)
     if (!kept.width) throw new Error('This is not a picture.')
     props.part.place.picture = {
       alt: props.part.place.picture?.alt ?? '',
@@ -76,10 +102,21 @@ const names: Record<string, string[]> = { circle: ['left', 'top', 'radius'], rec
         @change="part.place.maxChoices = ($event.target as HTMLInputElement).checked ? 1 : 0"
       />one spot is asked for</label
     >
-    <fieldset :id="placeOf(part, 'declarations[0].areas')">
-      <legend>Areas that are right</legend>
+    <label class="check"
+      ><input type="checkbox" :checked="seen" @change="show(($event.target as HTMLInputElement).checked)" />the areas are seen,
+      and chosen from</label
+    >
+    <fieldset :id="placeOf(part, seen ? 'choices' : 'declarations[0].areas')">
+      <legend>{{ seen ? 'Areas to choose from' : 'Areas that are right' }}</legend>
       <p v-if="!areas.length" class="soft">Mark the right place in the picture beside; its area can be sized here.</p>
-      <div v-for="(a, i) in areas" :key="i" class="area">
+      <div v-for="(a, i) in areas" :id="placeOf(part, `choices[${i}]`)" :key="i" class="area">
+        <input
+          v-if="seen"
+          v-model.lazy="part.place.choices![i]!.html"
+          class="name"
+          maxlength="200"
+          :aria-label="`Name of area ${i + 1}`"
+        />
         <select
           :value="a.shape"
           :aria-label="`Shape of area ${i + 1}`"
@@ -92,8 +129,9 @@ const names: Record<string, string[]> = { circle: ['left', 'top', 'radius'], rec
         <label v-for="(name, k) in names[a.shape] ?? []" :key="name" class="short"
           >{{ name }}<input type="number" :value="a.at[k]" @change="set(a, k, ($event.target as HTMLInputElement).value)"
         /></label>
-        <button type="button" class="link-button" @click="areas.splice(i, 1)">drop</button>
+        <button type="button" class="link-button" @click="drop(i)">drop</button>
       </div>
+      <Button v-if="seen" label="Add an area" size="small" severity="secondary" outlined @click="add" />
     </fieldset>
   </div>
 </template>
@@ -106,6 +144,15 @@ const names: Record<string, string[]> = { circle: ['left', 'top', 'radius'], rec
   align-items: center;
   padding: 4px 0;
   border-bottom: 1px solid var(--rule);
+}
+.area .name {
+  flex: 1 1 120px;
+  font: inherit;
+  color: inherit;
+  min-height: 32px;
+  padding: 4px 8px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
 }
 .area :deep(input[type='number']) {
   width: 64px;

@@ -1,0 +1,141 @@
+package store_test
+
+import (
+	"context"
+	"database/sql"
+	"io/fs"
+	"path/filepath"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"github.com/pressly/goose/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/store"
+)
+
+// oldest makes a database as the first release left it, with an item in it.
+func oldest(t *testing.T, dir string) {
+	t.Helper()
+	db, err := sql.Open("sqlite", "file:"+filepath.Join(dir, "pineledger.db"))
+	require.NoError(t, err)
+	defer func() { require.NoError(t, db.Close()) }()
+	first, err := fs.ReadFile(store.Migrations(), "00001_first.sql")
+	require.NoError(t, err)
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, fstest.MapFS{"00001_first.sql": {Data: first}})
+	require.NoError(t, err)
+	_, err = provider.Up(t.Context())
+	require.NoError(t, err)
+	for _, query := range []string{
+		"INSERT INTO bank (id, name, kind) VALUES (1, 'Old bank', 'district')",
+		`INSERT INTO item (id, identifier, bank_id, version_id, version, kind, stem, subject, grade, depth, language, digest) VALUES (1, 'I1', 1, 1, 1, 'number', 'How many?', 'mathematics', '06', 1, 'en', 'x')`,
+		`INSERT INTO item_version (id, item_id, number, document, kind, stem, key_short, depth, language, standards, tags, author_id, at)
+			VALUES (1, 1, 1, '{"schema":1,"kind":"number","body":[{"html":"How many?"},{"interaction":{"response":"RESPONSE"}}],"declarations":[{"response":"RESPONSE","correct":["12"],"number":{}}],"credit":"all-or-nothing"}', 'number', 'How many?', '12', 1, 'en', '', '', 0, 0)`,
+	} {
+		_, err := db.ExecContext(t.Context(), query)
+		require.NoError(t, err, query)
+	}
+}
+
+func TestADatabaseOfTheFirstReleaseGoesForward(t *testing.T) {
+	dir := t.TempDir()
+	oldest(t, dir)
+	s, err := store.Open(t.Context(), dir)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, s.Close()) }()
+	items, _, err := s.Items(t.Context(), store.ItemQuery{Limit: 10})
+	require.NoError(t, err)
+	require.Len(t, items, 1)
+	assert.Equal(t, []string{"I1", "Old bank"}, []string{items[0].Identifier, items[0].Bank})
+	drafts, err := s.ItemDrafts(t.Context(), 1)
+	require.NoError(t, err)
+	assert.Empty(t, drafts, "what is new begins empty")
+}
+
+func open(t *testing.T) *store.Store {
+	t.Helper()
+	s, err := store.Open(t.Context(), t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, s.Close()) })
+	return s
+}
+
+func TestAFileOfTheShelfIsThereOnce(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	m := store.Media{Hash: strings.Repeat("a", 64), Type: "image/png", Ending: ".png", Name: "pier.png", Width: 4, Height: 3, Data: []byte("x"), PersonID: 1, At: 5}
+	again := m
+	again.Name, again.Data = "other.png", []byte("y")
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.PutMedia(ctx, m); err != nil {
+			return err
+		}
+		return tx.PutMedia(ctx, again)
+	}))
+	got, err := s.MediaByHash(ctx, m.Hash)
+	require.NoError(t, err)
+	assert.Equal(t, m, got, "what is there under a hash stays")
+	_, err = s.MediaByHash(ctx, strings.Repeat("b", 64))
+	require.ErrorIs(t, err, store.ErrNotFound)
+}
+
+func TestDraftsAreTheirAuthorsAlone(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	var ids []int64
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		for i, author := range []int64{1, 2, 1} {
+			id, err := tx.AddItemDraft(ctx, store.ItemDraft{AuthorID: author, Document: "{}", Meta: "{}", Kind: "number", ChangedAt: int64(i)})
+			if err != nil {
+				return err
+			}
+			ids = append(ids, id)
+		}
+		return nil
+	}))
+	mine, err := s.ItemDrafts(ctx, 1)
+	require.NoError(t, err)
+	require.Len(t, mine, 2)
+	assert.Equal(t, []int64{ids[2], ids[0]}, []int64{mine[0].ID, mine[1].ID}, "the last changed first")
+	_, err = s.ItemDraft(ctx, 1, ids[1])
+	require.ErrorIs(t, err, store.ErrNotFound)
+
+	changed := mine[1]
+	changed.Stem, changed.ChangedAt = "How many?", 9
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.PutItemDraft(ctx, changed); err != nil {
+			return err
+		}
+		return tx.DropItemDraft(ctx, ids[2])
+	}))
+	mine, err = s.ItemDrafts(ctx, 1)
+	require.NoError(t, err)
+	require.Len(t, mine, 1)
+	assert.Equal(t, []any{"How many?", int64(2)}, []any{mine[0].Stem, mine[0].Version}, "every change is a version")
+}
+
+func TestStandardsAreFoundByCodeAndIdentifier(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		framework, _, err := tx.PutFramework(ctx, store.Framework{Identifier: "f", Title: "Calder", Subject: "Science"})
+		if err != nil {
+			return err
+		}
+		for i, code := range []string{"S5", "S5.EW"} {
+			if _, err := tx.PutStandard(ctx, store.Standard{FrameworkID: framework, Identifier: "id-" + code, Code: code, Grades: `["05"]`, Place: i, Last: 1}, "x"); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	all, err := s.StandardKeys(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, all["S5.EW"], all["id-S5.EW"])
+	assert.Equal(t, []string{"Science", `["05"]`}, []string{all["S5"].Subject, all["S5"].Grades})
+	some, err := s.StandardsCoded(ctx, []string{"S5.EW", "none"})
+	require.NoError(t, err)
+	assert.Len(t, some, 2, "one standard, by two names")
+	none, err := s.StandardsCoded(ctx, nil)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+}

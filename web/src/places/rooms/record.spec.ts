@@ -1,0 +1,136 @@
+import { server } from '@/contract/testServer'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import { queries } from '@/contract/client'
+import Record from './Record.vue'
+
+// An adult records a child; the server is a small one of its own.
+const path = '/api/sittings/7/students/9/recording'
+const line = (n: number) => ({
+  line: n,
+  shown: { kind: 'examiner', body: [{ html: `picture ${n}` }] },
+  directions: `Ask ${n}.`,
+  right: `answer ${n}`,
+  recorded: '',
+  number: 0,
+})
+let shown: VueWrapper
+let recording: object
+
+async function open() {
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [
+      { path: '/rooms/:id/record/:student', component: Record },
+      { path: '/rooms/:id', component: { template: '<p>room</p>' } },
+    ],
+  })
+  await router.push('/rooms/7/record/9')
+  shown = mount(Record, { global: { plugins: [router, [VueQueryPlugin, { queryClient: queries }]] }, attachTo: document.body })
+  await flushPromises()
+  return router
+}
+async function press(key: string) {
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+  await flushPromises()
+}
+const said = () => server.calls(`PUT ${path}`).map((a) => a.body as { line: number; recorded: string; number: number })
+const heading = () => shown.find('.adult h2').text()
+
+beforeEach(() => {
+  server.reset()
+  localStorage.clear()
+  recording = {
+    attemptId: 1,
+    student: 'Mei Sato',
+    title: 'Check',
+    state: 'working',
+    stopped: '',
+    lines: [1, 3, 4].map(line),
+    mixed: [4, 1, 3],
+  }
+  server.on(`POST ${path}`, () => ({ body: recording }))
+  server.on(`PUT ${path}`, () => ({ body: { savedAt: '2026-10-13T15:00:00Z' } }))
+})
+afterEach(() => shown.unmount())
+
+describe('recording', () => {
+  it('goes on with one key a line, and numbers every change', async () => {
+    await open()
+    expect(heading()).toBe('Line 1, 1 of 3')
+    expect(shown.find('.adult').text()).toContain('Ask 1.')
+    await press('r')
+    await press('n')
+    expect(said().map((a) => [a.line, a.recorded])).toEqual([
+      [1, 'right'],
+      [3, 'none'],
+    ])
+    await press('Backspace')
+    expect(heading()).toBe('Line 3, 2 of 3')
+    const before = said()[1]!.number
+    await press('w')
+    expect(said()[2]).toMatchObject({ line: 3, recorded: 'wrong' })
+    expect(said()[2]!.number).toBeGreaterThan(before)
+    expect(shown.find('header p').text()).toContain('2 of 3 recorded')
+  })
+
+  it('goes back to a line that could not be kept, and says so', async () => {
+    await open()
+    server.on(`PUT ${path}`, () => ({ status: 409, body: { status: 409, detail: 'The door is closed.' } }))
+    await press('r')
+    expect(shown.text()).toContain('The door is closed.')
+    expect(heading()).toBe('Line 1, 1 of 3')
+    expect(shown.find('.keys [aria-pressed=true]').exists()).toBe(false)
+  })
+
+  it('begins at the first line that is not recorded', async () => {
+    ;(recording as { lines: { recorded: string }[] }).lines[0]!.recorded = 'right'
+    await open()
+    expect(heading()).toBe('Line 3, 2 of 3')
+  })
+
+  it('mixes the lines as the server says for this child', async () => {
+    await open()
+    await shown.find('.mix input').setValue(true)
+    expect(shown.findAll('.strip button').map((b) => b.text())).toEqual(['4', '1', '3'])
+  })
+
+  it('records nothing while something stands in the way, or with the picture turned', async () => {
+    ;(recording as { stopped: string }).stopped = 'The door is paused'
+    await open()
+    expect(shown.text()).toContain('The door is paused.')
+    await press('r')
+    expect(said()).toEqual([])
+    shown.unmount()
+    ;(recording as { stopped: string }).stopped = ''
+    await open()
+    await press('t')
+    expect(document.querySelector('.turned')!.textContent).toContain('picture 1')
+    expect(document.querySelector('.turned')!.textContent).not.toContain('answer 1')
+    await press('r')
+    expect(said(), 'a child that plays with the keys records nothing').toEqual([])
+    await press('Escape')
+    expect(document.querySelector('.turned')).toBeNull()
+  })
+
+  it('waits for what is being kept before it ends', async () => {
+    const router = await open()
+    let keep!: () => void
+    server.on(`PUT ${path}`, () => new Promise((kept) => (keep = () => kept({ body: { savedAt: '2026-10-13T15:00:00Z' } }))))
+    server.on('POST /api/sittings/7/students/9/hand-in', () => ({ body: { ...recording, state: 'handed in' } }))
+    await press('r')
+    await shown
+      .findAll('button')
+      .find((b) => b.text().includes('End here'))!
+      .trigger('click')
+    await flushPromises()
+    expect(server.calls('POST /api/sittings/7/students/9/hand-in')).toHaveLength(0)
+    keep()
+    await flushPromises()
+    expect(server.calls('POST /api/sittings/7/students/9/hand-in')).toHaveLength(1)
+    await flushPromises()
+    expect(router.currentRoute.value.path).toBe('/rooms/7')
+  })
+})
