@@ -44,8 +44,8 @@ test('a child is recorded by keys, the second window shows no key, and the score
   await expect(turned).not.toContainText('Right is')
   await page.keyboard.press('Escape')
 
-  await page.reload()
-  await expect(page.getByText('10 of 10 recorded')).toBeVisible()
+  await page.reload() // at once: what is not sent yet stands
+  await expect(page.getByText('10 of 10 recorded · saved')).toBeVisible()
   await page.getByRole('button', { name: 'Done with this child' }).click()
   const row = page.getByRole('row', { name })
   await expect(row).toContainText('handed in')

@@ -2,14 +2,14 @@
 import { useBroadcastChannel, useEventListener, useLocalStorage } from '@vueuse/core'
 import { IconArrowLeft, IconDeviceDesktop, IconRotate2 } from '@tabler/icons-vue'
 import Button from 'primevue/button'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import ItemBody from '@/player/ItemBody.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
 import { useScreenKeys } from '@/parts/keys'
-import { api, call, queries, type Schemas } from '@/contract/client'
+import { api, call, ProblemError, queries, type Schemas } from '@/contract/client'
 import { childChannel, type ChildView } from './child'
 
 /** One child, one adult: the adult asks and presses one key; the child sees the picture alone. */
@@ -39,47 +39,95 @@ const over = computed(() => recording.value?.state === 'handed in')
 async function begin() {
   try {
     recording.value = await call(api.POST('/sittings/{id}/students/{student}/recording', { params: path }))
+    takeUp()
     const first = lines.value.findIndex((l) => !l.recorded)
     at.value = first < 0 ? 0 : first
   } catch (e) {
     error.value = e as Error
   }
 }
-void begin()
 
 const words = { right: 'Right', wrong: 'Wrong', none: 'No response' }
 type Recorded = keyof typeof words
+
+/** What this device has recorded and the server has not acknowledged yet; it outlives a reload. */
+const unsent = useLocalStorage<Record<number, { recorded: Recorded; number: number }>>(
+  `pine-ledger-unsent-${sitting}-${student}`,
+  {},
+)
+const waiting = computed(() => Object.keys(unsent.value).length)
+const away = ref(false)
+const retry = 3_000 // ms
 let sending: Promise<unknown> = Promise.resolve()
 
-/** Records and goes on at once; what could not be kept is taken back and said. */
+/** Records and goes on at once; it counts as saved when the server has it on disk. */
 function record(what: Recorded) {
   const l = line.value
   if (!l || over.value || recording.value?.stopped) return
-  const before = { recorded: l.recorded, number: l.number }
+  const before = l.recorded
   l.recorded = what
   l.number = Math.max(l.number + 1, Date.now())
-  const number = l.number
+  unsent.value = { ...unsent.value, [l.line]: { recorded: what, number: l.number } }
   said.value = `Line ${l.line}: ${words[what].toLowerCase()}`
   if (at.value < lines.value.length - 1) at.value++
+  send(l, before)
+}
+
+const timers: ReturnType<typeof setTimeout>[] = []
+onBeforeUnmount(() => timers.forEach(clearTimeout))
+function forget(n: number) {
+  unsent.value = Object.fromEntries(Object.entries(unsent.value).filter(([other]) => Number(other) !== n))
+}
+
+function send(l: Schemas['RecordLine'], before: string) {
   sending = sending.then(async () => {
+    const mine = unsent.value[l.line]
+    if (!mine) return // a later sending took it along
     try {
-      await call(
-        api.PUT('/sittings/{id}/students/{student}/recording', { params: path, body: { line: l.line, recorded: what, number } }),
-      )
+      await call(api.PUT('/sittings/{id}/students/{student}/recording', { params: path, body: { line: l.line, ...mine } }))
+      away.value = false
       error.value = undefined
     } catch (e) {
-      if (l.number === number) Object.assign(l, before)
+      if (e instanceof ProblemError && e.status === 0) {
+        away.value = true
+        timers.push(setTimeout(() => send(l, before), retry))
+        return
+      }
+      // What the server refuses is taken back and said.
+      if (l.number === mine.number) l.recorded = before
       at.value = lines.value.indexOf(l)
       error.value = e as Error
     }
+    if (unsent.value[l.line]?.number === mine.number) {
+      forget(l.line)
+    }
   })
 }
+
+/** What an earlier page could not send stands, unless the server has something newer. */
+function takeUp() {
+  for (const l of recording.value?.lines ?? []) {
+    const mine = unsent.value[l.line]
+    if (!mine) continue
+    if (mine.number > l.number) {
+      const before = l.recorded
+      Object.assign(l, mine)
+      send(l, before)
+    } else {
+      forget(l.line)
+    }
+  }
+}
+
+void begin()
+
 function back() {
   at.value = Math.max(0, at.value - 1)
 }
 async function finish() {
   try {
     await sending
+    if (waiting.value) return // it says that it waits for the network
     recording.value = await call(api.POST('/sittings/{id}/students/{student}/hand-in', { params: path }))
     await queries.invalidateQueries({ queryKey: ['room'] })
     await router.push(`/rooms/${sitting}`)
@@ -132,7 +180,12 @@ const mark = { right: '●', wrong: '×', none: '○' } as Record<string, string
       <header>
         <div>
           <h1>{{ recording.student }}</h1>
-          <p class="soft">{{ recording.title }} · {{ done }} of {{ lines.length }} recorded</p>
+          <p class="soft">
+            {{ recording.title }} · {{ done }} of {{ lines.length }} recorded ·
+            <span role="status">{{
+              away ? 'not saved yet, will send when the network is back' : waiting ? 'saving…' : 'saved'
+            }}</span>
+          </p>
         </div>
         <label class="mix"><input v-model="mixed" type="checkbox" />mix the order for each child</label>
         <Button severity="secondary" outlined size="small" @click="openWindow"

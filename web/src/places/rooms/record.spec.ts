@@ -1,7 +1,7 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { VueQueryPlugin } from '@tanstack/vue-query'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries } from '@/contract/client'
 import Record from './Record.vue'
@@ -83,6 +83,46 @@ describe('recording', () => {
     expect(shown.text()).toContain('The door is closed.')
     expect(heading()).toBe('Line 1, 1 of 3')
     expect(shown.find('.keys [aria-pressed=true]').exists()).toBe(false)
+  })
+
+  it('keeps what the network does not take, over a reload too, and sends it later', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    await open()
+    server.on(`PUT ${path}`, () => 'no network')
+    await press('r')
+    await press('w')
+    expect(heading()).toBe('Line 4, 3 of 3')
+    expect(shown.find('header').text()).toContain('not saved yet')
+    await shown
+      .findAll('button')
+      .find((b) => b.text().includes('End here'))!
+      .trigger('click')
+    await flushPromises()
+    expect(server.calls('POST /api/sittings/7/students/9/hand-in'), 'nothing ends before all is saved').toHaveLength(0)
+
+    shown.unmount() // the page is loaded again, and the network is back
+    recording = { ...recording, lines: [1, 3, 4].map(line) }
+    server.on(`PUT ${path}`, () => ({ body: { savedAt: '2026-10-13T15:00:00Z' } }))
+    server.asked.length = 0
+    await open()
+    await vi.advanceTimersByTimeAsync(10_000)
+    await flushPromises()
+    expect(said().map((a) => [a.line, a.recorded])).toEqual([
+      [1, 'right'],
+      [3, 'wrong'],
+    ])
+    expect(heading()).toBe('Line 4, 3 of 3')
+    expect(shown.find('header').text()).toContain('saved')
+    expect(JSON.parse(localStorage.getItem('pine-ledger-unsent-7-9') ?? '{}')).toEqual({})
+    vi.useRealTimers()
+  })
+
+  it('lets what the server has newer stand', async () => {
+    localStorage.setItem('pine-ledger-unsent-7-9', JSON.stringify({ 1: { recorded: 'wrong', number: 5 } }))
+    Object.assign((recording as { lines: object[] }).lines[0]!, { recorded: 'right', number: 8 })
+    await open()
+    expect(said()).toEqual([])
+    expect(shown.findAll('.strip button')[0]!.text()).toContain('●')
   })
 
   it('begins at the first line that is not recorded', async () => {
