@@ -12,7 +12,7 @@ import (
 // itself away, in percent.
 const longestBy = 25
 
-var altText = regexp.MustCompile(`\balt="[^"]*\S[^"]*"`)
+var altText = regexp.MustCompile(`\balt="[^"]*[^"\s][^"]*"`)
 
 // Cautions lists what does not keep an item from being used, but that its author
 // should look at: pictures without alternative text, a key that its length gives

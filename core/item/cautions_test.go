@@ -17,7 +17,7 @@ func TestCautions(t *testing.T) {
 	assert.Equal(t, []item.Problem{{Place: "choices", Reason: "the key is by far the longest choice"}}, it.Cautions())
 	it.Declarations[0].Correct = []string{"A"}
 	assert.Empty(t, it.Cautions())
-	it.Body[0].HTML = `<img src="/media/` + itemtest.Hash + `" alt=" ">`
+	it.Body[0].HTML = `<img src="/media/` + itemtest.Hash + `" alt="" width="40">`
 	it.Body[1].Interaction.Choices[1].HTML = `<img src="/media/` + itemtest.Hash + `">`
 	assert.Equal(t, []item.Problem{{Place: "body[0]", Reason: "a picture has no alternative text"}, {Place: "choices[1]", Reason: "a picture has no alternative text"}}, it.Cautions())
 }

@@ -88,8 +88,16 @@ watch(html, (now) => {
 const image = computed(() =>
   editor.value?.isActive('image') ? (editor.value.getAttributes('image') as { alt: string | null }) : undefined,
 )
+/** The picture stays selected, so that its words can be typed on. */
 function setAlt(alt: string) {
-  editor.value?.commands.updateAttributes('image', { alt })
+  const e = editor.value!
+  const at = e.state.selection.from
+  const node = e.state.doc.nodeAt(at)
+  if (node?.type.name !== 'image') return
+  e.chain()
+    .command(({ tr }) => !!tr.setNodeMarkup(at, undefined, { ...node.attrs, alt }))
+    .setNodeSelection(at)
+    .run()
 }
 
 const act = (what: string) => {
@@ -204,7 +212,7 @@ function leave(e: FocusEvent) {
         :value="image.alt ?? ''"
         maxlength="500"
         placeholder="What the picture shows"
-        @change="setAlt(($event.target as HTMLInputElement).value)"
+        @input="setAlt(($event.target as HTMLInputElement).value)"
       />
     </label>
     <EditorContent :id="id" :editor="editor" class="sheet" />
