@@ -88,7 +88,7 @@ func shownBlock(b item.Block) Block {
 	out.Interaction = &Interaction{Response: in.Response, Kind: some(string(in.Kind)), Choices: &choices, Targets: &targets, MaxChoices: some(in.MaxChoices),
 		Unit: some(in.Unit), Rows: some(in.Rows), Among: some(in.Among)}
 	if in.Line != nil {
-		out.Interaction.Line = &NumberLine{Places: in.Line.Places(), Labels: in.Line.Labels}
+		out.Interaction.Line = &NumberLine{Places: append([]string{}, in.Line.Places()...), Labels: in.Line.Labels}
 	}
 	if p := in.Picture; p != nil {
 		out.Interaction.Picture = &Picture{Source: p.Source, Alt: p.Alt, Width: p.Width, Height: p.Height}

@@ -159,6 +159,9 @@ func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, erro
 	if len(d.Meta.Standards) == 0 {
 		d.Cautions = append(d.Cautions, item.Problem{Place: "standards", Reason: "the item is aligned to no standard"})
 	}
+	if len(d.Problems) > 0 {
+		return d, nil // an unsound item scores nothing
+	}
 	for _, e := range d.Document.Examples() {
 		d.Examples = append(d.Examples, ScoredExample{e.Words, d.Document.Score(e.Response, points.One).Credit})
 	}

@@ -124,6 +124,40 @@ func TestEveryKindCanBeBegun(t *testing.T) {
 	}
 }
 
+// A draft may hold anything of the right shape; it is kept and its problems are said.
+func TestUnsoundDraftsAreKeptAndRead(t *testing.T) {
+	w := newWorld(t)
+	place := func(in item.Interaction) []item.Block {
+		in.Response = "R"
+		return []item.Block{{HTML: "x"}, {Interaction: &in}}
+	}
+	for name, it := range map[string]item.Item{
+		"no place":          {Kind: item.Number},
+		"no way to read":    {Kind: item.Number, Body: place(item.Interaction{}), Declarations: []item.Declaration{{Response: "R", Correct: []string{"1"}}}},
+		"no line":           {Kind: item.NumberLine, Body: place(item.Interaction{}), Declarations: []item.Declaration{{Response: "R", Number: &item.NumberKey{}}}},
+		"a line of nothing": {Kind: item.NumberLine, Body: place(item.Interaction{Line: &item.Line{From: "a"}}), Declarations: []item.Declaration{{Response: "R", Number: &item.NumberKey{}}}},
+		"no area":           {Kind: item.Spot, Body: place(item.Interaction{}), Declarations: []item.Declaration{{Response: "R", Areas: []item.Area{{Shape: item.Circle}, {Shape: "star", At: []int{1}}}}}},
+		"no values":         {Kind: item.SingleChoice, Credit: item.Mapped, Body: place(item.Interaction{Choices: []item.Choice{{ID: "A"}}}), Declarations: []item.Declaration{{Response: "R", Correct: []string{"A"}}}},
+		"no rules":          {Kind: item.SingleChoice, Credit: item.AsWritten, Body: place(item.Interaction{}), Declarations: []item.Declaration{{Response: "R"}}},
+		"odd rules":         {Kind: item.SingleChoice, Credit: item.AsWritten, Body: place(item.Interaction{}), Declarations: []item.Declaration{{Response: "R"}}, Processing: &item.Processing{Rules: []item.Rule{{Set: "SCORE", Value: &item.Expression{Op: "index"}}}}},
+		"odd parts":         {Kind: item.Parts, Credit: item.PerPart, Body: place(item.Interaction{Kind: "riddle"}), Declarations: []item.Declaration{{Response: "R", Correct: []string{"x"}}, {Response: "S", Needs: "T"}}},
+		"a part of parts":   {Kind: item.Parts, Credit: item.PerPart, Body: place(item.Interaction{Kind: item.Parts}), Declarations: []item.Declaration{{Response: "R"}}},
+		"a rubric of none":  {Kind: item.LongWritten, Credit: item.ByReader, Body: place(item.Interaction{}), Declarations: []item.Declaration{{Response: "R", Rubric: &item.Rubric{Traits: []item.Trait{{}}}}}},
+		"an odd variant":    {Kind: item.TrueFalse, Variants: []item.Variant{{Language: "??"}}},
+	} {
+		d, err := w.app.BeginItem(w.ctx, w.coordinator, item.TrueFalse, 0)
+		require.NoError(t, err)
+		d, err = w.app.PutItemDraft(w.ctx, w.coordinator, d.ID, d.Version, it, d.Meta)
+		require.NoError(t, err, name)
+		assert.NotEmpty(t, d.Problems, name)
+		assert.Empty(t, d.Examples, name)
+		_, err = w.app.TryItem(w.ctx, w.coordinator, d.ID, item.Response{"R": {"1"}})
+		require.Error(t, err, name)
+		_, err = w.app.KeepItem(w.ctx, w.coordinator, d.ID, d.Version)
+		require.Error(t, err, name)
+	}
+}
+
 func TestTheMediaShelf(t *testing.T) {
 	w := newWorld(t)
 	m, err := w.app.KeepMedia(w.ctx, w.coordinator, "pier.png", w.picture(40))

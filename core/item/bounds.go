@@ -4,8 +4,6 @@ import (
 	"errors"
 	"math/big"
 	"slices"
-
-	"pineledger/core/points"
 )
 
 var errNoMost = errors.New("the highest score cannot be told from the rules")
@@ -173,6 +171,3 @@ func (b *bounds) corners(op string, inner []span) span {
 	}
 	return out
 }
-
-// Decimal is an amount of points as a fraction.
-func Decimal(p points.Points) *big.Rat { return big.NewRat(int64(p), int64(points.One)) }

@@ -56,7 +56,7 @@ func (m *Mapping) check(d Declaration) []Problem {
 	return out
 }
 
-// value is what a mapping gives for values of a response.
+// mapped is what a mapping gives for the values of a response.
 func (p part) mapped(values []string) *big.Rat {
 	m := p.d.Mapping
 	total := new(big.Rat)
@@ -121,10 +121,13 @@ func (m *Mapping) bounded(v *big.Rat) *big.Rat {
 	return v
 }
 
-// most is the highest value that a mapping can give: its upper bound, or the sum
+// mostMapped is the highest value that a mapping can give: its upper bound, or the sum
 // of the best values of as many answers as may be given.
 func (p part) mostMapped() *big.Rat {
 	m := p.d.Mapping
+	if m == nil {
+		return new(big.Rat)
+	}
 	if m.Upper != "" {
 		return plainRat(m.Upper)
 	}

@@ -111,6 +111,10 @@ var spot = kindRules{
 func areaWords(areas []Area) []string {
 	out := make([]string, len(areas))
 	for i, a := range areas {
+		if a.check() != nil {
+			out[i] = "an area that is none"
+			continue
+		}
 		switch a.Shape {
 		case Circle:
 			out[i] = fmt.Sprintf("%d %d ± %d", a.At[0], a.At[1], a.At[2])

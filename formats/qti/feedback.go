@@ -22,6 +22,9 @@ func (r *itemReader) feedback() *Refusal {
 	for _, o := range r.root.children("outcomeDeclaration") {
 		probe.Processing.Outcomes = append(probe.Processing.Outcomes, item.Outcomes{ID: o.attr["identifier"], Base: o.attr["baseType"]})
 	}
+	if problems := probe.Processing.Check(probe); len(problems) > 0 {
+		return r.refuse(list[0], "goes by rules that cannot be followed: %s", problems[0].Reason)
+	}
 	f := &item.Feedback{}
 	for _, n := range list {
 		w := newBody(r)

@@ -48,6 +48,7 @@ const one = computed({
 
 <template>
   <p v-if="kind === 'examiner'" class="hint">An adult records the answer.</p>
+  <p v-else-if="place.line && place.line.places.length < 2" class="hint">The line has no places yet.</p>
   <NumberLineAnswer
     v-else-if="place.line"
     v-model="one"
