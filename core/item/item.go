@@ -253,6 +253,9 @@ func (it Item) Check() []Problem {
 		out = append(out, Problem{"body", "the stem is empty"})
 	}
 	out = append(out, it.checkVariants()...)
+	if !it.scoredAlone() && it.Feedback != nil && (it.Feedback.Right != "" || it.Feedback.Wrong != "") {
+		out = append(out, Problem{"feedback", "an answer that a person scores is not right or wrong by itself; leave the feedback to who reads it"})
+	}
 	if it.Credit == AsWritten {
 		out = append(out, it.Processing.Check(it)...)
 	} else if it.Processing != nil {

@@ -133,6 +133,9 @@ func TestWrittenAnswersWaitForTheirReader(t *testing.T) {
 	upside := item.Rubric{Traits: []item.Trait{{Name: "A", Levels: []item.Level{{0, "none"}, {100, "all"}}}}}
 	assert.Contains(t, item.NewWritten(item.ShortWritten, "x", 2, &upside, nil).Check()[0].Reason, "from the highest")
 
+	it.Feedback = &item.Feedback{Right: "<p>Well said.</p>"}
+	assert.Equal(t, "feedback", it.Check()[0].Place, "nothing knows yet whether it is right")
+
 	mixed := item.NewParts("x", []item.Item{item.NewTrueFalse("It rains.", true), item.NewWritten(item.ShortWritten, "Why?", 2, nil, nil)}, nil, item.PerPart)
 	got := mixed.Score(item.Response{"RESPONSE1": {"true"}, "RESPONSE2": {"because"}}, 200)
 	assert.Equal(t, item.Unread, got.Outcome)

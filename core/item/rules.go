@@ -34,6 +34,11 @@ func (it Item) AsRules() (out Item, ok bool) {
 	return it, true
 }
 
+// scoredAlone tells whether every part is scored without a person.
+func (it Item) scoredAlone() bool {
+	return !slices.ContainsFunc(it.parts(), func(p part) bool { return p.credit == ByReader || p.kind == Examiner })
+}
+
 func (it Item) partsAsRules() (Item, bool) {
 	p := &Processing{}
 	sum := Expression{Op: "sum"}
@@ -70,6 +75,52 @@ func (it Item) partsAsRules() (Item, bool) {
 	}
 	it.Declarations, it.Processing = declarations, p
 	return it, true
+}
+
+// RightResponse is a response that earns everything: the key, the first accepted
+// answer, a spot in every area, or all that a mapping values.
+func (it Item) RightResponse() Response {
+	out := Response{}
+	for _, p := range it.parts() {
+		values := slices.Clone(p.d.Correct)
+		switch {
+		case p.kind == Spot && len(p.in.Choices) == 0:
+			values = nil
+			for _, a := range p.d.Areas {
+				if a.check() == nil { // center, corner and border belong to it
+					values = append(values, strconv.Itoa(a.At[0])+" "+strconv.Itoa(a.At[1]))
+				}
+			}
+			if p.in.MaxChoices > 0 {
+				values = values[:min(len(values), p.in.MaxChoices)]
+			}
+		case p.credit == Mapped && p.d.Mapping != nil:
+			values = p.bestMapped()
+		case p.kind == Text || p.kind == Number || p.kind == NumberLine:
+			values = values[:min(len(values), 1)]
+		}
+		if len(values) > 0 {
+			out[p.in.Response] = values
+		}
+	}
+	return out
+}
+
+// bestMapped are the answers that a mapping values most, as many as may be given.
+func (p part) bestMapped() []string {
+	entries := slices.Clone(p.d.Mapping.Entries)
+	slices.SortStableFunc(entries, func(a, b MapEntry) int { return plainRat(b.Value).Cmp(plainRat(a.Value)) })
+	count := p.in.MaxChoices
+	if p.kind == Text || p.kind == Number || p.kind == NumberLine || p.kind == SingleChoice {
+		count = 1
+	}
+	var out []string
+	for _, e := range entries {
+		if plainRat(e.Value).Sign() > 0 && (count == 0 || len(out) < count) {
+			out = append(out, e.Key)
+		}
+	}
+	return out
 }
 
 // Short ways to write expressions.

@@ -17,7 +17,8 @@ func (r *itemReader) feedback() *Refusal {
 	if refusal != nil {
 		return refusal
 	}
-	probe := r.out
+	probe := r.asDeclared()
+	key := probe.RightResponse()
 	probe.Credit, probe.Processing = item.AsWritten, &item.Processing{Rules: rules, Most: "1"}
 	for _, o := range r.root.children("outcomeDeclaration") {
 		probe.Processing.Outcomes = append(probe.Processing.Outcomes, item.Outcomes{ID: o.attr["identifier"], Base: o.attr["baseType"]})
@@ -39,7 +40,7 @@ func (r *itemReader) feedback() *Refusal {
 			has := slices.Contains(probe.Outcomes(response)[n.attr["outcomeIdentifier"]], n.attr["identifier"])
 			return has == (n.attr["showHide"] != "hide")
 		}
-		if !attribute(f, probe, shown, w.html()) {
+		if !attribute(f, probe, key, shown, w.html()) {
 			return r.refuse(n, "is shown in another case than right, wrong or one wrong answer")
 		}
 	}
@@ -47,13 +48,26 @@ func (r *itemReader) feedback() *Refusal {
 	return nil
 }
 
-// attribute puts a feedback where it belongs; false when it belongs nowhere.
-func attribute(f *item.Feedback, probe item.Item, shown func(item.Response) bool, html string) bool {
-	key := item.Response{}
-	var wrong []item.Advice
-	for _, d := range probe.Declarations {
-		key[d.Response] = d.Correct
+// asDeclared is the item with the responses and mappings of the file, which its rules
+// speak of.
+func (r *itemReader) asDeclared() item.Item {
+	it := r.out
+	if r.apart != nil {
+		it = *r.apart
 	}
+	it.Declarations = slices.Clone(it.Declarations)
+	for i, d := range it.Declarations {
+		in := r.declared[d.Response]
+		if it.Declarations[i].Mapping = in.mapping; in.areas != nil {
+			it.Declarations[i].Areas = in.areas
+		}
+	}
+	return it
+}
+
+// attribute puts a feedback where it belongs; false when it belongs nowhere.
+func attribute(f *item.Feedback, probe item.Item, key item.Response, shown func(item.Response) bool, html string) bool {
+	var wrong []item.Advice
 	for _, b := range probe.Body {
 		if b.Interaction == nil || len(probe.Declarations) != 1 {
 			continue
@@ -75,10 +89,11 @@ func attribute(f *item.Feedback, probe item.Item, shown func(item.Response) bool
 	for _, d := range probe.Declarations {
 		elsewhere[d.Response] = []string{"\u2400"} // an answer that nobody gives
 	}
+	other := shown(elsewhere)
 	switch {
-	case right && len(hit) == 0 && (len(wrong) > 0 || !shown(elsewhere)):
+	case right && !other:
 		f.Right += html
-	case !right && len(wrong) > 0 && len(hit) == len(wrong), !right && len(wrong) == 0 && shown(elsewhere):
+	case !right && (other || len(wrong) > 0 && len(hit) == len(wrong)):
 		f.Wrong += html
 	case !right && len(hit) > 0:
 		f.ByAnswers = append(f.ByAnswers, hit...)

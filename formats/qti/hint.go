@@ -85,7 +85,7 @@ func (r *itemReader) hinted(body node, rules []item.Rule) (item.Item, *big.Rat, 
 		}
 	}
 	most, ok := new(big.Rat).SetString(told.Processing.Most)
-	return it, most, ok && bytes.Equal(asJSON(told.Processing.Rules), asJSON(rules))
+	return it, most, ok && bytes.Equal(asJSON(pruned(told.Processing.Rules)), asJSON(rules))
 }
 
 func asJSON(v any) []byte {

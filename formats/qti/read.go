@@ -15,6 +15,7 @@ type itemReader struct {
 	root     node
 	declared map[string]declared
 	out      item.Item
+	apart    *item.Item // what was folded into menus, as the file has it
 }
 
 // declared is a response declaration.

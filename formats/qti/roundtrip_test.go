@@ -64,6 +64,7 @@ func read(t require.TestingT, data []byte) ([]qti.Found, []*qti.Refusal) {
 func TestExportAndImportGiveTheSameItem(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		d := itemtest.Any(t)
+		d.Item.Feedback = someFeedback(t, d.Item)
 		w := qti.Writing{Identifier: "ITEM 1", Title: "An item", Item: d.Item, Meta: qti.Meta{Standards: []string{"M6.RR.3a", "M6.NP"}, Subject: "mathematics",
 			Grade: "06", Bank: "District bank", Depth: 2, Difficulty: "0.62", Language: "en", Tags: []string{"tide", "map"}}}
 		found, refused := read(t, write(t, w))
@@ -73,6 +74,26 @@ func TestExportAndImportGiveTheSameItem(t *testing.T) {
 		require.Equal(t, w.Meta, found[0].Meta)
 		require.Equal(t, w.Identifier, found[0].Identifier)
 	})
+}
+
+// someFeedback is feedback where it can be given: for right and wrong where no person
+// scores, and for one wrong choice.
+func someFeedback(t *rapid.T, it item.Item) *item.Feedback {
+	if _, scored := it.AsRules(); !scored || !rapid.Bool().Draw(t, "feedback") {
+		return nil
+	}
+	f := &item.Feedback{Right: "<p>Yes.</p>", Wrong: "<p>Not yet.</p>"}
+	if it.Kind == item.SingleChoice && it.Credit == item.AllOrNothing {
+		for _, c := range it.Body[1].Interaction.Choices {
+			if c.ID != it.Declarations[0].Correct[0] && len(it.Body[1].Interaction.Choices) > 2 {
+				f.ByAnswers = []item.Advice{{Response: "RESPONSE", Value: c.ID, HTML: "<p>Go over it.</p>"}}
+			}
+		}
+	}
+	if len(it.RightResponse()) == 0 {
+		return nil
+	}
+	return f
 }
 
 var hints = regexp.MustCompile(` data-(key|kind)="[^"]*"`)

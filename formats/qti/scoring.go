@@ -21,10 +21,10 @@ func (r *itemReader) scoring(found *Found, body node) *Refusal {
 	if r.out.Kind == "" {
 		return r.refuse(body, "holds nothing to answer")
 	}
-	if hinted, most, ok := r.hinted(body, rules); ok {
+	if hinted, most, ok := r.hinted(body, pruned(rules)); ok {
 		if _, folded := r.declared[hinted.Declarations[0].Response]; hinted.Kind == item.Menus && !folded {
 			parts := hinted.GapParts()
-			found.Parts = &parts
+			r.apart, found.Parts = &parts, &parts
 		}
 		r.out, found.Points = hinted, inPoints(most)
 		return nil
@@ -214,7 +214,7 @@ func (r *itemReader) nativeScoring(s scoring, most *big.Rat, found *Found) bool 
 	if s.worth == nil || s.worth.Sign() <= 0 || most != nil && most.Cmp(s.worth) != 0 || len(it.Cleaned().Check()) > 0 {
 		return false
 	}
-	r.out, found.Points, found.Parts = it, inPoints(s.worth), apart
+	r.out, r.apart, found.Points, found.Parts = it, apart, inPoints(s.worth), apart
 	return true
 }
 

@@ -23,15 +23,16 @@ func writeProcessing(root *etree.Element, told item.Item, scored bool, f *item.F
 	if f == nil {
 		return
 	}
-	key := item.Expression{Op: "and"}
-	for _, d := range told.Declarations {
-		key.Expressions = append(key.Expressions, item.Expression{Op: "match", Expressions: []item.Expression{variable(d.Response), {Op: "correct", ID: d.Response}}})
+	most := "1"
+	if scored {
+		most = told.Processing.Most
 	}
+	right := item.Expression{Op: "gte", Expressions: []item.Expression{variable(item.ScoreOutcome), {Op: "base-value", Base: "float", Value: most}}}
 	name := func(v string) *item.Expression {
 		return &item.Expression{Op: "base-value", Base: "identifier", Value: v}
 	}
 	shown := []item.Rule{{Branches: []item.Branch{
-		{When: &key, Then: []item.Rule{{Set: feedbackOutcome, Value: name(feedbackRight)}}},
+		{When: &right, Then: []item.Rule{{Set: feedbackOutcome, Value: name(feedbackRight)}}},
 		{Then: []item.Rule{{Set: feedbackOutcome, Value: name(feedbackWrong)}}},
 	}}}
 	for i, a := range f.ByAnswers {

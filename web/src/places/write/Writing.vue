@@ -214,7 +214,7 @@ useScreenKeys([
         <summary>Alignment and keywords</summary>
         <MetaFields :meta="typed.meta" :fixed="!isNew" />
       </details>
-      <details>
+      <details v-if="byAnswering">
         <summary>Feedback</summary>
         <FeedbackFields :document="doc" />
       </details>
