@@ -46,7 +46,7 @@ func (it Item) partsAsRules() (Item, bool) {
 	var total int64
 	declarations := slices.Clone(it.Declarations)
 	for _, part := range it.parts() {
-		if part.credit == ByReader || part.kind == Menus && !(Item{Body: []Block{{Interaction: &part.in}}}).sharedMenu() {
+		if part.credit == ByReader {
 			return it, false
 		}
 		outcome := ScoreOutcome + "_" + part.in.Response

@@ -80,7 +80,7 @@ func (r *itemReader) choices(n node, name string) ([]item.Choice, *Refusal) {
 		if refusal != nil {
 			return nil, refusal
 		}
-		out = append(out, item.Choice{ID: c.attr["identifier"], HTML: text, Pinned: c.attr["fixed"] == "true", Most: limit(c, "matchMax", 0)})
+		out = append(out, item.Choice{ID: c.attr["identifier"], HTML: text, Pinned: c.attr["fixed"] == "true", Most: limit(c, "matchMax", 0), In: c.attr["data-in"]})
 	}
 	return out, nil
 }

@@ -251,6 +251,9 @@ func writeChoices(parent *etree.Element, name string, choices []item.Choice, joi
 		if joined {
 			e.CreateAttr("match-max", strconv.Itoa(c.Most))
 		}
+		if joined && c.In != "" {
+			e.CreateAttr("data-in", c.In) // the menu that alone offers it
+		}
 		if c.Pinned {
 			e.CreateAttr("fixed", "true")
 		}

@@ -37,7 +37,7 @@ func Any(t *rapid.T) Drawn {
 	needs := []int{-1, -1, -1}
 	n := rapid.IntRange(1, 3).Draw(t, "parts")
 	for i := range n {
-		kind := rapid.SampledFrom([]item.Kind{item.SingleChoice, item.MultipleChoice, item.Order, item.Match, item.Text, item.Number, item.NumberLine, item.SelectText, item.Spot}).Draw(t, "kind of part")
+		kind := rapid.SampledFrom([]item.Kind{item.SingleChoice, item.MultipleChoice, item.Order, item.Match, item.Text, item.Number, item.NumberLine, item.SelectText, item.Menus, item.Spot}).Draw(t, "kind of part")
 		d := Of(t, kind)
 		each, list = append(each, d), append(list, d.Item)
 		if i > 0 && rapid.Bool().Draw(t, "depends") {
