@@ -1,10 +1,10 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"io"
 	"net/http"
-	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -52,7 +52,7 @@ func (s *Server) serveMedia(c *echo.Context) error {
 	header.Set("Cache-Control", "private, max-age=31536000, immutable")
 	header.Set("Content-Security-Policy", "default-src 'none'; sandbox")
 	header.Set("Content-Type", m.Type)
-	http.ServeContent(c.Response(), c.Request(), "", store.Time(m.At), strings.NewReader(string(m.Data)))
+	http.ServeContent(c.Response(), c.Request(), "", store.Time(m.At), bytes.NewReader(m.Data))
 	return nil
 }
 

@@ -151,7 +151,7 @@ func (a *App) RecordAnswer(ctx context.Context, v roster.Viewer, sitting, studen
 	if err != nil {
 		return now, err
 	}
-	return now, a.store.SaveAnswers(ctx, s.AttemptID, store.Millis(now), []store.Answer{{Line: line, Number: number, Response: string(document)}})
+	return now, a.keepAnswers(ctx, s.AttemptID, now, []store.Answer{{Line: line, Number: number, Response: string(document)}})
 }
 
 // HandInRecorded ends a child's attempt and scores it.

@@ -167,11 +167,17 @@ func (a *App) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, answer
 		}
 		rows[i] = store.Answer{Line: answer.Line, Number: answer.Number, Response: string(response), Marked: answer.Marked}
 	}
-	err = a.store.SaveAnswers(ctx, id, store.Millis(now), rows)
+	return now, a.keepAnswers(ctx, id, now, rows)
+}
+
+// keepAnswers returns when the answers are on disk. What was handed in meanwhile
+// takes no more.
+func (a *App) keepAnswers(ctx context.Context, id int64, now time.Time, rows []store.Answer) error {
+	err := a.store.SaveAnswers(ctx, id, store.Millis(now), rows)
 	if errors.Is(err, store.ErrAttemptClosed) {
-		return now, conflict("%s", sentence(attempt.ErrHandedIn.Error()))
+		return conflict("%s", sentence(attempt.ErrHandedIn.Error()))
 	}
-	return now, err
+	return err
 }
 
 // compact drops responses without a value, so that an emptied answer is {}.

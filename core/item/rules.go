@@ -57,19 +57,19 @@ func (it Item) partsAsRules() (Item, bool) {
 		p.Rules = append(p.Rules, rules...)
 		share := variable(outcome)
 		if part.credit == Mapped { // within 0 and 1, as the share of a part is
-			share = of("max", number0(0), of("min", number0(1), of("divide", share, rational(most))))
+			share = of("max", constant(0), of("min", constant(1), of("divide", share, rational(most))))
 			p.Rules = append(p.Rules, set(outcome, share))
 			share = variable(outcome)
 		}
 		if part.d.Needs != "" {
-			p.Rules = append(p.Rules, when(of("lt", variable(ScoreOutcome+"_"+part.d.Needs), number0(1)), set(outcome, number0(0))))
+			p.Rules = append(p.Rules, when(of("lt", variable(ScoreOutcome+"_"+part.d.Needs), constant(1)), set(outcome, constant(0))))
 		}
 		total += part.weight()
-		sum.Expressions = append(sum.Expressions, of("product", number0(part.weight()), share))
-		all.Expressions = append(all.Expressions, of("equal", share, number0(1)))
+		sum.Expressions = append(sum.Expressions, of("product", constant(part.weight()), share))
+		all.Expressions = append(all.Expressions, of("equal", share, constant(1)))
 	}
 	if it.Credit == AllOrNothing {
-		p.Rules, p.Most = append(p.Rules, when(all, set(ScoreOutcome, number0(1)))), "1"
+		p.Rules, p.Most = append(p.Rules, when(all, set(ScoreOutcome, constant(1)))), "1"
 	} else {
 		p.Rules, p.Most = append(p.Rules, set(ScoreOutcome, sum)), strconv.FormatInt(total, 10)
 	}
@@ -130,7 +130,7 @@ func correct(id string) Expression                 { return Expression{Op: "corr
 func base(kind, value string) Expression {
 	return Expression{Op: "base-value", Base: kind, Value: value}
 }
-func number0(n int64) Expression { return base("float", strconv.FormatInt(n, 10)) }
+func constant(n int64) Expression { return base("float", strconv.FormatInt(n, 10)) }
 func set(id string, e Expression) Rule {
 	return Rule{Set: id, Value: &e}
 }
@@ -152,7 +152,7 @@ func (p part) rules(outcome string) (d Declaration, rules []Rule, most *big.Rat)
 	id := p.in.Response
 	answered := of("not", of("is-null", variable(id)))
 	one := big.NewRat(1, 1)
-	right := func(e Expression) []Rule { return []Rule{when(e, set(outcome, number0(1)))} }
+	right := func(e Expression) []Rule { return []Rule{when(e, set(outcome, constant(1)))} }
 	earned := func(e Expression) []Rule { return []Rule{when(answered, set(outcome, e))} }
 	n := int64(len(selectable(p.in).Choices))
 	switch {
@@ -163,21 +163,21 @@ func (p part) rules(outcome string) (d Declaration, rules []Rule, most *big.Rat)
 	case p.credit == PerChoice:
 		p.d.Mapping = p.signed("")
 		distractors := n - int64(len(p.d.Correct))
-		return p.d, earned(of("divide", of("sum", Expression{Op: "map-response", ID: id}, number0(distractors)), number0(n))), one
+		return p.d, earned(of("divide", of("sum", Expression{Op: "map-response", ID: id}, constant(distractors)), constant(n))), one
 	case p.credit == KeyMinus:
 		p.d.Mapping = p.signed("0")
-		return p.d, earned(of("divide", Expression{Op: "map-response", ID: id}, number0(int64(len(p.d.Correct))))), one
+		return p.d, earned(of("divide", Expression{Op: "map-response", ID: id}, constant(int64(len(p.d.Correct))))), one
 	case p.credit == PerPlace:
 		for i, key := range p.d.Correct {
 			at := Expression{Op: "index", N: i + 1, Expressions: []Expression{variable(id)}}
-			rules = append(rules, when(of("match", at, base("identifier", key)), set(outcome, of("sum", variable(outcome), number0(1)))))
+			rules = append(rules, when(of("match", at, base("identifier", key)), set(outcome, of("sum", variable(outcome), constant(1)))))
 		}
-		return p.d, append(rules, set(outcome, of("divide", variable(outcome), number0(n)))), one
+		return p.d, append(rules, set(outcome, of("divide", variable(outcome), constant(n)))), one
 	case p.credit == LongestRun:
-		return p.d, earned(of("divide", of("longest-run", variable(id), correct(id)), number0(n))), one
+		return p.d, earned(of("divide", of("longest-run", variable(id), correct(id)), constant(n))), one
 	case p.credit == PerPart:
 		rules, parts := p.pairRules(outcome)
-		return p.d, append(rules, set(outcome, of("divide", variable(outcome), number0(parts)))), one
+		return p.d, append(rules, set(outcome, of("divide", variable(outcome), constant(parts)))), one
 	case p.kind == Text:
 		var any []Expression
 		for _, key := range p.d.Correct {
@@ -236,15 +236,15 @@ func (p part) spotRules(outcome string) (Declaration, []Rule, *big.Rat) {
 		areas[i].Value = "1"
 	}
 	p.d.Areas, p.d.Mapping = areas, &Mapping{Default: "-1", Lower: "0"}
-	n := number0(int64(len(areas)))
+	n := constant(int64(len(areas)))
 	if p.in.MaxChoices == 1 && p.credit != PerPart {
-		n = number0(1)
+		n = constant(1)
 	}
 	mapped := Expression{Op: "map-response-point", ID: id}
 	if p.credit == PerPart {
 		return p.d, []Rule{set(outcome, of("divide", mapped, n))}, one
 	}
-	return p.d, []Rule{when(of("equal", mapped, n), set(outcome, number0(1)))}, one
+	return p.d, []Rule{when(of("equal", mapped, n), set(outcome, constant(1)))}, one
 }
 
 // pairRules count the choices that have just the targets of the key.
@@ -274,7 +274,7 @@ func (p part) pairRules(outcome string) (rules []Rule, parts int64) {
 			}
 			just.Expressions = append(just.Expressions, e)
 		}
-		rules = append(rules, when(just, set(outcome, of("sum", variable(outcome), number0(1)))))
+		rules = append(rules, when(just, set(outcome, of("sum", variable(outcome), constant(1)))))
 	}
 	return rules, parts
 }
