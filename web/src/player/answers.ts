@@ -33,6 +33,25 @@ export function unsentOf(answers: LineAnswer[]): Unsent {
   return out
 }
 
+/** The most that one sending holds, in bytes; the server takes two million. */
+const mostSent = 1_000_000
+
+/** Lines to send together: long essays of a day without a network go in several turns. */
+export function batches(unsent: Unsent): number[][] {
+  const out: number[][] = []
+  let size = Infinity
+  for (const [line, answer] of Object.entries(unsent)) {
+    const bytes = new TextEncoder().encode(JSON.stringify(answer)).length + 20
+    if (size + bytes > mostSent) {
+      out.push([])
+      size = 0
+    }
+    out.at(-1)!.push(Number(line))
+    size += bytes
+  }
+  return out
+}
+
 /** The number of the next change: later than any before, and later than another device's earlier ones, by the server's clock. */
 export function nextNumber(last: number, serverNow: number): number {
   return Math.max(last + 1, serverNow)

@@ -94,6 +94,27 @@ describe('an answer', () => {
     ])
   })
 
+  it('goes in turns where all at once would be too much, and each turn counts', async () => {
+    const work = await open()
+    const essay = 'x'.repeat(700_000)
+    work.answer(1, { RESPONSE: [essay] })
+    work.answer(2, { RESPONSE: [essay] })
+    let turn = 0
+    server.on(save, () => (++turn === 1 ? saved() : 'no network'))
+    await wait(300)
+    expect(saves().map((list) => list.map((a) => a.line))).toEqual([[1], [2]])
+    expect(work.saved.value).not.toContain('Saved')
+    server.on(save, saved)
+    await wait(3_100)
+    expect(
+      saves()
+        .at(-1)!
+        .map((a) => a.line),
+      'what was taken is not sent again',
+    ).toEqual([2])
+    expect(work.saved.value).toContain('Saved')
+  })
+
   it('has a higher number than any before, from this device or another', async () => {
     take.lines[1]!.number = start.getTime() + 60_000 // a device whose clock is ahead
     const work = await open()

@@ -2,7 +2,7 @@ import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
-import { isAnswered, merged, nextNumber, unsentOf, type LineAnswer, type Response, type Unsent } from './answers'
+import { batches, isAnswered, merged, nextNumber, unsentOf, type LineAnswer, type Response, type Unsent } from './answers'
 
 const flushAfter = 250
 const retryAfter = 3_000
@@ -78,25 +78,26 @@ export function useAttempt(sitting: number) {
   async function flush(leaving = false): Promise<boolean> {
     clearTimeout(timer)
     const unsent = unsentOf(answers.value)
-    const lines = Object.keys(unsent).map(Number)
-    if (!take.value || !lines.length) return true
+    if (!take.value || !Object.keys(unsent).length) return true
     if (sending.value && !leaving) {
       flushSoon()
       return false
     }
     sending.value = true
     try {
-      const body = { answers: lines.map((line) => ({ line, ...unsent[line]! })) }
-      const result = await call(
-        api.PUT('/my/attempts/{id}/answers', { params: { path: { id: take.value.attemptId } }, body, keepalive: leaving }),
-      )
-      for (const line of lines) {
-        const a = answers.value[line - 1]
-        if (a) a.kept = Math.max(a.kept, unsent[line]!.number)
+      for (const batch of batches(unsent)) {
+        const body = { answers: batch.map((line) => ({ line, ...unsent[line]! })) }
+        const result = await call(
+          api.PUT('/my/attempts/{id}/answers', { params: { path: { id: take.value.attemptId } }, body, keepalive: leaving }),
+        )
+        for (const line of batch) {
+          const a = answers.value[line - 1]
+          if (a) a.kept = Math.max(a.kept, unsent[line]!.number)
+        }
+        savedAt.value = result.savedAt
+        offline.value = false
+        writeUnsent()
       }
-      savedAt.value = result.savedAt
-      offline.value = false
-      writeUnsent()
       return Object.keys(unsentOf(answers.value)).length === 0
     } catch (e) {
       if (e instanceof ProblemError && e.status === 409) {
