@@ -2,6 +2,8 @@ package api
 
 import (
 	"context"
+	"strings"
+	"time"
 
 	"pineledger/app"
 	"pineledger/core/form"
@@ -25,20 +27,64 @@ func (h *handlers) ListStandards(ctx context.Context, r ListStandardsRequestObje
 	if err != nil {
 		return nil, err
 	}
-	list, err := h.app.Standards(ctx, v, r.Id)
+	list, err := h.app.Standards(ctx, v, r.Id, searchOf(SearchItemsParams(r.Params)))
 	return ListStandards200JSONResponse(each(list, func(s app.StandardNode) Standard {
 		return Standard{Id: s.ID, Code: s.Code, Text: s.Text, Level: s.Level, Grades: jsonStrings(s.Grades), ParentId: s.ParentID, Items: s.Items}
 	})), err
 }
 
-func itemOf(i store.Item) Item {
+func itemOf(i app.FoundItem) Item {
 	out := Item{Id: i.ID, Identifier: i.Identifier, Bank: i.Bank, Version: i.Version, Kind: i.Kind, Stem: i.Stem, Standards: codes(i.Standards),
-		Subject: i.Subject, Grade: i.Grade, Depth: i.Depth, Language: i.Language, Passage: i.Passage, Uses: i.Uses}
+		Subject: i.Subject, Grade: i.Grade, Course: i.Course, Depth: i.Depth, Language: i.Language, Passage: i.Passage, PassageId: some(i.PassageID), Uses: i.Uses,
+		ChangedAt: timeOf(i.ChangedAt), LastUsed: someTime(i.LastUsed), Tags: each(i.Tags, func(t store.Tag) ItemTag { return ItemTag{Id: t.ID, Name: t.Name, Scope: TagScope(t.Scope)} })}
 	if i.Difficulty.Valid {
 		d := int(i.Difficulty.Int64)
 		out.Difficulty = &d
 	}
+	if i.Hit != nil {
+		out.Hit = &Hit{Stem: runs(i.Hit.Stem), Choices: runs(i.Hit.Choices), Passage: runs(i.Hit.Passage)}
+	}
+	if i.Held != nil {
+		hold := holdOf(*i.Held)
+		out.Held = &hold
+	}
 	return out
+}
+
+// someTime leaves 0 out.
+func someTime(ms int64) *time.Time {
+	if ms == 0 {
+		return nil
+	}
+	t := timeOf(ms)
+	return &t
+}
+
+// runs parts a text at the marks around what a search hit.
+func runs(text string) []TextRun {
+	out := []TextRun{}
+	for i, piece := range strings.Split(text, store.HitBegins) {
+		hit, after, marked := strings.Cut(piece, store.HitEnds)
+		if i == 0 || !marked {
+			after, hit = piece, ""
+		}
+		for _, run := range []TextRun{{Text: hit, Hit: true}, {Text: after}} {
+			if run.Text != "" {
+				out = append(out, run)
+			}
+		}
+	}
+	return out
+}
+
+// searchOf reads a search; every operation that takes one takes the same parameters.
+func searchOf(p SearchItemsParams) app.ItemSearch {
+	return app.ItemSearch{
+		Words: value(p.Words), Standard: value(p.Standard), Unaligned: value(p.Unaligned), Passage: value(p.Passage), Tags: value(p.Tag), Owner: value(p.Owner),
+		Kinds: value(p.Kind), Subjects: value(p.Subject), Grades: value(p.Grade), Courses: value(p.Course), Languages: value(p.Language), Eases: value(p.Ease),
+		Banks: value(p.Bank), Depths: value(p.Depth), DifficultyFrom: p.DifficultyFrom, DifficultyTo: p.DifficultyTo, UsesFrom: p.UsesFrom, UsesTo: p.UsesTo,
+		UsedSince: value(p.UsedSince), NotUsedSince: value(p.NotUsedSince), Only: value(p.Items), Sort: store.ItemSort(value(p.Sort)), Cursor: value(p.Cursor), Limit: value(p.Limit),
+	}
 }
 
 func (h *handlers) SearchItems(ctx context.Context, r SearchItemsRequestObject) (SearchItemsResponseObject, error) {
@@ -46,12 +92,7 @@ func (h *handlers) SearchItems(ctx context.Context, r SearchItemsRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	p := r.Params
-	page, err := h.app.Items(ctx, v, store.ItemQuery{
-		Words: value(p.Words), StandardID: value(p.Standard), PassageID: value(p.Passage), Tag: value(p.Tag),
-		Kinds: value(p.Kind), Subjects: value(p.Subject), Grades: value(p.Grade), Languages: value(p.Language), Banks: value(p.Bank), Depths: value(p.Depth),
-		DifficultyFrom: p.DifficultyFrom, DifficultyTo: p.DifficultyTo, Sort: store.ItemSort(value(p.Sort)), Cursor: value(p.Cursor), Limit: value(p.Limit),
-	})
+	page, err := h.app.Items(ctx, v, searchOf(r.Params))
 	if err != nil {
 		return nil, err
 	}
@@ -59,7 +100,7 @@ func (h *handlers) SearchItems(ctx context.Context, r SearchItemsRequestObject) 
 	if page.Facets != nil {
 		out.Total = &page.Total
 		facets := []Facet{}
-		for _, name := range []string{"subject", "grade", "kind", "depth", "language", "bank"} {
+		for _, name := range []string{"subject", "grade", "course", "kind", "ease", "depth", "language", "bank"} {
 			facets = append(facets, Facet{Name: name, Values: each(page.Facets[name], func(c app.FacetCount) FacetValue { return FacetValue{Value: c.Value, Count: c.Count} })})
 		}
 		out.Facets = &facets
@@ -131,24 +172,6 @@ func traitOf(t item.Trait) RubricTrait {
 
 func passage(p form.Passage) Passage {
 	return Passage{Identifier: p.Identifier, Title: p.Title, Body: p.Body}
-}
-
-func (h *handlers) GetItem(ctx context.Context, r GetItemRequestObject) (GetItemResponseObject, error) {
-	v, err := who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	d, err := h.app.Item(ctx, v, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	out := ItemDetail{Item: itemOf(d.Item), Shown: shown(d.Document.Shown()), Key: d.Key, Keys: keysOf(d.Document), Credit: string(d.Document.Credit),
-		Directions: some(d.Document.Directions), Notes: some(d.Document.Notes)}
-	if d.Passage != nil {
-		p := Passage{Identifier: d.Passage.Identifier, Title: d.Passage.Title, Body: d.Passage.Body}
-		out.Passage = &p
-	}
-	return GetItem200JSONResponse(out), nil
 }
 
 func (h *handlers) GetTray(ctx context.Context, _ GetTrayRequestObject) (GetTrayResponseObject, error) {

@@ -64,16 +64,9 @@ func (h *handlers) ExportItems(ctx context.Context, r ExportItemsRequestObject) 
 	if !v.MayBuild() {
 		return nil, app.ErrForbidden // before the answer begins
 	}
-	p := r.Params
-	q := store.ItemQuery{Words: value(p.Words), StandardID: value(p.Standard), PassageID: value(p.Passage), Tag: value(p.Tag),
-		Kinds: value(p.Kind), Subjects: value(p.Subject), Grades: value(p.Grade), Languages: value(p.Language), Banks: value(p.Bank), Depths: value(p.Depth),
-		DifficultyFrom: p.DifficultyFrom, DifficultyTo: p.DifficultyTo}
-	if p.Items != nil {
-		q.Only = *p.Items
-	}
 	from, to := io.Pipe()
 	go func() {
-		_, err := h.app.ExportItems(ctx, v, q, to)
+		_, err := h.app.ExportItems(ctx, v, searchOf(SearchItemsParams(r.Params)), to)
 		to.CloseWithError(err) // always nil itself
 	}()
 	return ExportItems200ApplicationzipResponse{Body: from}, nil
@@ -115,7 +108,7 @@ func (h *handlers) PutItemDraft(ctx context.Context, r PutItemDraftRequestObject
 	}
 	m := r.Body.Meta
 	d, err := h.app.PutItemDraft(ctx, v, r.Id, int64(r.Params.IfMatch), r.Body.Document, app.ItemMeta{Identifier: m.Identifier, Bank: m.Bank, Subject: m.Subject, Grade: m.Grade,
-		Standards: m.Standards, Depth: m.Depth, Difficulty: m.Difficulty, Language: m.Language, Tags: m.Tags, Passage: m.Passage})
+		Standards: m.Standards, Depth: m.Depth, Difficulty: m.Difficulty, Language: m.Language, Tags: m.Tags, Passage: m.Passage, Course: value(m.Course)})
 	return PutItemDraft200JSONResponse(draftOf(d)), err
 }
 
@@ -151,7 +144,7 @@ func draftOf(d app.ItemDraft) ItemDraft {
 	out := ItemDraft{Id: d.ID, ItemId: some(d.ItemID), Version: d.Version, ChangedAt: store.Time(d.Changed), Document: d.Document, Shown: shown(d.Document.Shown()),
 		Keys: keysOf(d.Document), Key: d.Key, Problems: each(d.Problems, problem), Cautions: each(d.Cautions, problem), Credits: map[string][]string{},
 		Meta: ItemMeta{Identifier: m.Identifier, Bank: m.Bank, Subject: m.Subject, Grade: m.Grade, Standards: append([]string{}, m.Standards...), Depth: m.Depth,
-			Difficulty: m.Difficulty, Language: m.Language, Tags: append([]string{}, m.Tags...), Passage: m.Passage}}
+			Difficulty: m.Difficulty, Language: m.Language, Tags: append([]string{}, m.Tags...), Passage: m.Passage, Course: some(m.Course)}}
 	out.Examples = each(d.Examples, func(e app.ScoredExample) ItemExample { return ItemExample{Words: e.Words, Credit: e.Credit} })
 	for _, k := range item.Kinds() {
 		out.Credits[string(k)] = each(item.Credits(k), func(c item.CreditRule) string { return string(c) })

@@ -33,6 +33,7 @@ func problemHandler(log *slog.Logger) echo.HTTPErrorHandler {
 func problemOf(err error) Problem {
 	var invalid *app.InvalidError
 	var conflict *app.ConflictError
+	var refused *app.RefusedError
 	var tooLarge *http.MaxBytesError
 	var coded echo.HTTPStatusCoder
 	if errors.Is(err, points.ErrPlaces) || errors.Is(err, points.ErrTooLarge) || errors.Is(err, points.ErrNotDecimal) {
@@ -51,6 +52,8 @@ func problemOf(err error) Problem {
 		return problem(http.StatusConflict, "conflict", "Not as things stand", "Somebody else changed this meanwhile; look at the new state and try again.")
 	case errors.Is(err, app.ErrNotFound):
 		return problem(http.StatusNotFound, "not-found", "Not here", "There is no such thing, or it is not yours to see.")
+	case errors.As(err, &refused):
+		return problem(http.StatusForbidden, "forbidden", "Not yours to do", refused.Why)
 	case errors.Is(err, app.ErrForbidden):
 		return problem(http.StatusForbidden, "forbidden", "Not your role", "Your role does not do this.")
 	case errors.Is(err, app.ErrSignIn):

@@ -55,6 +55,33 @@ func (e BandSetInputRule) Valid() bool {
 	}
 }
 
+// Defines values for BankKind.
+const (
+	BankKindDistrict BankKind = "district"
+	BankKindGiven    BankKind = "given"
+	BankKindGroup    BankKind = "group"
+	BankKindOwn      BankKind = "own"
+	BankKindSchool   BankKind = "school"
+)
+
+// Valid indicates whether the value is a known member of the BankKind enum.
+func (e BankKind) Valid() bool {
+	switch e {
+	case BankKindDistrict:
+		return true
+	case BankKindGiven:
+		return true
+	case BankKindGroup:
+		return true
+	case BankKindOwn:
+		return true
+	case BankKindSchool:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CautionKind.
 const (
 	AboveTotal  CautionKind = "aboveTotal"
@@ -76,6 +103,54 @@ func (e CautionKind) Valid() bool {
 	case SameRaw:
 		return true
 	case Unreachable:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DifferencePieceIn.
+const (
+	After  DifferencePieceIn = "after"
+	Before DifferencePieceIn = "before"
+	Both   DifferencePieceIn = "both"
+)
+
+// Valid indicates whether the value is a known member of the DifferencePieceIn enum.
+func (e DifferencePieceIn) Valid() bool {
+	switch e {
+	case After:
+		return true
+	case Before:
+		return true
+	case Both:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Fault.
+const (
+	FaultOther          Fault = "other"
+	FaultPicture        Fault = "picture"
+	FaultUnclear        Fault = "unclear"
+	FaultWrongAlignment Fault = "wrong alignment"
+	FaultWrongKey       Fault = "wrong key"
+)
+
+// Valid indicates whether the value is a known member of the Fault enum.
+func (e Fault) Valid() bool {
+	switch e {
+	case FaultOther:
+		return true
+	case FaultPicture:
+		return true
+	case FaultUnclear:
+		return true
+	case FaultWrongAlignment:
+		return true
+	case FaultWrongKey:
 		return true
 	default:
 		return false
@@ -118,6 +193,57 @@ func (e ImportState) Valid() bool {
 	case ImportStateFailed:
 		return true
 	case ImportStateRunning:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ItemReportState.
+const (
+	ItemReportStateDeclined ItemReportState = "declined"
+	ItemReportStateMended   ItemReportState = "mended"
+	ItemReportStateOpen     ItemReportState = "open"
+)
+
+// Valid indicates whether the value is a known member of the ItemReportState enum.
+func (e ItemReportState) Valid() bool {
+	switch e {
+	case ItemReportStateDeclined:
+		return true
+	case ItemReportStateMended:
+		return true
+	case ItemReportStateOpen:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ItemSort.
+const (
+	Difficulty ItemSort = "difficulty"
+	Easiest    ItemSort = "easiest"
+	LastUse    ItemSort = "lastUse"
+	Newest     ItemSort = "newest"
+	Unused     ItemSort = "unused"
+	Uses       ItemSort = "uses"
+)
+
+// Valid indicates whether the value is a known member of the ItemSort enum.
+func (e ItemSort) Valid() bool {
+	switch e {
+	case Difficulty:
+		return true
+	case Easiest:
+		return true
+	case LastUse:
+		return true
+	case Newest:
+		return true
+	case Unused:
+		return true
+	case Uses:
 		return true
 	default:
 		return false
@@ -304,6 +430,51 @@ func (e SittingDoor) Valid() bool {
 	}
 }
 
+// Defines values for Standing.
+const (
+	Keeper Standing = "keeper"
+	Reader Standing = "reader"
+	Writer Standing = "writer"
+)
+
+// Valid indicates whether the value is a known member of the Standing enum.
+func (e Standing) Valid() bool {
+	switch e {
+	case Keeper:
+		return true
+	case Reader:
+		return true
+	case Writer:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TagScope.
+const (
+	TagScopeCourse   TagScope = "course"
+	TagScopeEveryone TagScope = "everyone"
+	TagScopePerson   TagScope = "person"
+	TagScopeSchool   TagScope = "school"
+)
+
+// Valid indicates whether the value is a known member of the TagScope enum.
+func (e TagScope) Valid() bool {
+	switch e {
+	case TagScopeCourse:
+		return true
+	case TagScopeEveryone:
+		return true
+	case TagScopePerson:
+		return true
+	case TagScopeSchool:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TakeState.
 const (
 	TakeStateHandedIn TakeState = "handed in"
@@ -337,27 +508,6 @@ func (e StartImportParamsKind) Valid() bool {
 	case StartImportParamsKindRoster:
 		return true
 	case StartImportParamsKindStandards:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for SearchItemsParamsSort.
-const (
-	Difficulty SearchItemsParamsSort = "difficulty"
-	Newest     SearchItemsParamsSort = "newest"
-	Uses       SearchItemsParamsSort = "uses"
-)
-
-// Valid indicates whether the value is a known member of the SearchItemsParamsSort enum.
-func (e SearchItemsParamsSort) Valid() bool {
-	switch e {
-	case Difficulty:
-		return true
-	case Newest:
-		return true
-	case Uses:
 		return true
 	default:
 		return false
@@ -475,6 +625,38 @@ type BandSetInput struct {
 
 // BandSetInputRule defines model for BandSetInput.Rule.
 type BandSetInputRule string
+
+// Bank defines model for Bank.
+type Bank struct {
+	About    string   `json:"about"`
+	Id       Id       `json:"id"`
+	Items    int      `json:"items"`
+	Kind     BankKind `json:"kind"`
+	Members  []Member `json:"members"`
+	Name     string   `json:"name"`
+	NoCopy   bool     `json:"noCopy"`
+	NoPrint  bool     `json:"noPrint"`
+	School   string   `json:"school"`
+	SchoolId int64    `json:"schoolId"`
+	Standing Standing `json:"standing"`
+	Version  int      `json:"version"`
+	Write    bool     `json:"write"`
+}
+
+// BankInput defines model for BankInput.
+type BankInput struct {
+	About   string `json:"about"`
+	Members []struct {
+		Id       Id       `json:"id"`
+		Standing Standing `json:"standing"`
+	} `json:"members"`
+	Name    string `json:"name"`
+	NoCopy  bool   `json:"noCopy"`
+	NoPrint bool   `json:"noPrint"`
+}
+
+// BankKind defines model for BankKind.
+type BankKind string
 
 // Block defines model for Block.
 type Block struct {
@@ -642,6 +824,15 @@ type DemoPerson struct {
 	School string `json:"school"`
 }
 
+// DifferencePiece defines model for DifferencePiece.
+type DifferencePiece struct {
+	In    DifferencePieceIn `json:"in"`
+	Words string            `json:"words"`
+}
+
+// DifferencePieceIn defines model for DifferencePiece.In.
+type DifferencePieceIn string
+
 // Distribution defines model for Distribution.
 type Distribution struct {
 	Candidates   []Section `json:"candidates"`
@@ -727,6 +918,9 @@ type FacetValue struct {
 	Value string `json:"value"`
 }
 
+// Fault defines model for Fault.
+type Fault string
+
 // Feedback defines model for Feedback.
 type Feedback struct {
 	ByAnswers *[]struct {
@@ -776,11 +970,34 @@ type Group struct {
 	Strands    []StrandShare `json:"strands"`
 }
 
+// Hit defines model for Hit.
+type Hit struct {
+	Choices []TextRun `json:"choices"`
+	Passage []TextRun `json:"passage"`
+	Stem    []TextRun `json:"stem"`
+}
+
+// Hold defines model for Hold.
+type Hold struct {
+	Assessment string `json:"assessment"`
+
+	// AssessmentId 0 for who set it.
+	AssessmentId int64      `json:"assessmentId"`
+	At           time.Time  `json:"at"`
+	EndedAt      *time.Time `json:"endedAt,omitempty"`
+	Person       string     `json:"person"`
+	Reason       string     `json:"reason"`
+	Until        *time.Time `json:"until,omitempty"`
+}
+
 // Html defines model for Html.
 type Html = string
 
 // Id defines model for Id.
 type Id = int64
+
+// Ids defines model for Ids.
+type Ids = []Id
 
 // Import defines model for Import.
 type Import struct {
@@ -824,22 +1041,38 @@ type Interaction struct {
 
 // Item defines model for Item.
 type Item struct {
-	Bank  string `json:"bank"`
-	Depth int    `json:"depth"`
+	Bank      string    `json:"bank"`
+	ChangedAt time.Time `json:"changedAt"`
+	Course    string    `json:"course"`
+	Depth     int       `json:"depth"`
 
 	// Difficulty p-value in thousandths.
-	Difficulty *int     `json:"difficulty,omitempty"`
-	Grade      string   `json:"grade"`
-	Id         Id       `json:"id"`
-	Identifier string   `json:"identifier"`
-	Kind       string   `json:"kind"`
-	Language   string   `json:"language"`
-	Passage    string   `json:"passage"`
-	Standards  []string `json:"standards"`
-	Stem       string   `json:"stem"`
-	Subject    string   `json:"subject"`
-	Uses       int      `json:"uses"`
-	Version    int      `json:"version"`
+	Difficulty *int       `json:"difficulty,omitempty"`
+	Grade      string     `json:"grade"`
+	Held       *Hold      `json:"held,omitempty"`
+	Hit        *Hit       `json:"hit,omitempty"`
+	Id         Id         `json:"id"`
+	Identifier string     `json:"identifier"`
+	Kind       string     `json:"kind"`
+	Language   string     `json:"language"`
+	LastUsed   *time.Time `json:"lastUsed,omitempty"`
+	Passage    string     `json:"passage"`
+	PassageId  *Id        `json:"passageId,omitempty"`
+	Standards  []string   `json:"standards"`
+	Stem       string     `json:"stem"`
+	Subject    string     `json:"subject"`
+	Tags       []ItemTag  `json:"tags"`
+	Uses       int        `json:"uses"`
+	Version    int        `json:"version"`
+}
+
+// ItemComment defines model for ItemComment.
+type ItemComment struct {
+	At      time.Time `json:"at"`
+	Id      Id        `json:"id"`
+	Person  string    `json:"person"`
+	Version int       `json:"version"`
+	Words   string    `json:"words"`
 }
 
 // ItemDetail defines model for ItemDetail.
@@ -847,8 +1080,9 @@ type ItemDetail struct {
 	Credit string `json:"credit"`
 
 	// Directions To the adult who records.
-	Directions *string `json:"directions,omitempty"`
-	Item       Item    `json:"item"`
+	Directions *string  `json:"directions,omitempty"`
+	Editors    []Person `json:"editors"`
+	Item       Item     `json:"item"`
 
 	// Key As one would note it.
 	Key string `json:"key"`
@@ -857,11 +1091,30 @@ type ItemDetail struct {
 	Keys Keys `json:"keys"`
 
 	// Notes To other authors.
-	Notes   *string  `json:"notes,omitempty"`
-	Passage *Passage `json:"passage,omitempty"`
+	Notes *string `json:"notes,omitempty"`
+
+	// Number The version shown.
+	Number    int         `json:"number"`
+	Origin    *ItemOrigin `json:"origin,omitempty"`
+	Owner     string      `json:"owner"`
+	OwnerId   int64       `json:"ownerId"`
+	Passage   *Passage    `json:"passage,omitempty"`
+	PassageId *Id         `json:"passageId,omitempty"`
+
+	// Reports Open ones.
+	Reports int         `json:"reports"`
+	Rights  []ItemRight `json:"rights"`
 
 	// Shown An item as a student gets it.
 	Shown Shown `json:"shown"`
+}
+
+// ItemDifference defines model for ItemDifference.
+type ItemDifference struct {
+	After  string            `json:"after"`
+	Before string            `json:"before"`
+	Text   []DifferencePiece `json:"text"`
+	What   string            `json:"what"`
 }
 
 // ItemDocument An item with its key, as it is kept; docs/formats.md says what each kind holds.
@@ -915,8 +1168,9 @@ type ItemExample struct {
 
 // ItemMeta defines model for ItemMeta.
 type ItemMeta struct {
-	Bank  string `json:"bank"`
-	Depth int    `json:"depth"`
+	Bank   string  `json:"bank"`
+	Course *string `json:"course,omitempty"`
+	Depth  int     `json:"depth"`
 
 	// Difficulty p-value such as 0.62; empty when not known.
 	Difficulty string   `json:"difficulty"`
@@ -927,6 +1181,13 @@ type ItemMeta struct {
 	Standards  []string `json:"standards"`
 	Subject    string   `json:"subject"`
 	Tags       []string `json:"tags"`
+}
+
+// ItemOrigin defines model for ItemOrigin.
+type ItemOrigin struct {
+	Identifier string `json:"identifier"`
+	ItemId     Id     `json:"itemId"`
+	Version    int    `json:"version"`
 }
 
 // ItemPage defines model for ItemPage.
@@ -944,6 +1205,90 @@ type ItemProblem struct {
 	// Place Where in the document, such as choices[2].
 	Place  string `json:"place"`
 	Reason string `json:"reason"`
+}
+
+// ItemReport defines model for ItemReport.
+type ItemReport struct {
+	Answer     string          `json:"answer"`
+	At         time.Time       `json:"at"`
+	Closer     string          `json:"closer"`
+	Fault      Fault           `json:"fault"`
+	Id         Id              `json:"id"`
+	Identifier string          `json:"identifier"`
+	ItemId     Id              `json:"itemId"`
+	MayMend    bool            `json:"mayMend"`
+	Newest     int             `json:"newest"`
+	Person     string          `json:"person"`
+	State      ItemReportState `json:"state"`
+	Stem       string          `json:"stem"`
+	Uses       []ItemUse       `json:"uses"`
+	Version    int             `json:"version"`
+	Words      string          `json:"words"`
+}
+
+// ItemReportState defines model for ItemReport.State.
+type ItemReportState string
+
+// ItemRight defines model for ItemRight.
+type ItemRight struct {
+	Act string `json:"act"`
+	May bool   `json:"may"`
+	Why string `json:"why"`
+}
+
+// ItemSeen defines model for ItemSeen.
+type ItemSeen struct {
+	Grade    string `json:"grade"`
+	Students int    `json:"students"`
+	Year     string `json:"year"`
+}
+
+// ItemSort defines model for ItemSort.
+type ItemSort string
+
+// ItemTag defines model for ItemTag.
+type ItemTag struct {
+	Id    Id       `json:"id"`
+	Name  string   `json:"name"`
+	Scope TagScope `json:"scope"`
+}
+
+// ItemUse defines model for ItemUse.
+type ItemUse struct {
+	// AssessmentId 0 where it is not the viewer's to see.
+	AssessmentId int64      `json:"assessmentId"`
+	Edition      int        `json:"edition"`
+	FirstOpens   *time.Time `json:"firstOpens,omitempty"`
+	Grades       []string   `json:"grades"`
+	Line         int        `json:"line"`
+	Mine         bool       `json:"mine"`
+	Owner        string     `json:"owner"`
+
+	// Points Two decimal places at most.
+	Points   Points     `json:"points"`
+	SealedAt *time.Time `json:"sealedAt,omitempty"`
+	State    string     `json:"state"`
+	Students int        `json:"students"`
+	Title    string     `json:"title"`
+	Version  int        `json:"version"`
+
+	// Waits Answers wait for their readers.
+	Waits  bool    `json:"waits"`
+	Worked *Worked `json:"worked,omitempty"`
+	Year   string  `json:"year"`
+}
+
+// ItemUses defines model for ItemUses.
+type ItemUses struct {
+	Seen []ItemSeen `json:"seen"`
+	Uses []ItemUse  `json:"uses"`
+}
+
+// ItemVersionListed defines model for ItemVersionListed.
+type ItemVersionListed struct {
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+	Number int       `json:"number"`
 }
 
 // Key defines model for Key.
@@ -1047,6 +1392,14 @@ type Media struct {
 	Width  int    `json:"width"`
 }
 
+// Member defines model for Member.
+type Member struct {
+	Email    string   `json:"email"`
+	Id       Id       `json:"id"`
+	Name     string   `json:"name"`
+	Standing Standing `json:"standing"`
+}
+
 // MySitting defines model for MySitting.
 type MySitting struct {
 	ClosesAt time.Time      `json:"closesAt"`
@@ -1061,6 +1414,14 @@ type MySitting struct {
 
 // MySittingState defines model for MySitting.State.
 type MySittingState string
+
+// Notice defines model for Notice.
+type Notice struct {
+	At    time.Time `json:"at"`
+	Id    Id        `json:"id"`
+	Path  string    `json:"path"`
+	Words string    `json:"words"`
+}
 
 // NumberLine A line on which a point is put. Places are all the numbers that can be given, from end to end.
 type NumberLine struct {
@@ -1105,6 +1466,16 @@ type PassageListed struct {
 	Identifier string `json:"identifier"`
 	Title      string `json:"title"`
 	Words      int    `json:"words"`
+}
+
+// Person defines model for Person.
+type Person struct {
+	Email string `json:"email"`
+	Id    Id     `json:"id"`
+	Name  string `json:"name"`
+
+	// Where Schools; empty for the whole district.
+	Where string `json:"where"`
 }
 
 // Picture defines model for Picture.
@@ -1246,6 +1617,13 @@ type RubricTrait struct {
 	Name   string        `json:"name"`
 }
 
+// SavedSearch defines model for SavedSearch.
+type SavedSearch struct {
+	Id    Id     `json:"id"`
+	Name  string `json:"name"`
+	Query string `json:"query"`
+}
+
 // School defines model for School.
 type School struct {
 	Id       Id     `json:"id"`
@@ -1375,6 +1753,9 @@ type Standard struct {
 	Text     string   `json:"text"`
 }
 
+// Standing defines model for Standing.
+type Standing string
+
 // Strand defines model for Strand.
 type Strand struct {
 	Code  string `json:"code"`
@@ -1400,6 +1781,34 @@ type Student struct {
 	Id     Id     `json:"id"`
 	Name   string `json:"name"`
 	Number string `json:"number"`
+}
+
+// Tag defines model for Tag.
+type Tag struct {
+	// For The school's or course's name.
+	For       string   `json:"for"`
+	Id        Id       `json:"id"`
+	Items     int      `json:"items"`
+	MayRename bool     `json:"mayRename"`
+	Name      string   `json:"name"`
+	Scope     TagScope `json:"scope"`
+	ScopeId   int64    `json:"scopeId"`
+}
+
+// TagFor defines model for TagFor.
+type TagFor struct {
+	For     string   `json:"for"`
+	Scope   TagScope `json:"scope"`
+	ScopeId int64    `json:"scopeId"`
+}
+
+// TagScope defines model for TagScope.
+type TagScope string
+
+// Tags defines model for Tags.
+type Tags struct {
+	Scopes []TagFor `json:"scopes"`
+	Tags   []Tag    `json:"tags"`
 }
 
 // Take defines model for Take.
@@ -1430,9 +1839,17 @@ type TakeLine struct {
 	Shown Shown `json:"shown"`
 }
 
+// TextRun defines model for TextRun.
+type TextRun struct {
+	Hit  bool   `json:"hit"`
+	Text string `json:"text"`
+}
+
 // Today defines model for Today.
 type Today struct {
 	Drafts   []AssessmentListed `json:"drafts"`
+	Notices  []Notice           `json:"notices"`
+	Reports  []ItemReport       `json:"reports"`
 	Results  []ResultListed     `json:"results"`
 	Sittings []Sitting          `json:"sittings"`
 }
@@ -1468,6 +1885,16 @@ type TrailLine struct {
 
 // Values defines model for Values.
 type Values = []string
+
+// Worked defines model for Worked.
+type Worked struct {
+	// Difficulty p-value in thousandths; -1 for fewer than ten students.
+	Difficulty     int      `json:"difficulty"`
+	Discrimination *float64 `json:"discrimination,omitempty"`
+	N              int      `json:"n"`
+	NotReached     int      `json:"notReached"`
+	Omitted        int      `json:"omitted"`
+}
 
 // BandFilter defines model for BandFilter.
 type BandFilter = int
@@ -1577,9 +2004,70 @@ type PutBandSetParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// AddBankJSONBody defines parameters for AddBank.
+type AddBankJSONBody struct {
+	Bank     BankInput `json:"bank"`
+	Kind     BankKind  `json:"kind"`
+	SchoolId int64     `json:"schoolId"`
+}
+
+// PutBankParams defines parameters for PutBank.
+type PutBankParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // SignInToTryJSONBody defines parameters for SignInToTry.
 type SignInToTryJSONBody struct {
 	PersonId Id `json:"personId"`
+}
+
+// ListStandardsParams defines parameters for ListStandards.
+type ListStandardsParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Cursor From the page before.
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
 }
 
 // StartImportParams defines parameters for StartImport.
@@ -1621,18 +2109,43 @@ type KeepItemParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// LetItemsGoParams defines parameters for LetItemsGo.
+type LetItemsGoParams struct {
+	Items []Id `form:"items" json:"items"`
+}
+
+// HoldItemsJSONBody defines parameters for HoldItems.
+type HoldItemsJSONBody struct {
+	AssessmentId *Id    `json:"assessmentId,omitempty"`
+	Items        Ids    `json:"items"`
+	Reason       string `json:"reason"`
+
+	// Until The last day, as 2026-12-18; empty without end.
+	Until string `json:"until"`
+}
+
 // ExportItemsParams defines parameters for ExportItems.
 type ExportItemsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
-	Passage  *Id     `form:"passage,omitempty" json:"passage,omitempty"`
-	Tag      *string `form:"tag,omitempty" json:"tag,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
 	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
 	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
 	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
 	Language *Values `form:"language,omitempty" json:"language,omitempty"`
-	Bank     *Values `form:"bank,omitempty" json:"bank,omitempty"`
-	Depth    *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
 
 	// DifficultyFrom In thousandths.
 	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
@@ -1640,37 +2153,166 @@ type ExportItemsParams struct {
 	// DifficultyTo In thousandths.
 	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
 
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
 	// Items These items alone.
-	Items *[]Id `form:"items,omitempty" json:"items,omitempty"`
-}
-
-// SearchItemsParams defines parameters for SearchItems.
-type SearchItemsParams struct {
-	Words    *string `form:"words,omitempty" json:"words,omitempty"`
-	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
-	Passage  *Id     `form:"passage,omitempty" json:"passage,omitempty"`
-	Tag      *string `form:"tag,omitempty" json:"tag,omitempty"`
-	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
-	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
-	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
-	Language *Values `form:"language,omitempty" json:"language,omitempty"`
-	Bank     *Values `form:"bank,omitempty" json:"bank,omitempty"`
-	Depth    *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
-
-	// DifficultyFrom In thousandths.
-	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
-
-	// DifficultyTo In thousandths.
-	DifficultyTo *int                   `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
-	Sort         *SearchItemsParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
 
 	// Cursor From the page before.
 	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
 }
 
-// SearchItemsParamsSort defines parameters for SearchItems.
-type SearchItemsParamsSort string
+// AnswerReportJSONBody defines parameters for AnswerReport.
+type AnswerReportJSONBody struct {
+	Answer string `json:"answer"`
+	Mended bool   `json:"mended"`
+}
+
+// CountItemTagsParams defines parameters for CountItemTags.
+type CountItemTagsParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Cursor From the page before.
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
+// TagItemsJSONBody defines parameters for TagItems.
+type TagItemsJSONBody struct {
+	Items   Ids      `json:"items"`
+	Off     []Id     `json:"off"`
+	Scope   TagScope `json:"scope"`
+	ScopeId int64    `json:"scopeId"`
+
+	// Tags Parted by commas.
+	Tags string `json:"tags"`
+}
+
+// SearchItemsParams defines parameters for SearchItems.
+type SearchItemsParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Cursor From the page before.
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
+// GetItemParams defines parameters for GetItem.
+type GetItemParams struct {
+	// Version Another than the newest.
+	Version *int `form:"version,omitempty" json:"version,omitempty"`
+}
+
+// CompareItemVersionsParams defines parameters for CompareItemVersions.
+type CompareItemVersionsParams struct {
+	From int `form:"from" json:"from"`
+	To   int `form:"to" json:"to"`
+}
+
+// CommentOnItemJSONBody defines parameters for CommentOnItem.
+type CommentOnItemJSONBody struct {
+	Words string `json:"words"`
+}
+
+// PutItemEditorsJSONBody defines parameters for PutItemEditors.
+type PutItemEditorsJSONBody struct {
+	People []Id `json:"people"`
+}
+
+// ReportItemJSONBody defines parameters for ReportItem.
+type ReportItemJSONBody struct {
+	Fault   Fault  `json:"fault"`
+	Version *int   `json:"version,omitempty"`
+	Words   string `json:"words"`
+}
 
 // ListLedgerParams defines parameters for ListLedger.
 type ListLedgerParams struct {
@@ -1735,6 +2377,12 @@ type ExportMatrixParams struct {
 	Sort *MatrixSort `form:"sort,omitempty" json:"sort,omitempty"`
 }
 
+// SaveSearchJSONBody defines parameters for SaveSearch.
+type SaveSearchJSONBody struct {
+	Name  string `json:"name"`
+	Query string `json:"query"`
+}
+
 // MoveDoorJSONBody defines parameters for MoveDoor.
 type MoveDoorJSONBody struct {
 	Door MoveDoorJSONBodyDoor `json:"door"`
@@ -1752,6 +2400,16 @@ type RecordAnswerJSONBody struct {
 
 // RecordAnswerJSONBodyRecorded defines parameters for RecordAnswer.
 type RecordAnswerJSONBodyRecorded string
+
+// ListStaffParams defines parameters for ListStaff.
+type ListStaffParams struct {
+	Words *Words `form:"words,omitempty" json:"words,omitempty"`
+}
+
+// RenameTagJSONBody defines parameters for RenameTag.
+type RenameTagJSONBody struct {
+	Name string `json:"name"`
+}
 
 // PutBackItemsParams defines parameters for PutBackItems.
 type PutBackItemsParams struct {
@@ -1790,6 +2448,12 @@ type AddBandSetJSONRequestBody = BandSetInput
 // PutBandSetJSONRequestBody defines body for PutBandSet for application/json ContentType.
 type PutBandSetJSONRequestBody = BandSetInput
 
+// AddBankJSONRequestBody defines body for AddBank for application/json ContentType.
+type AddBankJSONRequestBody AddBankJSONBody
+
+// PutBankJSONRequestBody defines body for PutBank for application/json ContentType.
+type PutBankJSONRequestBody = BankInput
+
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
 
@@ -1802,8 +2466,29 @@ type PutItemDraftJSONRequestBody PutItemDraftJSONBody
 // TryItemJSONRequestBody defines body for TryItem for application/json ContentType.
 type TryItemJSONRequestBody TryItemJSONBody
 
+// HoldItemsJSONRequestBody defines body for HoldItems for application/json ContentType.
+type HoldItemsJSONRequestBody HoldItemsJSONBody
+
+// AnswerReportJSONRequestBody defines body for AnswerReport for application/json ContentType.
+type AnswerReportJSONRequestBody AnswerReportJSONBody
+
+// TagItemsJSONRequestBody defines body for TagItems for application/json ContentType.
+type TagItemsJSONRequestBody TagItemsJSONBody
+
+// CommentOnItemJSONRequestBody defines body for CommentOnItem for application/json ContentType.
+type CommentOnItemJSONRequestBody CommentOnItemJSONBody
+
+// PutItemEditorsJSONRequestBody defines body for PutItemEditors for application/json ContentType.
+type PutItemEditorsJSONRequestBody PutItemEditorsJSONBody
+
+// ReportItemJSONRequestBody defines body for ReportItem for application/json ContentType.
+type ReportItemJSONRequestBody ReportItemJSONBody
+
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
+
+// SaveSearchJSONRequestBody defines body for SaveSearch for application/json ContentType.
+type SaveSearchJSONRequestBody SaveSearchJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
@@ -1813,6 +2498,9 @@ type MoveDoorJSONRequestBody MoveDoorJSONBody
 
 // RecordAnswerJSONRequestBody defines body for RecordAnswer for application/json ContentType.
 type RecordAnswerJSONRequestBody RecordAnswerJSONBody
+
+// RenameTagJSONRequestBody defines body for RenameTag for application/json ContentType.
+type RenameTagJSONRequestBody RenameTagJSONBody
 
 // PickItemsJSONRequestBody defines body for PickItems for application/json ContentType.
 type PickItemsJSONRequestBody PickItemsJSONBody
@@ -1867,6 +2555,15 @@ type ServerInterface interface {
 	// PutBandSet Change a band set.
 	// (PUT /band-sets/{id})
 	PutBandSet(ctx *echo.Context, id Id, params PutBandSetParams) error
+	// ListBanks The banks open to the signed-in person.
+	// (GET /banks)
+	ListBanks(ctx *echo.Context) error
+	// AddBank Make a bank.
+	// (POST /banks)
+	AddBank(ctx *echo.Context) error
+	// PutBank Change a bank's name, terms and members.
+	// (PUT /banks/{id})
+	PutBank(ctx *echo.Context, id Id, params PutBankParams) error
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx *echo.Context) error
@@ -1876,9 +2573,9 @@ type ServerInterface interface {
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx *echo.Context) error
-	// ListStandards A framework from top to bottom, with counts of items.
+	// ListStandards A framework from top to bottom, with counts of what a search finds.
 	// (GET /frameworks/{id}/standards)
-	ListStandards(ctx *echo.Context, id Id) error
+	ListStandards(ctx *echo.Context, id Id, params ListStandardsParams) error
 	// ListImports The latest imports.
 	// (GET /imports)
 	ListImports(ctx *echo.Context) error
@@ -1915,15 +2612,57 @@ type ServerInterface interface {
 	// KeepItem Put a sound draft into the bank, as a new item or the next version of its item.
 	// (POST /item-drafts/{id}/keep)
 	KeepItem(ctx *echo.Context, id Id, params KeepItemParams) error
+	// LetItemsGo End the holds of items.
+	// (DELETE /item-holds)
+	LetItemsGo(ctx *echo.Context, params LetItemsGoParams) error
+	// HoldItems Reserve items for an assessment, or for oneself until a day.
+	// (POST /item-holds)
+	HoldItems(ctx *echo.Context) error
 	// ExportItems What a search finds, as a QTI 3.0 package.
 	// (GET /item-package.zip)
 	ExportItems(ctx *echo.Context, params ExportItemsParams) error
+	// AnswerReport Answer a report; who reported, and for a mended item who uses it, is told.
+	// (POST /item-reports/{id})
+	AnswerReport(ctx *echo.Context, id Id) error
+	// CountItemTags The tags of what a search finds, the most frequent first.
+	// (GET /item-tags)
+	CountItemTags(ctx *echo.Context, params CountItemTagsParams) error
+	// TagItems Put tags on items and take others off.
+	// (POST /item-tags)
+	TagItems(ctx *echo.Context) error
 	// SearchItems Search the bank.
 	// (GET /items)
 	SearchItems(ctx *echo.Context, params SearchItemsParams) error
 	// GetItem An item with its key, for staff.
 	// (GET /items/{id})
-	GetItem(ctx *echo.Context, id Id) error
+	GetItem(ctx *echo.Context, id Id, params GetItemParams) error
+	// CompareItemVersions What differs between two versions of an item.
+	// (GET /items/{id}/changes)
+	CompareItemVersions(ctx *echo.Context, id Id, params CompareItemVersionsParams) error
+	// ListItemComments What was said about an item, the oldest first.
+	// (GET /items/{id}/comments)
+	ListItemComments(ctx *echo.Context, id Id) error
+	// CommentOnItem Say something about an item to its other readers.
+	// (POST /items/{id}/comments)
+	CommentOnItem(ctx *echo.Context, id Id) error
+	// PutItemEditors Say who beside its owner may change an item.
+	// (PUT /items/{id}/editors)
+	PutItemEditors(ctx *echo.Context, id Id) error
+	// ListItemHolds The holds of an item, the newest first.
+	// (GET /items/{id}/holds)
+	ListItemHolds(ctx *echo.Context, id Id) error
+	// ListItemReports Reports on an item, the newest first.
+	// (GET /items/{id}/reports)
+	ListItemReports(ctx *echo.Context, id Id) error
+	// ReportItem Say that something is wrong with an item.
+	// (POST /items/{id}/reports)
+	ReportItem(ctx *echo.Context, id Id) error
+	// ListItemUses Where an item is and was used, how it worked there, and who has seen it.
+	// (GET /items/{id}/uses)
+	ListItemUses(ctx *echo.Context, id Id) error
+	// ListItemVersions An item's versions, the newest first.
+	// (GET /items/{id}/versions)
+	ListItemVersions(ctx *echo.Context, id Id) error
 	// ListLedger Who did what, newest first.
 	// (GET /ledger)
 	ListLedger(ctx *echo.Context, params ListLedgerParams) error
@@ -1942,6 +2681,9 @@ type ServerInterface interface {
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx *echo.Context, id Id) error
+	// SeeNotice Take a notice off Today.
+	// (DELETE /notices/{id})
+	SeeNotice(ctx *echo.Context, id Id) error
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx *echo.Context, params ListPassagesParams) error
@@ -1963,6 +2705,15 @@ type ServerInterface interface {
 	// GetTrail Where one score comes from.
 	// (GET /results/{id}/scores/{attempt})
 	GetTrail(ctx *echo.Context, id Id, attempt Id) error
+	// ListSavedSearches The searches that the signed-in person keeps.
+	// (GET /saved-searches)
+	ListSavedSearches(ctx *echo.Context) error
+	// SaveSearch Keep a search under a name.
+	// (POST /saved-searches)
+	SaveSearch(ctx *echo.Context) error
+	// DropSearch Forget a kept search.
+	// (DELETE /saved-searches/{id})
+	DropSearch(ctx *echo.Context, id Id) error
 	// ListSchools The schools that the signed-in person reaches.
 	// (GET /schools)
 	ListSchools(ctx *echo.Context) error
@@ -1996,6 +2747,15 @@ type ServerInterface interface {
 	// RecordAnswer Keep what an adult recorded of one line; answered when it is on disk.
 	// (PUT /sittings/{id}/students/{student}/recording)
 	RecordAnswer(ctx *echo.Context, id Id, student Id) error
+	// ListStaff Members of staff by name, e-mail and school at once.
+	// (GET /staff)
+	ListStaff(ctx *echo.Context, params ListStaffParams) error
+	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
+	// (GET /tags)
+	ListTags(ctx *echo.Context) error
+	// RenameTag Rename a tag wherever it stands; under the name of another one the two become one.
+	// (PUT /tags/{id})
+	RenameTag(ctx *echo.Context, id Id) error
 	// GetToday What wants attention now.
 	// (GET /today)
 	GetToday(ctx *echo.Context) error
@@ -2450,6 +3210,62 @@ func (w *ServerInterfaceWrapper) PutBandSet(ctx *echo.Context) error {
 	return err
 }
 
+// ListBanks converts echo context to params.
+func (w *ServerInterfaceWrapper) ListBanks(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListBanks(ctx)
+	return err
+}
+
+// AddBank converts echo context to params.
+func (w *ServerInterfaceWrapper) AddBank(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddBank(ctx)
+	return err
+}
+
+// PutBank converts echo context to params.
+func (w *ServerInterfaceWrapper) PutBank(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutBankParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutBank(ctx, id, params)
+	return err
+}
+
 // ListDemoPeople converts echo context to params.
 func (w *ServerInterfaceWrapper) ListDemoPeople(ctx *echo.Context) error {
 	var err error
@@ -2488,8 +3304,178 @@ func (w *ServerInterfaceWrapper) ListStandards(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListStandardsParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
+	// ------------- Optional query parameter "passage" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter passage: %s", err))
+	}
+
+	// ------------- Optional query parameter "tag" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "depth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "depth", ctx.QueryParams(), &params.Depth, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter depth: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyFrom", ctx.QueryParams(), &params.DifficultyFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", ctx.QueryParams(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter cursor: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ListStandards(ctx, id)
+	err = w.Handler.ListStandards(ctx, id, params)
 	return err
 }
 
@@ -2717,6 +3703,33 @@ func (w *ServerInterfaceWrapper) KeepItem(ctx *echo.Context) error {
 	return err
 }
 
+// LetItemsGo converts echo context to params.
+func (w *ServerInterfaceWrapper) LetItemsGo(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LetItemsGoParams
+	// ------------- Required query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LetItemsGo(ctx, params)
+	return err
+}
+
+// HoldItems converts echo context to params.
+func (w *ServerInterfaceWrapper) HoldItems(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.HoldItems(ctx)
+	return err
+}
+
 // ExportItems converts echo context to params.
 func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 	var err error
@@ -2737,6 +3750,13 @@ func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
 	// ------------- Optional query parameter "passage" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
@@ -2746,9 +3766,16 @@ func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 
 	// ------------- Optional query parameter "tag" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
 	}
 
 	// ------------- Optional query parameter "kind" -------------
@@ -2772,11 +3799,25 @@ func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
 	}
 
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
 	// ------------- Optional query parameter "language" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
 	}
 
 	// ------------- Optional query parameter "bank" -------------
@@ -2807,6 +3848,34 @@ func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
 	}
 
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
 	// ------------- Optional query parameter "items" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
@@ -2814,8 +3883,233 @@ func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
 	}
 
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", ctx.QueryParams(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter cursor: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportItems(ctx, params)
+	return err
+}
+
+// AnswerReport converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerReport(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerReport(ctx, id)
+	return err
+}
+
+// CountItemTags converts echo context to params.
+func (w *ServerInterfaceWrapper) CountItemTags(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CountItemTagsParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
+	// ------------- Optional query parameter "passage" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter passage: %s", err))
+	}
+
+	// ------------- Optional query parameter "tag" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "depth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "depth", ctx.QueryParams(), &params.Depth, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter depth: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyFrom", ctx.QueryParams(), &params.DifficultyFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", ctx.QueryParams(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter cursor: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CountItemTags(ctx, params)
+	return err
+}
+
+// TagItems converts echo context to params.
+func (w *ServerInterfaceWrapper) TagItems(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TagItems(ctx)
 	return err
 }
 
@@ -2839,6 +4133,13 @@ func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
 	// ------------- Optional query parameter "passage" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
@@ -2848,9 +4149,16 @@ func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 
 	// ------------- Optional query parameter "tag" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
 	}
 
 	// ------------- Optional query parameter "kind" -------------
@@ -2874,11 +4182,25 @@ func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
 	}
 
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
 	// ------------- Optional query parameter "language" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
 	}
 
 	// ------------- Optional query parameter "bank" -------------
@@ -2907,6 +4229,41 @@ func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
 	}
 
 	// ------------- Optional query parameter "sort" -------------
@@ -2946,8 +4303,177 @@ func (w *ServerInterfaceWrapper) GetItem(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetItemParams
+	// ------------- Optional query parameter "version" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", ctx.QueryParams(), &params.Version, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter version: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetItem(ctx, id)
+	err = w.Handler.GetItem(ctx, id, params)
+	return err
+}
+
+// CompareItemVersions converts echo context to params.
+func (w *ServerInterfaceWrapper) CompareItemVersions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareItemVersionsParams
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CompareItemVersions(ctx, id, params)
+	return err
+}
+
+// ListItemComments converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemComments(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemComments(ctx, id)
+	return err
+}
+
+// CommentOnItem converts echo context to params.
+func (w *ServerInterfaceWrapper) CommentOnItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CommentOnItem(ctx, id)
+	return err
+}
+
+// PutItemEditors converts echo context to params.
+func (w *ServerInterfaceWrapper) PutItemEditors(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutItemEditors(ctx, id)
+	return err
+}
+
+// ListItemHolds converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemHolds(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemHolds(ctx, id)
+	return err
+}
+
+// ListItemReports converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemReports(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemReports(ctx, id)
+	return err
+}
+
+// ReportItem converts echo context to params.
+func (w *ServerInterfaceWrapper) ReportItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReportItem(ctx, id)
+	return err
+}
+
+// ListItemUses converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemUses(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemUses(ctx, id)
+	return err
+}
+
+// ListItemVersions converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemVersions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemVersions(ctx, id)
 	return err
 }
 
@@ -3069,6 +4595,22 @@ func (w *ServerInterfaceWrapper) BeginAttempt(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.BeginAttempt(ctx, id)
+	return err
+}
+
+// SeeNotice converts echo context to params.
+func (w *ServerInterfaceWrapper) SeeNotice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SeeNotice(ctx, id)
 	return err
 }
 
@@ -3293,6 +4835,40 @@ func (w *ServerInterfaceWrapper) GetTrail(ctx *echo.Context) error {
 	return err
 }
 
+// ListSavedSearches converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSavedSearches(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSavedSearches(ctx)
+	return err
+}
+
+// SaveSearch converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveSearch(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveSearch(ctx)
+	return err
+}
+
+// DropSearch converts echo context to params.
+func (w *ServerInterfaceWrapper) DropSearch(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropSearch(ctx, id)
+	return err
+}
+
 // ListSchools converts echo context to params.
 func (w *ServerInterfaceWrapper) ListSchools(ctx *echo.Context) error {
 	var err error
@@ -3465,6 +5041,49 @@ func (w *ServerInterfaceWrapper) RecordAnswer(ctx *echo.Context) error {
 	return err
 }
 
+// ListStaff converts echo context to params.
+func (w *ServerInterfaceWrapper) ListStaff(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListStaffParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListStaff(ctx, params)
+	return err
+}
+
+// ListTags converts echo context to params.
+func (w *ServerInterfaceWrapper) ListTags(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListTags(ctx)
+	return err
+}
+
+// RenameTag converts echo context to params.
+func (w *ServerInterfaceWrapper) RenameTag(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RenameTag(ctx, id)
+	return err
+}
+
 // GetToday converts echo context to params.
 func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 	var err error
@@ -3563,10 +5182,34 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/demo/people", wrapper.ListDemoPeople, options.OperationMiddlewares["listDemoPeople"]...)
 	router.POST(options.BaseURL+"/demo/session", wrapper.SignInToTry, options.OperationMiddlewares["signInToTry"]...)
 	router.GET(options.BaseURL+"/today", wrapper.GetToday, options.OperationMiddlewares["getToday"]...)
+	router.GET(options.BaseURL+"/items", wrapper.SearchItems, options.OperationMiddlewares["searchItems"]...)
 	router.GET(options.BaseURL+"/frameworks", wrapper.ListFrameworks, options.OperationMiddlewares["listFrameworks"]...)
 	router.GET(options.BaseURL+"/frameworks/:id/standards", wrapper.ListStandards, options.OperationMiddlewares["listStandards"]...)
-	router.GET(options.BaseURL+"/items", wrapper.SearchItems, options.OperationMiddlewares["searchItems"]...)
 	router.GET(options.BaseURL+"/items/:id", wrapper.GetItem, options.OperationMiddlewares["getItem"]...)
+	router.GET(options.BaseURL+"/items/:id/versions", wrapper.ListItemVersions, options.OperationMiddlewares["listItemVersions"]...)
+	router.GET(options.BaseURL+"/items/:id/changes", wrapper.CompareItemVersions, options.OperationMiddlewares["compareItemVersions"]...)
+	router.GET(options.BaseURL+"/items/:id/uses", wrapper.ListItemUses, options.OperationMiddlewares["listItemUses"]...)
+	router.PUT(options.BaseURL+"/items/:id/editors", wrapper.PutItemEditors, options.OperationMiddlewares["putItemEditors"]...)
+	router.GET(options.BaseURL+"/items/:id/comments", wrapper.ListItemComments, options.OperationMiddlewares["listItemComments"]...)
+	router.POST(options.BaseURL+"/items/:id/comments", wrapper.CommentOnItem, options.OperationMiddlewares["commentOnItem"]...)
+	router.GET(options.BaseURL+"/items/:id/reports", wrapper.ListItemReports, options.OperationMiddlewares["listItemReports"]...)
+	router.POST(options.BaseURL+"/items/:id/reports", wrapper.ReportItem, options.OperationMiddlewares["reportItem"]...)
+	router.GET(options.BaseURL+"/items/:id/holds", wrapper.ListItemHolds, options.OperationMiddlewares["listItemHolds"]...)
+	router.POST(options.BaseURL+"/item-reports/:id", wrapper.AnswerReport, options.OperationMiddlewares["answerReport"]...)
+	router.DELETE(options.BaseURL+"/item-holds", wrapper.LetItemsGo, options.OperationMiddlewares["letItemsGo"]...)
+	router.POST(options.BaseURL+"/item-holds", wrapper.HoldItems, options.OperationMiddlewares["holdItems"]...)
+	router.GET(options.BaseURL+"/item-tags", wrapper.CountItemTags, options.OperationMiddlewares["countItemTags"]...)
+	router.POST(options.BaseURL+"/item-tags", wrapper.TagItems, options.OperationMiddlewares["tagItems"]...)
+	router.GET(options.BaseURL+"/tags", wrapper.ListTags, options.OperationMiddlewares["listTags"]...)
+	router.PUT(options.BaseURL+"/tags/:id", wrapper.RenameTag, options.OperationMiddlewares["renameTag"]...)
+	router.GET(options.BaseURL+"/saved-searches", wrapper.ListSavedSearches, options.OperationMiddlewares["listSavedSearches"]...)
+	router.POST(options.BaseURL+"/saved-searches", wrapper.SaveSearch, options.OperationMiddlewares["saveSearch"]...)
+	router.DELETE(options.BaseURL+"/saved-searches/:id", wrapper.DropSearch, options.OperationMiddlewares["dropSearch"]...)
+	router.GET(options.BaseURL+"/banks", wrapper.ListBanks, options.OperationMiddlewares["listBanks"]...)
+	router.POST(options.BaseURL+"/banks", wrapper.AddBank, options.OperationMiddlewares["addBank"]...)
+	router.PUT(options.BaseURL+"/banks/:id", wrapper.PutBank, options.OperationMiddlewares["putBank"]...)
+	router.GET(options.BaseURL+"/staff", wrapper.ListStaff, options.OperationMiddlewares["listStaff"]...)
+	router.DELETE(options.BaseURL+"/notices/:id", wrapper.SeeNotice, options.OperationMiddlewares["seeNotice"]...)
 	router.GET(options.BaseURL+"/passages", wrapper.ListPassages, options.OperationMiddlewares["listPassages"]...)
 	router.GET(options.BaseURL+"/item-package.zip", wrapper.ExportItems, options.OperationMiddlewares["exportItems"]...)
 	router.POST(options.BaseURL+"/media", wrapper.KeepMedia, options.OperationMiddlewares["keepMedia"]...)
@@ -4264,6 +5907,124 @@ func (response PutBandSetdefaultApplicationProblemPlusJSONResponse) VisitPutBand
 	return err
 }
 
+type ListBanksRequestObject struct {
+}
+
+type ListBanksResponseObject interface {
+	VisitListBanksResponse(w http.ResponseWriter) error
+}
+
+type ListBanks200JSONResponse []Bank
+
+func (response ListBanks200JSONResponse) VisitListBanksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBanksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListBanksdefaultApplicationProblemPlusJSONResponse) VisitListBanksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddBankRequestObject struct {
+	Body *AddBankJSONRequestBody
+}
+
+type AddBankResponseObject interface {
+	VisitAddBankResponse(w http.ResponseWriter) error
+}
+
+type AddBank200JSONResponse []Bank
+
+func (response AddBank200JSONResponse) VisitAddBankResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddBankdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddBankdefaultApplicationProblemPlusJSONResponse) VisitAddBankResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBankRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutBankParams
+	Body   *PutBankJSONRequestBody
+}
+
+type PutBankResponseObject interface {
+	VisitPutBankResponse(w http.ResponseWriter) error
+}
+
+type PutBank200JSONResponse []Bank
+
+func (response PutBank200JSONResponse) VisitPutBankResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBankdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutBankdefaultApplicationProblemPlusJSONResponse) VisitPutBankResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListDemoPeopleRequestObject struct {
 }
 
@@ -4380,7 +6141,8 @@ func (response ListFrameworksdefaultApplicationProblemPlusJSONResponse) VisitLis
 }
 
 type ListStandardsRequestObject struct {
-	Id Id `json:"id"`
+	Id     Id `json:"id"`
+	Params ListStandardsParams
 }
 
 type ListStandardsResponseObject interface {
@@ -4890,6 +6652,72 @@ func (response KeepItemdefaultApplicationProblemPlusJSONResponse) VisitKeepItemR
 	return err
 }
 
+type LetItemsGoRequestObject struct {
+	Params LetItemsGoParams
+}
+
+type LetItemsGoResponseObject interface {
+	VisitLetItemsGoResponse(w http.ResponseWriter) error
+}
+
+type LetItemsGo204Response struct {
+}
+
+func (response LetItemsGo204Response) VisitLetItemsGoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LetItemsGodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LetItemsGodefaultApplicationProblemPlusJSONResponse) VisitLetItemsGoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HoldItemsRequestObject struct {
+	Body *HoldItemsJSONRequestBody
+}
+
+type HoldItemsResponseObject interface {
+	VisitHoldItemsResponse(w http.ResponseWriter) error
+}
+
+type HoldItems204Response struct {
+}
+
+func (response HoldItems204Response) VisitHoldItemsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type HoldItemsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HoldItemsdefaultApplicationProblemPlusJSONResponse) VisitHoldItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ExportItemsRequestObject struct {
 	Params ExportItemsParams
 }
@@ -4924,6 +6752,112 @@ type ExportItemsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportItemsdefaultApplicationProblemPlusJSONResponse) VisitExportItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerReportRequestObject struct {
+	Id   Id `json:"id"`
+	Body *AnswerReportJSONRequestBody
+}
+
+type AnswerReportResponseObject interface {
+	VisitAnswerReportResponse(w http.ResponseWriter) error
+}
+
+type AnswerReport204Response struct {
+}
+
+func (response AnswerReport204Response) VisitAnswerReportResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AnswerReportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerReportdefaultApplicationProblemPlusJSONResponse) VisitAnswerReportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountItemTagsRequestObject struct {
+	Params CountItemTagsParams
+}
+
+type CountItemTagsResponseObject interface {
+	VisitCountItemTagsResponse(w http.ResponseWriter) error
+}
+
+type CountItemTags200JSONResponse []Tag
+
+func (response CountItemTags200JSONResponse) VisitCountItemTagsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountItemTagsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountItemTagsdefaultApplicationProblemPlusJSONResponse) VisitCountItemTagsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TagItemsRequestObject struct {
+	Body *TagItemsJSONRequestBody
+}
+
+type TagItemsResponseObject interface {
+	VisitTagItemsResponse(w http.ResponseWriter) error
+}
+
+type TagItems204Response struct {
+}
+
+func (response TagItems204Response) VisitTagItemsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TagItemsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TagItemsdefaultApplicationProblemPlusJSONResponse) VisitTagItemsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4975,7 +6909,8 @@ func (response SearchItemsdefaultApplicationProblemPlusJSONResponse) VisitSearch
 }
 
 type GetItemRequestObject struct {
-	Id Id `json:"id"`
+	Id     Id `json:"id"`
+	Params GetItemParams
 }
 
 type GetItemResponseObject interface {
@@ -5002,6 +6937,349 @@ type GetItemdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetItemdefaultApplicationProblemPlusJSONResponse) VisitGetItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareItemVersionsRequestObject struct {
+	Id     Id `json:"id"`
+	Params CompareItemVersionsParams
+}
+
+type CompareItemVersionsResponseObject interface {
+	VisitCompareItemVersionsResponse(w http.ResponseWriter) error
+}
+
+type CompareItemVersions200JSONResponse []ItemDifference
+
+func (response CompareItemVersions200JSONResponse) VisitCompareItemVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareItemVersionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareItemVersionsdefaultApplicationProblemPlusJSONResponse) VisitCompareItemVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemCommentsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListItemCommentsResponseObject interface {
+	VisitListItemCommentsResponse(w http.ResponseWriter) error
+}
+
+type ListItemComments200JSONResponse []ItemComment
+
+func (response ListItemComments200JSONResponse) VisitListItemCommentsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemCommentsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemCommentsdefaultApplicationProblemPlusJSONResponse) VisitListItemCommentsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CommentOnItemRequestObject struct {
+	Id   Id `json:"id"`
+	Body *CommentOnItemJSONRequestBody
+}
+
+type CommentOnItemResponseObject interface {
+	VisitCommentOnItemResponse(w http.ResponseWriter) error
+}
+
+type CommentOnItem200JSONResponse []ItemComment
+
+func (response CommentOnItem200JSONResponse) VisitCommentOnItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CommentOnItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CommentOnItemdefaultApplicationProblemPlusJSONResponse) VisitCommentOnItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutItemEditorsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutItemEditorsJSONRequestBody
+}
+
+type PutItemEditorsResponseObject interface {
+	VisitPutItemEditorsResponse(w http.ResponseWriter) error
+}
+
+type PutItemEditors204Response struct {
+}
+
+func (response PutItemEditors204Response) VisitPutItemEditorsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutItemEditorsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutItemEditorsdefaultApplicationProblemPlusJSONResponse) VisitPutItemEditorsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemHoldsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListItemHoldsResponseObject interface {
+	VisitListItemHoldsResponse(w http.ResponseWriter) error
+}
+
+type ListItemHolds200JSONResponse []Hold
+
+func (response ListItemHolds200JSONResponse) VisitListItemHoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemHoldsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemHoldsdefaultApplicationProblemPlusJSONResponse) VisitListItemHoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemReportsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListItemReportsResponseObject interface {
+	VisitListItemReportsResponse(w http.ResponseWriter) error
+}
+
+type ListItemReports200JSONResponse []ItemReport
+
+func (response ListItemReports200JSONResponse) VisitListItemReportsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemReportsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemReportsdefaultApplicationProblemPlusJSONResponse) VisitListItemReportsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReportItemRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ReportItemJSONRequestBody
+}
+
+type ReportItemResponseObject interface {
+	VisitReportItemResponse(w http.ResponseWriter) error
+}
+
+type ReportItem204Response struct {
+}
+
+func (response ReportItem204Response) VisitReportItemResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ReportItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReportItemdefaultApplicationProblemPlusJSONResponse) VisitReportItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemUsesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListItemUsesResponseObject interface {
+	VisitListItemUsesResponse(w http.ResponseWriter) error
+}
+
+type ListItemUses200JSONResponse ItemUses
+
+func (response ListItemUses200JSONResponse) VisitListItemUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemUsesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemUsesdefaultApplicationProblemPlusJSONResponse) VisitListItemUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemVersionsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListItemVersionsResponseObject interface {
+	VisitListItemVersionsResponse(w http.ResponseWriter) error
+}
+
+type ListItemVersions200JSONResponse []ItemVersionListed
+
+func (response ListItemVersions200JSONResponse) VisitListItemVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemVersionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemVersionsdefaultApplicationProblemPlusJSONResponse) VisitListItemVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5239,6 +7517,39 @@ type BeginAttemptdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response BeginAttemptdefaultApplicationProblemPlusJSONResponse) VisitBeginAttemptResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeeNoticeRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type SeeNoticeResponseObject interface {
+	VisitSeeNoticeResponse(w http.ResponseWriter) error
+}
+
+type SeeNotice204Response struct {
+}
+
+func (response SeeNotice204Response) VisitSeeNoticeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SeeNoticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SeeNoticedefaultApplicationProblemPlusJSONResponse) VisitSeeNoticeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5528,6 +7839,122 @@ type GetTraildefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetTraildefaultApplicationProblemPlusJSONResponse) VisitGetTrailResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSavedSearchesRequestObject struct {
+}
+
+type ListSavedSearchesResponseObject interface {
+	VisitListSavedSearchesResponse(w http.ResponseWriter) error
+}
+
+type ListSavedSearches200JSONResponse []SavedSearch
+
+func (response ListSavedSearches200JSONResponse) VisitListSavedSearchesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSavedSearchesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSavedSearchesdefaultApplicationProblemPlusJSONResponse) VisitListSavedSearchesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSearchRequestObject struct {
+	Body *SaveSearchJSONRequestBody
+}
+
+type SaveSearchResponseObject interface {
+	VisitSaveSearchResponse(w http.ResponseWriter) error
+}
+
+type SaveSearch200JSONResponse []SavedSearch
+
+func (response SaveSearch200JSONResponse) VisitSaveSearchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSearchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveSearchdefaultApplicationProblemPlusJSONResponse) VisitSaveSearchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropSearchRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DropSearchResponseObject interface {
+	VisitDropSearchResponse(w http.ResponseWriter) error
+}
+
+type DropSearch200JSONResponse []SavedSearch
+
+func (response DropSearch200JSONResponse) VisitDropSearchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropSearchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropSearchdefaultApplicationProblemPlusJSONResponse) VisitDropSearchResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5966,6 +8393,123 @@ func (response RecordAnswerdefaultApplicationProblemPlusJSONResponse) VisitRecor
 	return err
 }
 
+type ListStaffRequestObject struct {
+	Params ListStaffParams
+}
+
+type ListStaffResponseObject interface {
+	VisitListStaffResponse(w http.ResponseWriter) error
+}
+
+type ListStaff200JSONResponse []Person
+
+func (response ListStaff200JSONResponse) VisitListStaffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListStaffdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListStaffdefaultApplicationProblemPlusJSONResponse) VisitListStaffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTagsRequestObject struct {
+}
+
+type ListTagsResponseObject interface {
+	VisitListTagsResponse(w http.ResponseWriter) error
+}
+
+type ListTags200JSONResponse Tags
+
+func (response ListTags200JSONResponse) VisitListTagsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTagsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListTagsdefaultApplicationProblemPlusJSONResponse) VisitListTagsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameTagRequestObject struct {
+	Id   Id `json:"id"`
+	Body *RenameTagJSONRequestBody
+}
+
+type RenameTagResponseObject interface {
+	VisitRenameTagResponse(w http.ResponseWriter) error
+}
+
+type RenameTag200JSONResponse Tags
+
+func (response RenameTag200JSONResponse) VisitRenameTagResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameTagdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenameTagdefaultApplicationProblemPlusJSONResponse) VisitRenameTagResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 }
 
@@ -6170,6 +8714,15 @@ type StrictServerInterface interface {
 	// PutBandSet Change a band set.
 	// (PUT /band-sets/{id})
 	PutBandSet(ctx context.Context, request PutBandSetRequestObject) (PutBandSetResponseObject, error)
+	// ListBanks The banks open to the signed-in person.
+	// (GET /banks)
+	ListBanks(ctx context.Context, request ListBanksRequestObject) (ListBanksResponseObject, error)
+	// AddBank Make a bank.
+	// (POST /banks)
+	AddBank(ctx context.Context, request AddBankRequestObject) (AddBankResponseObject, error)
+	// PutBank Change a bank's name, terms and members.
+	// (PUT /banks/{id})
+	PutBank(ctx context.Context, request PutBankRequestObject) (PutBankResponseObject, error)
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx context.Context, request ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error)
@@ -6179,7 +8732,7 @@ type StrictServerInterface interface {
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx context.Context, request ListFrameworksRequestObject) (ListFrameworksResponseObject, error)
-	// ListStandards A framework from top to bottom, with counts of items.
+	// ListStandards A framework from top to bottom, with counts of what a search finds.
 	// (GET /frameworks/{id}/standards)
 	ListStandards(ctx context.Context, request ListStandardsRequestObject) (ListStandardsResponseObject, error)
 	// ListImports The latest imports.
@@ -6218,15 +8771,57 @@ type StrictServerInterface interface {
 	// KeepItem Put a sound draft into the bank, as a new item or the next version of its item.
 	// (POST /item-drafts/{id}/keep)
 	KeepItem(ctx context.Context, request KeepItemRequestObject) (KeepItemResponseObject, error)
+	// LetItemsGo End the holds of items.
+	// (DELETE /item-holds)
+	LetItemsGo(ctx context.Context, request LetItemsGoRequestObject) (LetItemsGoResponseObject, error)
+	// HoldItems Reserve items for an assessment, or for oneself until a day.
+	// (POST /item-holds)
+	HoldItems(ctx context.Context, request HoldItemsRequestObject) (HoldItemsResponseObject, error)
 	// ExportItems What a search finds, as a QTI 3.0 package.
 	// (GET /item-package.zip)
 	ExportItems(ctx context.Context, request ExportItemsRequestObject) (ExportItemsResponseObject, error)
+	// AnswerReport Answer a report; who reported, and for a mended item who uses it, is told.
+	// (POST /item-reports/{id})
+	AnswerReport(ctx context.Context, request AnswerReportRequestObject) (AnswerReportResponseObject, error)
+	// CountItemTags The tags of what a search finds, the most frequent first.
+	// (GET /item-tags)
+	CountItemTags(ctx context.Context, request CountItemTagsRequestObject) (CountItemTagsResponseObject, error)
+	// TagItems Put tags on items and take others off.
+	// (POST /item-tags)
+	TagItems(ctx context.Context, request TagItemsRequestObject) (TagItemsResponseObject, error)
 	// SearchItems Search the bank.
 	// (GET /items)
 	SearchItems(ctx context.Context, request SearchItemsRequestObject) (SearchItemsResponseObject, error)
 	// GetItem An item with its key, for staff.
 	// (GET /items/{id})
 	GetItem(ctx context.Context, request GetItemRequestObject) (GetItemResponseObject, error)
+	// CompareItemVersions What differs between two versions of an item.
+	// (GET /items/{id}/changes)
+	CompareItemVersions(ctx context.Context, request CompareItemVersionsRequestObject) (CompareItemVersionsResponseObject, error)
+	// ListItemComments What was said about an item, the oldest first.
+	// (GET /items/{id}/comments)
+	ListItemComments(ctx context.Context, request ListItemCommentsRequestObject) (ListItemCommentsResponseObject, error)
+	// CommentOnItem Say something about an item to its other readers.
+	// (POST /items/{id}/comments)
+	CommentOnItem(ctx context.Context, request CommentOnItemRequestObject) (CommentOnItemResponseObject, error)
+	// PutItemEditors Say who beside its owner may change an item.
+	// (PUT /items/{id}/editors)
+	PutItemEditors(ctx context.Context, request PutItemEditorsRequestObject) (PutItemEditorsResponseObject, error)
+	// ListItemHolds The holds of an item, the newest first.
+	// (GET /items/{id}/holds)
+	ListItemHolds(ctx context.Context, request ListItemHoldsRequestObject) (ListItemHoldsResponseObject, error)
+	// ListItemReports Reports on an item, the newest first.
+	// (GET /items/{id}/reports)
+	ListItemReports(ctx context.Context, request ListItemReportsRequestObject) (ListItemReportsResponseObject, error)
+	// ReportItem Say that something is wrong with an item.
+	// (POST /items/{id}/reports)
+	ReportItem(ctx context.Context, request ReportItemRequestObject) (ReportItemResponseObject, error)
+	// ListItemUses Where an item is and was used, how it worked there, and who has seen it.
+	// (GET /items/{id}/uses)
+	ListItemUses(ctx context.Context, request ListItemUsesRequestObject) (ListItemUsesResponseObject, error)
+	// ListItemVersions An item's versions, the newest first.
+	// (GET /items/{id}/versions)
+	ListItemVersions(ctx context.Context, request ListItemVersionsRequestObject) (ListItemVersionsResponseObject, error)
 	// ListLedger Who did what, newest first.
 	// (GET /ledger)
 	ListLedger(ctx context.Context, request ListLedgerRequestObject) (ListLedgerResponseObject, error)
@@ -6245,6 +8840,9 @@ type StrictServerInterface interface {
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx context.Context, request BeginAttemptRequestObject) (BeginAttemptResponseObject, error)
+	// SeeNotice Take a notice off Today.
+	// (DELETE /notices/{id})
+	SeeNotice(ctx context.Context, request SeeNoticeRequestObject) (SeeNoticeResponseObject, error)
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
@@ -6266,6 +8864,15 @@ type StrictServerInterface interface {
 	// GetTrail Where one score comes from.
 	// (GET /results/{id}/scores/{attempt})
 	GetTrail(ctx context.Context, request GetTrailRequestObject) (GetTrailResponseObject, error)
+	// ListSavedSearches The searches that the signed-in person keeps.
+	// (GET /saved-searches)
+	ListSavedSearches(ctx context.Context, request ListSavedSearchesRequestObject) (ListSavedSearchesResponseObject, error)
+	// SaveSearch Keep a search under a name.
+	// (POST /saved-searches)
+	SaveSearch(ctx context.Context, request SaveSearchRequestObject) (SaveSearchResponseObject, error)
+	// DropSearch Forget a kept search.
+	// (DELETE /saved-searches/{id})
+	DropSearch(ctx context.Context, request DropSearchRequestObject) (DropSearchResponseObject, error)
 	// ListSchools The schools that the signed-in person reaches.
 	// (GET /schools)
 	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
@@ -6299,6 +8906,15 @@ type StrictServerInterface interface {
 	// RecordAnswer Keep what an adult recorded of one line; answered when it is on disk.
 	// (PUT /sittings/{id}/students/{student}/recording)
 	RecordAnswer(ctx context.Context, request RecordAnswerRequestObject) (RecordAnswerResponseObject, error)
+	// ListStaff Members of staff by name, e-mail and school at once.
+	// (GET /staff)
+	ListStaff(ctx context.Context, request ListStaffRequestObject) (ListStaffResponseObject, error)
+	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
+	// (GET /tags)
+	ListTags(ctx context.Context, request ListTagsRequestObject) (ListTagsResponseObject, error)
+	// RenameTag Rename a tag wherever it stands; under the name of another one the two become one.
+	// (PUT /tags/{id})
+	RenameTag(ctx context.Context, request RenameTagRequestObject) (RenameTagResponseObject, error)
 	// GetToday What wants attention now.
 	// (GET /today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -6935,6 +9551,124 @@ func (sh *strictHandler) PutBandSet(ctx *echo.Context, id Id, params PutBandSetP
 	return nil
 }
 
+// ListBanks operation middleware
+func (sh *strictHandler) ListBanks(ctx *echo.Context) error {
+	var request ListBanksRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListBanks(ctx.Request().Context(), request.(ListBanksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListBanks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListBanksResponseObject); ok {
+		return validResponse.VisitListBanksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddBank operation middleware
+func (sh *strictHandler) AddBank(ctx *echo.Context) error {
+	var request AddBankRequestObject
+
+	var body AddBankJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddBank(ctx.Request().Context(), request.(AddBankRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddBank")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddBankResponseObject); ok {
+		return validResponse.VisitAddBankResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutBank operation middleware
+func (sh *strictHandler) PutBank(ctx *echo.Context, id Id, params PutBankParams) error {
+	var request PutBankRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutBankJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutBank(ctx.Request().Context(), request.(PutBankRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutBank")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutBankResponseObject); ok {
+		return validResponse.VisitPutBankResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListDemoPeople operation middleware
 func (sh *strictHandler) ListDemoPeople(ctx *echo.Context) error {
 	var request ListDemoPeopleRequestObject
@@ -7028,10 +9762,11 @@ func (sh *strictHandler) ListFrameworks(ctx *echo.Context) error {
 }
 
 // ListStandards operation middleware
-func (sh *strictHandler) ListStandards(ctx *echo.Context, id Id) error {
+func (sh *strictHandler) ListStandards(ctx *echo.Context, id Id, params ListStandardsParams) error {
 	var request ListStandardsRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListStandards(ctx.Request().Context(), request.(ListStandardsRequestObject))
@@ -7419,6 +10154,77 @@ func (sh *strictHandler) KeepItem(ctx *echo.Context, id Id, params KeepItemParam
 	return nil
 }
 
+// LetItemsGo operation middleware
+func (sh *strictHandler) LetItemsGo(ctx *echo.Context, params LetItemsGoParams) error {
+	var request LetItemsGoRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LetItemsGo(ctx.Request().Context(), request.(LetItemsGoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LetItemsGo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LetItemsGoResponseObject); ok {
+		return validResponse.VisitLetItemsGoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// HoldItems operation middleware
+func (sh *strictHandler) HoldItems(ctx *echo.Context) error {
+	var request HoldItemsRequestObject
+
+	var body HoldItemsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HoldItems(ctx.Request().Context(), request.(HoldItemsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HoldItems")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(HoldItemsResponseObject); ok {
+		return validResponse.VisitHoldItemsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ExportItems operation middleware
 func (sh *strictHandler) ExportItems(ctx *echo.Context, params ExportItemsParams) error {
 	var request ExportItemsRequestObject
@@ -7438,6 +10244,125 @@ func (sh *strictHandler) ExportItems(ctx *echo.Context, params ExportItemsParams
 		return err
 	} else if validResponse, ok := response.(ExportItemsResponseObject); ok {
 		return validResponse.VisitExportItemsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AnswerReport operation middleware
+func (sh *strictHandler) AnswerReport(ctx *echo.Context, id Id) error {
+	var request AnswerReportRequestObject
+
+	request.Id = id
+
+	var body AnswerReportJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerReport(ctx.Request().Context(), request.(AnswerReportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerReport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerReportResponseObject); ok {
+		return validResponse.VisitAnswerReportResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CountItemTags operation middleware
+func (sh *strictHandler) CountItemTags(ctx *echo.Context, params CountItemTagsParams) error {
+	var request CountItemTagsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CountItemTags(ctx.Request().Context(), request.(CountItemTagsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountItemTags")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CountItemTagsResponseObject); ok {
+		return validResponse.VisitCountItemTagsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TagItems operation middleware
+func (sh *strictHandler) TagItems(ctx *echo.Context) error {
+	var request TagItemsRequestObject
+
+	var body TagItemsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TagItems(ctx.Request().Context(), request.(TagItemsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TagItems")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TagItemsResponseObject); ok {
+		return validResponse.VisitTagItemsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7470,10 +10395,11 @@ func (sh *strictHandler) SearchItems(ctx *echo.Context, params SearchItemsParams
 }
 
 // GetItem operation middleware
-func (sh *strictHandler) GetItem(ctx *echo.Context, id Id) error {
+func (sh *strictHandler) GetItem(ctx *echo.Context, id Id, params GetItemParams) error {
 	var request GetItemRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetItem(ctx.Request().Context(), request.(GetItemRequestObject))
@@ -7488,6 +10414,301 @@ func (sh *strictHandler) GetItem(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetItemResponseObject); ok {
 		return validResponse.VisitGetItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CompareItemVersions operation middleware
+func (sh *strictHandler) CompareItemVersions(ctx *echo.Context, id Id, params CompareItemVersionsParams) error {
+	var request CompareItemVersionsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareItemVersions(ctx.Request().Context(), request.(CompareItemVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareItemVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CompareItemVersionsResponseObject); ok {
+		return validResponse.VisitCompareItemVersionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListItemComments operation middleware
+func (sh *strictHandler) ListItemComments(ctx *echo.Context, id Id) error {
+	var request ListItemCommentsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemComments(ctx.Request().Context(), request.(ListItemCommentsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemComments")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemCommentsResponseObject); ok {
+		return validResponse.VisitListItemCommentsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CommentOnItem operation middleware
+func (sh *strictHandler) CommentOnItem(ctx *echo.Context, id Id) error {
+	var request CommentOnItemRequestObject
+
+	request.Id = id
+
+	var body CommentOnItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CommentOnItem(ctx.Request().Context(), request.(CommentOnItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CommentOnItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CommentOnItemResponseObject); ok {
+		return validResponse.VisitCommentOnItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutItemEditors operation middleware
+func (sh *strictHandler) PutItemEditors(ctx *echo.Context, id Id) error {
+	var request PutItemEditorsRequestObject
+
+	request.Id = id
+
+	var body PutItemEditorsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutItemEditors(ctx.Request().Context(), request.(PutItemEditorsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutItemEditors")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutItemEditorsResponseObject); ok {
+		return validResponse.VisitPutItemEditorsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListItemHolds operation middleware
+func (sh *strictHandler) ListItemHolds(ctx *echo.Context, id Id) error {
+	var request ListItemHoldsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemHolds(ctx.Request().Context(), request.(ListItemHoldsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemHolds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemHoldsResponseObject); ok {
+		return validResponse.VisitListItemHoldsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListItemReports operation middleware
+func (sh *strictHandler) ListItemReports(ctx *echo.Context, id Id) error {
+	var request ListItemReportsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemReports(ctx.Request().Context(), request.(ListItemReportsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemReports")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemReportsResponseObject); ok {
+		return validResponse.VisitListItemReportsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReportItem operation middleware
+func (sh *strictHandler) ReportItem(ctx *echo.Context, id Id) error {
+	var request ReportItemRequestObject
+
+	request.Id = id
+
+	var body ReportItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReportItem(ctx.Request().Context(), request.(ReportItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReportItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReportItemResponseObject); ok {
+		return validResponse.VisitReportItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListItemUses operation middleware
+func (sh *strictHandler) ListItemUses(ctx *echo.Context, id Id) error {
+	var request ListItemUsesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemUses(ctx.Request().Context(), request.(ListItemUsesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemUses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemUsesResponseObject); ok {
+		return validResponse.VisitListItemUsesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListItemVersions operation middleware
+func (sh *strictHandler) ListItemVersions(ctx *echo.Context, id Id) error {
+	var request ListItemVersionsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemVersions(ctx.Request().Context(), request.(ListItemVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemVersionsResponseObject); ok {
+		return validResponse.VisitListItemVersionsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7667,6 +10888,31 @@ func (sh *strictHandler) BeginAttempt(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// SeeNotice operation middleware
+func (sh *strictHandler) SeeNotice(ctx *echo.Context, id Id) error {
+	var request SeeNoticeRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SeeNotice(ctx.Request().Context(), request.(SeeNoticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SeeNotice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SeeNoticeResponseObject); ok {
+		return validResponse.VisitSeeNoticeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListPassages operation middleware
 func (sh *strictHandler) ListPassages(ctx *echo.Context, params ListPassagesParams) error {
 	var request ListPassagesRequestObject
@@ -7839,6 +11085,100 @@ func (sh *strictHandler) GetTrail(ctx *echo.Context, id Id, attempt Id) error {
 		return err
 	} else if validResponse, ok := response.(GetTrailResponseObject); ok {
 		return validResponse.VisitGetTrailResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSavedSearches operation middleware
+func (sh *strictHandler) ListSavedSearches(ctx *echo.Context) error {
+	var request ListSavedSearchesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSavedSearches(ctx.Request().Context(), request.(ListSavedSearchesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSavedSearches")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSavedSearchesResponseObject); ok {
+		return validResponse.VisitListSavedSearchesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveSearch operation middleware
+func (sh *strictHandler) SaveSearch(ctx *echo.Context) error {
+	var request SaveSearchRequestObject
+
+	var body SaveSearchJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveSearch(ctx.Request().Context(), request.(SaveSearchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveSearch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveSearchResponseObject); ok {
+		return validResponse.VisitSaveSearchResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropSearch operation middleware
+func (sh *strictHandler) DropSearch(ctx *echo.Context, id Id) error {
+	var request DropSearchRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropSearch(ctx.Request().Context(), request.(DropSearchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropSearch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropSearchResponseObject); ok {
+		return validResponse.VisitDropSearchResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8178,6 +11518,102 @@ func (sh *strictHandler) RecordAnswer(ctx *echo.Context, id Id, student Id) erro
 		return err
 	} else if validResponse, ok := response.(RecordAnswerResponseObject); ok {
 		return validResponse.VisitRecordAnswerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListStaff operation middleware
+func (sh *strictHandler) ListStaff(ctx *echo.Context, params ListStaffParams) error {
+	var request ListStaffRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListStaff(ctx.Request().Context(), request.(ListStaffRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListStaff")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListStaffResponseObject); ok {
+		return validResponse.VisitListStaffResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListTags operation middleware
+func (sh *strictHandler) ListTags(ctx *echo.Context) error {
+	var request ListTagsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTags(ctx.Request().Context(), request.(ListTagsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTags")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListTagsResponseObject); ok {
+		return validResponse.VisitListTagsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RenameTag operation middleware
+func (sh *strictHandler) RenameTag(ctx *echo.Context, id Id) error {
+	var request RenameTagRequestObject
+
+	request.Id = id
+
+	var body RenameTagJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenameTag(ctx.Request().Context(), request.(RenameTagRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenameTag")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RenameTagResponseObject); ok {
+		return validResponse.VisitRenameTagResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

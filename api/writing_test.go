@@ -71,7 +71,7 @@ func TestADraftIsKeptAsItIsTyped(t *testing.T) {
 	c := s.as(roster.DistrictCoordinator, 0)
 	id := s.draftOf(c)
 	path := fmt.Sprintf("/api/item-drafts/%d", id)
-	const meta = `"meta":{"identifier":"","bank":"District bank","subject":"science","grade":"05","standards":["S5.EW.1"],"depth":1,"difficulty":"","language":"en","tags":[],"passage":0}`
+	const meta = `"meta":{"identifier":"","bank":"Tamarack Bay district bank","subject":"science","grade":"05","standards":["S5.EW.1"],"depth":1,"difficulty":"","language":"en","tags":[],"passage":0}`
 	typed := `{"document":{"kind":"single-choice","credit":"all-or-nothing","body":[{"html":"<p onclick='x()'>Which?</p>"},{"interaction":{"response":"RESPONSE","maxChoices":1,"choices":[{"id":"A","html":"a"},{"id":"B","html":"b","pinned":true}]}}],"declarations":[{"response":"RESPONSE","correct":["B"]}]},` + meta + `}`
 	status, body := c.do(http.MethodPut, path, typed, "If-Match", "1")
 	require.Equal(t, http.StatusOK, status, body)

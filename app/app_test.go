@@ -129,7 +129,7 @@ func (w *world) draft() app.Sheet {
 	w.Helper()
 	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
 	require.NoError(w, err)
-	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{})
+	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{})
 	require.NoError(w, err)
 	var lines []app.LineInput
 	for i := len(page.Items) - 1; i >= 0; i-- { // newest first
@@ -277,8 +277,8 @@ func TestAStrangersThingsAreNotThere(t *testing.T) {
 		assert.ErrorIs(t, act(), app.ErrNotFound, name)
 	}
 	for name, act := range map[string]func() error{
-		"a student searches the bank":    func() error { _, err := w.app.Items(w.ctx, w.student, store.ItemQuery{}); return err },
-		"a student looks at an item":     func() error { _, err := w.app.Item(w.ctx, w.student, 1); return err },
+		"a student searches the bank":    func() error { _, err := w.app.Items(w.ctx, w.student, app.ItemSearch{}); return err },
+		"a student looks at an item":     func() error { _, err := w.app.Item(w.ctx, w.student, 1, 0); return err },
 		"a student reads results":        func() error { _, err := w.app.Matrix(w.ctx, w.student, distribution, app.MatrixQuery{}); return err },
 		"a teacher starts an assessment": func() error { _, err := w.app.StartAssessment(w.ctx, w.teacher, outline("x")); return err },
 		"a teacher imports":              func() error { _, err := w.app.Import(w.ctx, w.teacher, app.ImportItems, "x", "x", nil); return err },

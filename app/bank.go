@@ -2,267 +2,312 @@ package app
 
 import (
 	"context"
+	"errors"
+	"fmt"
 	"slices"
-	"sort"
+	"strings"
+	"unicode/utf8"
 
-	"pineledger/core/item"
+	"pineledger/core/bank"
 	"pineledger/core/roster"
 	"pineledger/store"
 )
 
-// mostItems is the largest page of a search.
-const mostItems = 200
-
-// FacetCount is how many items a search would find with one more value chosen.
-type FacetCount struct {
-	Value string
-	Count int
+// BankListed is a bank with what a viewer may do in it.
+type BankListed struct {
+	store.Bank
+	Items    int
+	Standing bank.Standing
+	Write    bool
+	Members  []store.BankMember // for its keepers
 }
 
-// ItemPage is a page of a search. Facets come by their name; each counts under
-// the other facets' choices, so that one sees what choosing more would give.
-type ItemPage struct {
-	Items  []store.Item
-	Total  int
-	Next   string
-	Facets map[string][]FacetCount
-}
-
-// Items searches the bank.
-func (a *App) Items(ctx context.Context, v roster.Viewer, q store.ItemQuery) (ItemPage, error) {
-	if !v.MayReadKeys() {
-		return ItemPage{}, ErrForbidden
-	}
-	if q.Limit <= 0 || q.Limit > mostItems {
-		q.Limit = mostItems
-	}
-	var page ItemPage
-	var err error
-	if page.Items, page.Next, err = a.store.Items(ctx, q); err != nil {
-		return page, err
-	}
-	if q.Cursor != "" {
-		return page, nil // the first page carries total and facets
-	}
-	groups, err := a.store.ItemFacets(ctx, q)
-	if err != nil {
-		return page, err
-	}
-	page.Total, page.Facets = countFacets(groups, q)
-	return page, nil
-}
-
-// facetValue reads a group's value of each facet, in the order of facetNames.
-func facetValue(g store.FacetGroup) [6]string {
-	return [6]string{g.Kind, g.Subject, g.Grade, depthName(g.Depth), g.Language, g.Bank}
-}
-
-var facetNames = [6]string{"kind", "subject", "grade", "depth", "language", "bank"}
-
-func depthName(d int) string {
-	if d == 0 {
-		return ""
-	}
-	return string(rune('0' + d))
-}
-
-func countFacets(groups []store.FacetGroup, q store.ItemQuery) (total int, out map[string][]FacetCount) {
-	var depths []string
-	for _, d := range q.Depths {
-		depths = append(depths, depthName(d))
-	}
-	chosen := [6][]string{q.Kinds, q.Subjects, q.Grades, depths, q.Languages, q.Banks}
-	counts := [6]map[string]int{}
-	for f := range counts {
-		counts[f] = map[string]int{}
-	}
-	for _, g := range groups {
-		values := facetValue(g)
-		missed, at := 0, -1
-		for f, want := range chosen {
-			if len(want) > 0 && !slices.Contains(want, values[f]) {
-				missed, at = missed+1, f
-			}
-		}
-		switch missed {
-		case 0:
-			total += g.Count
-			for f := range counts {
-				counts[f][values[f]] += g.Count
-			}
-		case 1:
-			counts[at][values[at]] += g.Count // would be found if this facet let it
-		}
-	}
-	out = map[string][]FacetCount{}
-	for f, name := range facetNames {
-		list := []FacetCount{}
-		for value, n := range counts[f] {
-			if value != "" {
-				list = append(list, FacetCount{value, n})
-			}
-		}
-		sort.Slice(list, func(i, j int) bool { return list[i].Value < list[j].Value })
-		out[name] = list
-	}
-	return total, out
-}
-
-// ItemDetail is an item with its key, for staff.
-type ItemDetail struct {
-	Item     store.Item
-	Document item.Item
-	Key      string
-	Passage  *store.Passage
-}
-
-// Item gives one item with its key.
-func (a *App) Item(ctx context.Context, v roster.Viewer, id int64) (ItemDetail, error) {
-	if !v.MayReadKeys() {
-		return ItemDetail{}, ErrForbidden
-	}
-	row, err := a.store.ItemByID(ctx, id)
-	if err != nil {
-		return ItemDetail{}, err
-	}
-	versions, err := a.store.NewestVersions(ctx, []int64{id})
-	if err != nil {
-		return ItemDetail{}, err
-	}
-	if len(versions) == 0 {
-		return ItemDetail{}, ErrNotFound
-	}
-	d := ItemDetail{Item: row, Key: versions[0].KeyShort}
-	if d.Document, err = item.Read([]byte(versions[0].Document)); err != nil {
-		return d, err
-	}
-	if row.PassageID > 0 {
-		passages, err := a.store.Passages(ctx, []int64{row.PassageID})
-		if err != nil {
-			return d, err
-		}
-		if len(passages) == 1 {
-			d.Passage = &passages[0]
-		}
-	}
-	return d, nil
-}
-
-// Passages lists passages whose title holds words.
-func (a *App) Passages(ctx context.Context, v roster.Viewer, words string) ([]store.Passage, error) {
+// Banks lists the banks open to a viewer.
+func (a *App) Banks(ctx context.Context, v roster.Viewer) ([]BankListed, error) {
 	if !v.MayReadKeys() {
 		return nil, ErrForbidden
 	}
-	return a.store.PassagesNamed(ctx, words)
-}
-
-// StandardNode is a standard with how many items are aligned to it or below it.
-type StandardNode struct {
-	store.Standard
-	Items int
-}
-
-// Frameworks lists the frameworks that are known.
-func (a *App) Frameworks(ctx context.Context, v roster.Viewer) ([]store.Framework, error) {
-	if !v.IsStaff() {
-		return nil, ErrForbidden
-	}
-	return a.store.Frameworks(ctx)
-}
-
-// Standards lists a framework from top to bottom with its counts of items.
-func (a *App) Standards(ctx context.Context, v roster.Viewer, framework int64) ([]StandardNode, error) {
-	if !v.IsStaff() {
-		return nil, ErrForbidden
-	}
-	standards, err := a.store.Standards(ctx, framework)
+	open, err := banksFor(ctx, a.store.Reader, v)
 	if err != nil {
 		return nil, err
 	}
-	aligned, err := a.store.AlignedItems(ctx, framework)
+	counts, err := a.store.ItemsInBanks(ctx, open.ids())
 	if err != nil {
 		return nil, err
 	}
-	return countItems(standards, aligned), nil
-}
-
-// countItems counts each item once at every standard at or above its alignments.
-// aligned comes item by item.
-func countItems(standards []store.Standard, aligned []store.Aligned) []StandardNode {
-	out := make([]StandardNode, len(standards))
-	at := make(map[int]int, len(standards))    // place → index
-	ids := make(map[int64]int, len(standards)) // id → index
-	for i, s := range standards {
-		out[i].Standard = s
-		at[s.Place], ids[s.ID] = i, i
-	}
-	lastItem := make([]int64, len(standards))
-	for _, x := range aligned {
-		for i, ok := at[x.Place]; ok; i, ok = ids[out[i].ParentID] {
-			if lastItem[i] == x.ItemID {
-				break // counted here and so everywhere above
+	out := make([]BankListed, len(open.rows))
+	for i, row := range open.rows {
+		b := open.by[row.ID]
+		out[i] = BankListed{Bank: row, Items: counts[row.ID], Standing: bank.StandingOf(v, b), Write: bank.May(v, bank.Write, b, bank.Item{}).May}
+		if out[i].Standing == bank.Keeper && b.Kind != bank.Own {
+			if out[i].Members, err = a.store.BankMembers(ctx, row.ID); err != nil {
+				return nil, err
 			}
-			lastItem[i] = x.ItemID
-			out[i].Items++
 		}
 	}
-	return out
+	slices.SortStableFunc(out, func(x, y BankListed) int {
+		return slices.Index(bank.Kinds, bank.Kind(x.Kind)) - slices.Index(bank.Kinds, bank.Kind(y.Kind))
+	})
+	return out, nil
 }
 
-// Tray gives what a person has picked, in that order.
-func (a *App) Tray(ctx context.Context, v roster.Viewer) ([]store.Item, error) {
+// banksToWrite are the names of the banks that a viewer puts new items into.
+func (a *App) banksToWrite(ctx context.Context, v roster.Viewer) ([]string, error) {
+	open, err := banksFor(ctx, a.store.Reader, v)
+	var out []string
+	for _, row := range open.rows {
+		if bank.May(v, bank.Write, open.by[row.ID], bank.Item{}).May {
+			out = append(out, row.Name)
+		}
+	}
+	return out, err
+}
+
+// homeBank is the name of the bank in which a viewer's new items begin: the
+// district's or the own school's where they write there, or else their own, made
+// when it is first needed.
+func (a *App) homeBank(ctx context.Context, v roster.Viewer) (string, error) {
+	open, err := banksFor(ctx, a.store.Reader, v)
+	if err != nil {
+		return "", err
+	}
+	for _, kind := range []bank.Kind{bank.District, bank.School, bank.Own} {
+		for _, row := range open.rows {
+			b := open.by[row.ID]
+			mine := kind != bank.School || b.SchoolID == v.HomeSchool()
+			if b.Kind == kind && mine && bank.May(v, bank.Write, b, bank.Item{}).May {
+				return row.Name, nil
+			}
+		}
+	}
+	var name string
+	err = a.store.Write(ctx, func(tx *store.Tx) error {
+		row, err := a.ownBank(ctx, tx, v)
+		name = row.Name
+		return err
+	})
+	return name, err
+}
+
+// ownBank gives a person's own bank, made when it is first needed.
+func (a *App) ownBank(ctx context.Context, tx *store.Tx, v roster.Viewer) (store.Bank, error) {
+	rows, err := tx.SharedBanks(ctx, v.PersonID)
+	if err != nil {
+		return store.Bank{}, err
+	}
+	for _, row := range rows {
+		if row.Kind == string(bank.Own) {
+			return row, nil
+		}
+	}
+	for n := 1; ; n++ {
+		name := "Own items of " + v.Name
+		if n > 1 {
+			name = fmt.Sprintf("%s (%d)", name, n) // another person has the same name
+		}
+		switch _, err := tx.BankCalled(ctx, name); {
+		case errors.Is(err, store.ErrNotFound):
+			id, err := tx.AddBank(ctx, store.Bank{Name: name, Kind: string(bank.Own), OwnerID: v.PersonID})
+			if err != nil {
+				return store.Bank{}, err
+			}
+			return tx.BankByID(ctx, id)
+		case err != nil:
+			return store.Bank{}, err
+		}
+	}
+}
+
+// BankInput is what its keepers say of a bank.
+type BankInput struct {
+	Name    string        `json:"name"`
+	About   string        `json:"about"`
+	NoCopy  bool          `json:"noCopy"`
+	NoPrint bool          `json:"noPrint"`
+	Members []MemberInput `json:"members"`
+}
+
+// MemberInput names a person of a bank.
+type MemberInput struct {
+	PersonID int64         `json:"personId"`
+	Standing bank.Standing `json:"standing"`
+}
+
+// mostMembers bounds the named persons of a bank.
+const mostMembers = 500
+
+func (in *BankInput) check() error {
+	var e InvalidError
+	in.Name, in.About = strings.TrimSpace(in.Name), strings.TrimSpace(in.About)
+	if n := utf8.RuneCountInString(in.Name); n == 0 || n > 80 {
+		e.Fields = append(e.Fields, FieldError{"/name", "A bank needs a name of at most 80 characters."})
+	}
+	if utf8.RuneCountInString(in.About) > 1000 {
+		e.Fields = append(e.Fields, FieldError{"/about", "What is said about a bank has at most 1,000 characters."})
+	}
+	if len(in.Members) > mostMembers {
+		e.Fields = append(e.Fields, FieldError{"/members", fmt.Sprintf("A bank has %d members at most.", mostMembers)})
+	}
+	seen := map[int64]bool{}
+	for i, m := range in.Members {
+		pointer := fmt.Sprintf("/members/%d", i)
+		switch {
+		case seen[m.PersonID]:
+			e.Fields = append(e.Fields, FieldError{pointer, "This person is named twice."})
+		case !slices.Contains([]bank.Standing{bank.Reader, bank.Writer, bank.Keeper}, m.Standing):
+			e.Fields = append(e.Fields, FieldError{pointer, "A member is a reader, a writer or a keeper."})
+		}
+		seen[m.PersonID] = true
+	}
+	if len(e.Fields) > 0 {
+		return &e
+	}
+	return nil
+}
+
+// AddBank makes a bank: a group's by any builder, who becomes its keeper; a
+// school's by its coordinators; the district's and given ones by the district's.
+func (a *App) AddBank(ctx context.Context, v roster.Viewer, kind bank.Kind, school int64, in BankInput) ([]BankListed, error) {
 	if !v.MayBuild() {
 		return nil, ErrForbidden
 	}
-	ids, err := a.store.Tray(ctx, v.PersonID)
-	if err != nil || len(ids) == 0 {
+	if err := in.check(); err != nil {
 		return nil, err
 	}
-	items, _, err := a.store.Items(ctx, store.ItemQuery{Only: ids, Limit: len(ids)})
-	slices.SortFunc(items, func(x, y store.Item) int { return slices.Index(ids, x.ID) - slices.Index(ids, y.ID) })
-	return items, err
-}
-
-// mostTray bounds a tray.
-const mostTray = 200
-
-// PickItems puts items into the tray; those that are in it already stay where they are.
-func (a *App) PickItems(ctx context.Context, v roster.Viewer, items []int64) ([]store.Item, error) {
-	if !v.MayBuild() {
-		return nil, ErrForbidden
+	row := store.Bank{Name: in.Name, About: in.About, Kind: string(kind), NoCopy: in.NoCopy, NoPrint: in.NoPrint}
+	s := v.Scope()
+	switch {
+	case kind == bank.Group:
+		in.Members = append(in.Members, MemberInput{v.PersonID, bank.Keeper})
+		in.Members = slices.CompactFunc(in.Members, func(x, y MemberInput) bool { return x.PersonID == y.PersonID })
+	case kind == bank.School && (s.District || slices.Contains(s.Schools, school)):
+		if _, err := a.store.SchoolNamed(ctx, school); err != nil {
+			return nil, invalid("/schoolId", "Choose the school.")
+		}
+		row.SchoolID = school
+	case (kind == bank.District || kind == bank.Given) && s.District:
+	default:
+		return nil, invalid("/kind", "You make a group's bank, or one of your own school.")
 	}
 	err := a.store.Write(ctx, func(tx *store.Tx) error {
-		tray, err := tx.Tray(ctx, v.PersonID)
+		if err := nameIsFree(ctx, tx, row); err != nil {
+			return err
+		}
+		id, err := tx.AddBank(ctx, row)
 		if err != nil {
 			return err
 		}
-		if len(tray)+len(items) > mostTray {
-			return invalid("/items", "The tray holds %d items at most; place or put back some first.", mostTray)
+		if err := putMembers(ctx, tx, id, in.Members); err != nil {
+			return err
 		}
-		for i, id := range items {
-			if _, err := tx.ItemByID(ctx, id); err != nil {
-				return err
-			}
-			if err := tx.PutInTray(ctx, v.PersonID, id, store.Millis(a.now())+int64(i)); err != nil {
-				return err
-			}
-		}
-		return nil
+		return a.record(ctx, tx, v, act{name: "bank.add", thing: "bank", id: id, title: in.Name, after: in})
 	})
 	if err != nil {
 		return nil, err
 	}
-	return a.Tray(ctx, v)
+	return a.Banks(ctx, v)
 }
 
-// PutBack takes items out of the tray.
-func (a *App) PutBack(ctx context.Context, v roster.Viewer, items []int64) ([]store.Item, error) {
-	if !v.MayBuild() {
+func nameIsFree(ctx context.Context, tx *store.Tx, row store.Bank) error {
+	other, err := tx.BankCalled(ctx, row.Name)
+	switch {
+	case errors.Is(err, store.ErrNotFound) || err == nil && other.ID == row.ID:
+		return nil
+	case err != nil:
+		return err
+	}
+	return invalid("/name", "There is a bank of this name already; choose another one.")
+}
+
+func putMembers(ctx context.Context, tx *store.Tx, id int64, members []MemberInput) error {
+	ids := make([]int64, len(members))
+	for i, m := range members {
+		ids[i] = m.PersonID
+	}
+	people, err := tx.PeopleNamed(ctx, ids)
+	if err != nil {
+		return err
+	}
+	rows := make([]store.BankMember, len(members))
+	for i, m := range members {
+		if _, ok := people[m.PersonID]; !ok {
+			return invalid(fmt.Sprintf("/members/%d", i), "There is no such person.")
+		}
+		rows[i] = store.BankMember{PersonID: m.PersonID, Standing: string(m.Standing)}
+	}
+	return tx.PutBankMembers(ctx, id, rows)
+}
+
+// PutBank changes a bank's name, terms and members, by its keepers.
+func (a *App) PutBank(ctx context.Context, v roster.Viewer, id int64, version int, in BankInput) ([]BankListed, error) {
+	if !v.MayReadKeys() {
 		return nil, ErrForbidden
 	}
-	err := a.store.Write(ctx, func(tx *store.Tx) error { return tx.TakeFromTray(ctx, v.PersonID, items) })
+	if err := in.check(); err != nil {
+		return nil, err
+	}
+	err := a.store.Write(ctx, func(tx *store.Tx) error {
+		open, err := banksFor(ctx, tx.Reader, v)
+		if err != nil {
+			return err
+		}
+		b, seen := open.by[id]
+		if !seen {
+			return ErrNotFound
+		}
+		if verdict := bank.May(v, bank.Keep, b, bank.Item{}); !verdict.May {
+			return refusal(verdict)
+		}
+		if b.Kind == bank.Own && len(in.Members) > 0 {
+			return invalid("/members", "One's own bank has no members; make a group's bank to share items.")
+		}
+		before, err := tx.BankByID(ctx, id)
+		if err != nil {
+			return err
+		}
+		members, err := tx.BankMembers(ctx, id)
+		if err != nil {
+			return err
+		}
+		if b.Kind == bank.Group && !slices.ContainsFunc(in.Members, func(m MemberInput) bool { return m.Standing == bank.Keeper }) {
+			return invalid("/members", "A group's bank needs a keeper.")
+		}
+		row := before
+		row.Name, row.About, row.NoCopy, row.NoPrint, row.Version = in.Name, in.About, in.NoCopy, in.NoPrint, version
+		if err := nameIsFree(ctx, tx, row); err != nil {
+			return err
+		}
+		if err := tx.ChangeBank(ctx, row); err != nil {
+			return err
+		}
+		if err := putMembers(ctx, tx, id, in.Members); err != nil {
+			return err
+		}
+		return a.record(ctx, tx, v, act{name: "bank.change", thing: "bank", id: id, title: in.Name, before: bankInput(before, members), after: in})
+	})
 	if err != nil {
 		return nil, err
 	}
-	return a.Tray(ctx, v)
+	return a.Banks(ctx, v)
+}
+
+// bankInput is what stands of a bank, as its keepers say it.
+func bankInput(row store.Bank, members []store.BankMember) BankInput {
+	in := BankInput{Name: row.Name, About: row.About, NoCopy: row.NoCopy, NoPrint: row.NoPrint}
+	for _, m := range members {
+		in.Members = append(in.Members, MemberInput{m.PersonID, bank.Standing(m.Standing)})
+	}
+	return in
+}
+
+// mostPeopleWords bounds what is typed to find a person.
+const mostPeopleWords = 6
+
+// StaffNamed finds members of staff by name, e-mail and school at once.
+func (a *App) StaffNamed(ctx context.Context, v roster.Viewer, typed string) ([]store.PersonNamed, error) {
+	if !v.MayBuild() {
+		return nil, ErrForbidden
+	}
+	words := strings.Fields(typed)
+	return a.store.StaffNamed(ctx, words[:min(len(words), mostPeopleWords)])
 }

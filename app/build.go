@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"pineledger/core/bank"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
@@ -201,7 +202,7 @@ func (a *App) PutLines(ctx context.Context, v roster.Viewer, id int64, version i
 		if err != nil {
 			return nil, nil, err
 		}
-		rows, err := pin(ctx, tx, old, in)
+		rows, err := a.pin(ctx, tx, v, id, old, in)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -231,7 +232,8 @@ func checkLines(in []LineInput) error {
 }
 
 // pin gives each line the version it asks for, holds, or would get anew.
-func pin(ctx context.Context, tx *store.Tx, old []store.Line, in []LineInput) ([]store.LineRow, error) {
+// What is placed anew must be open to the viewer and not on hold for others.
+func (a *App) pin(ctx context.Context, tx *store.Tx, v roster.Viewer, assessment int64, old []store.Line, in []LineInput) ([]store.LineRow, error) {
 	held := map[int64]int64{}
 	for _, l := range old {
 		held[l.ItemID] = l.ID
@@ -241,6 +243,9 @@ func pin(ctx context.Context, tx *store.Tx, old []store.Line, in []LineInput) ([
 		if held[l.ItemID] == 0 {
 			fresh = append(fresh, l.ItemID)
 		}
+	}
+	if err := a.mayPlace(ctx, tx, v, assessment, fresh, in); err != nil {
+		return nil, err
 	}
 	newest := map[int64]int64{}
 	versions, err := tx.NewestVersions(ctx, fresh)
@@ -271,6 +276,35 @@ func pin(ctx context.Context, tx *store.Tx, old []store.Line, in []LineInput) ([
 		rows[i] = store.LineRow{ItemID: l.ItemID, VersionID: version, Points: int64(l.Points)}
 	}
 	return rows, nil
+}
+
+func (a *App) mayPlace(ctx context.Context, tx *store.Tx, v roster.Viewer, assessment int64, fresh []int64, in []LineInput) error {
+	if len(fresh) == 0 {
+		return nil
+	}
+	rights, err := a.rightsTo(ctx, tx.Reader, v, fresh)
+	if err != nil {
+		return err
+	}
+	items, _, err := tx.Items(ctx, store.ItemQuery{Scope: store.ItemScope{All: true}, Only: fresh, Limit: len(fresh)})
+	if err != nil {
+		return err
+	}
+	var e InvalidError
+	for _, it := range items {
+		at := slices.IndexFunc(in, func(l LineInput) bool { return l.ItemID == it.ID })
+		switch verdict := rights.mayPlaceOn(it, assessment); {
+		case verdict.May:
+		case !rights.may(bank.See, it).May:
+			e.Fields = append(e.Fields, FieldError{fmt.Sprintf("/lines/%d/itemId", at), fmt.Sprintf("Line %d: there is no such item.", at+1)})
+		default:
+			e.Fields = append(e.Fields, FieldError{fmt.Sprintf("/lines/%d/itemId", at), fmt.Sprintf("Line %d, %s: %s", at+1, it.Identifier, verdict.Why)})
+		}
+	}
+	if len(e.Fields) > 0 {
+		return &e
+	}
+	return nil
 }
 
 // RowInput is a blueprint row as a person types it.

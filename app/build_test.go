@@ -12,7 +12,6 @@ import (
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
-	"pineledger/store"
 )
 
 func TestOutlinesAreCheckedFieldByField(t *testing.T) {
@@ -184,17 +183,17 @@ func TestASchoolsThingsAreItsOwn(t *testing.T) {
 
 func TestAnItemShowsWhatItIs(t *testing.T) {
 	w := newWorld(t)
-	page, err := w.app.Items(w.ctx, w.teacher, store.ItemQuery{Words: "square meters"})
+	page, err := w.app.Items(w.ctx, w.teacher, app.ItemSearch{Words: "square meters"})
 	require.NoError(t, err)
 	require.Len(t, page.Items, 1)
-	it, err := w.app.Item(w.ctx, w.teacher, page.Items[0].ID)
+	it, err := w.app.Item(w.ctx, w.teacher, page.Items[0].ID, 0)
 	require.NoError(t, err)
 	assert.Equal(t, "12 or 12.0", it.Key)
 	require.NotNil(t, it.Passage)
 	assert.Equal(t, "The dock", it.Passage.Title)
-	_, err = w.app.Item(w.ctx, w.teacher, 99)
+	_, err = w.app.Item(w.ctx, w.teacher, 99, 0)
 	assert.ErrorIs(t, err, app.ErrNotFound)
-	byTitle, err := w.app.Items(w.ctx, w.teacher, store.ItemQuery{Words: "dock"})
+	byTitle, err := w.app.Items(w.ctx, w.teacher, app.ItemSearch{Words: "dock"})
 	require.NoError(t, err)
 	assert.Len(t, byTitle.Items, 1, "a passage's title finds its items")
 }

@@ -4,8 +4,10 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
+	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/formats/qti"
@@ -14,9 +16,16 @@ import (
 
 // ExportItems writes what a search finds as a QTI 3.0 package and gives how many
 // items are in it. It reads page by page, so that a bank of any size goes out.
-func (a *App) ExportItems(ctx context.Context, v roster.Viewer, q store.ItemQuery, out io.Writer) (int, error) {
+func (a *App) ExportItems(ctx context.Context, v roster.Viewer, in ItemSearch, out io.Writer) (int, error) {
 	if !v.MayBuild() {
 		return 0, ErrForbidden
+	}
+	q, err := a.query(ctx, v, in)
+	if err != nil {
+		return 0, err
+	}
+	if err := a.copiesOnly(ctx, v, &q); err != nil {
+		return 0, err
 	}
 	w := qti.NewWriter(out, func(source string) (string, []byte, error) {
 		m, err := a.store.MediaByHash(ctx, strings.TrimPrefix(source, mediaPath))
@@ -43,6 +52,23 @@ func (a *App) ExportItems(ctx context.Context, v roster.Viewer, q store.ItemQuer
 	}
 }
 
+// copiesOnly narrows a search to what its viewer may copy: terms and holds keep
+// the rest in.
+func (a *App) copiesOnly(ctx context.Context, v roster.Viewer, q *store.ItemQuery) error {
+	open, err := banksFor(ctx, a.store.Reader, v)
+	if err != nil {
+		return err
+	}
+	q.Scope.Banks = slices.DeleteFunc(q.Scope.Banks, func(id int64) bool { return !bank.May(v, bank.Copy, open.by[id], bank.Item{}).May })
+	holds, err := a.store.HoldsInForce(ctx, v.PersonID, store.Millis(a.now()))
+	for _, h := range holds {
+		if !bank.May(v, bank.Copy, open.by[h.BankID], bank.Item{OwnerID: h.ItemOwnerID, Held: coreHold(h)}).May {
+			q.Scope.Held = append(q.Scope.Held, h.ItemID)
+		}
+	}
+	return err
+}
+
 func (a *App) exportPage(ctx context.Context, w *qti.Writer, items []store.Item, passages map[int64]*qti.Passage) error {
 	ids := make([]int64, len(items))
 	for i, it := range items {
@@ -58,8 +84,12 @@ func (a *App) exportPage(ctx context.Context, w *qti.Writer, items []store.Item,
 	}
 	for _, row := range items {
 		v := byItem[row.ID]
+		tags, err := everyonesTags(ctx, a.store.Reader, row)
+		if err != nil {
+			return err
+		}
 		out := qti.Writing{Identifier: row.Identifier, Title: row.Stem, Meta: qti.Meta{Standards: codes(row.Standards), Subject: row.Subject, Grade: row.Grade,
-			Bank: row.Bank, Depth: row.Depth, Language: row.Language, Tags: codes(v.Tags)}}
+			Bank: row.Bank, Depth: row.Depth, Language: row.Language, Tags: tags}}
 		if runes := []rune(out.Title); len(runes) > 80 {
 			out.Title = string(runes[:80]) + "…"
 		}

@@ -6,12 +6,14 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"html"
 	"os"
 	"slices"
 	"strconv"
 	"strings"
 
+	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
@@ -29,6 +31,7 @@ type itemImport struct {
 	passages  map[string]store.Known
 	passageID map[string]int64
 	seen      map[string]bool
+	fills     map[string]bool // by bank name: whether the importer may put items there
 }
 
 // itemColumns are those that every items table has.
@@ -37,7 +40,7 @@ var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standar
 // readItems reads items from a table (CSV or a sheet) or from a QTI package, by
 // what the file is, not by how it is called.
 func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
-	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}}
+	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}, fills: map[string]bool{}}
 	var err error
 	if im.standards, err = a.store.StandardKeys(ctx); err != nil {
 		return err
@@ -86,11 +89,11 @@ func (im *itemImport) readSheet(ctx context.Context, name, path string) error {
 
 func (im *itemImport) each(ctx context.Context, rows *table.Reader) error {
 	return rows.Each(func(row table.Row, bad *table.RowError) error {
-		return im.run.take(ctx, bad, func() error { return im.take(row) })
+		return im.run.take(ctx, bad, func() error { return im.take(ctx, row) })
 	})
 }
 
-func (im *itemImport) take(row table.Row) error {
+func (im *itemImport) take(ctx context.Context, row table.Row) error {
 	identifier := row.Get("identifier")
 	switch {
 	case identifier == "" || len(identifier) > 100 || strings.ContainsAny(identifier, " \t"):
@@ -103,15 +106,14 @@ func (im *itemImport) take(row table.Row) error {
 	if err != nil {
 		return err
 	}
-	if err := im.passage(row); err != nil {
-		return err
-	}
-	bank := row.Get("bank")
-	if bank == "" {
+	bankName := row.Get("bank")
+	if bankName == "" {
 		return row.Refuse("bank", "is empty")
 	}
-	im.put(v, bank, row.Get("passage"))
-	return nil
+	if err := im.passage(row, bankName); err != nil {
+		return err
+	}
+	return im.put(ctx, v, bankName, row.Get("passage"), func(field, format string, args ...any) error { return row.Refuse(field, format, args...) })
 }
 
 // itemDigest is the same for the same item, whether it came in a table, in a package
@@ -121,23 +123,34 @@ func (a *App) itemDigest(v store.NewVersion, bank, passage string) string {
 		strconv.FormatBool(v.Difficulty.Valid), strconv.FormatInt(v.Difficulty.Int64, 10), bank, passage)
 }
 
-// put gathers the write of an item that is new or has changed.
-func (im *itemImport) put(v store.NewVersion, bank, passage string) {
-	v.Digest = im.app.itemDigest(v, bank, passage)
+// put gathers the write of an item that is new or has changed. It refuses what the
+// importer may not change, and banks that are not open to them.
+func (im *itemImport) put(ctx context.Context, v store.NewVersion, bankName, passage string, refuse refusing) error {
+	v.Digest = im.app.itemDigest(v, bankName, passage)
 	old, exists := im.known[v.Identifier]
+	var before store.Item
+	if exists && old.Digest != v.Digest {
+		var err error
+		if before, err = im.mayReplace(ctx, old.ID, v.Identifier, refuse); err != nil {
+			return err
+		}
+	}
+	if !exists {
+		if err := im.mayFill(ctx, bankName, refuse); err != nil {
+			return err
+		}
+	}
 	if !im.run.compare(old, exists, v.Digest) {
-		return
+		return nil
 	}
 	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
 		v.ItemID = old.ID
 		if exists {
-			newest, err := tx.ItemByID(ctx, old.ID)
-			if err != nil {
+			if v.Number, v.TagsDropped, err = nextVersion(ctx, tx, before, v.TagList); err != nil {
 				return err
 			}
-			v.Number = newest.Version + 1
 		}
-		if v.BankID, err = tx.BankNamed(ctx, bank, "district"); err != nil {
+		if v.BankID, err = tx.BankNamed(ctx, bankName, string(bank.District)); err != nil {
 			return err
 		}
 		v.PassageID = im.passageID[passage]
@@ -145,6 +158,69 @@ func (im *itemImport) put(v store.NewVersion, bank, passage string) {
 		_, err = tx.PutItem(ctx, v)
 		return err
 	})
+	return nil
+}
+
+// refusing refuses a row or file for one of its fields.
+type refusing func(field, format string, args ...any) error
+
+// mayReplace gives the item that a file brings a new version of.
+func (im *itemImport) mayReplace(ctx context.Context, id int64, identifier string, refuse refusing) (store.Item, error) {
+	row, err := im.app.store.ItemByID(ctx, id)
+	if err != nil {
+		return row, err
+	}
+	rights, err := im.app.rightsTo(ctx, im.app.store.Reader, im.viewer, []int64{id})
+	if err != nil {
+		return row, err
+	}
+	b := rights.banks.by[row.BankID]
+	if rights.may(bank.Change, row).May || b.Kind == bank.Given && rights.may(bank.Keep, row).May {
+		return row, nil
+	}
+	return row, refuse("identifier", "%q is the identifier of an item that is not yours to change; give yours another one", identifier)
+}
+
+// mayFill tells whether an importer may put items into the bank of a name: one
+// that they write in, a given one that they keep, or a new one.
+func (im *itemImport) mayFill(ctx context.Context, name string, refuse refusing) error {
+	may, known := im.fills[name]
+	if !known {
+		row, err := im.app.store.BankCalled(ctx, name)
+		switch {
+		case errors.Is(err, store.ErrNotFound):
+			may = true
+		case err != nil:
+			return err
+		default:
+			open, err := banksFor(ctx, im.app.store.Reader, im.viewer)
+			if err != nil {
+				return err
+			}
+			b, seen := open.by[row.ID]
+			may = seen && (bank.May(im.viewer, bank.Write, b, bank.Item{}).May || b.Kind == bank.Given && bank.May(im.viewer, bank.Keep, b, bank.Item{}).May)
+		}
+		im.fills[name] = may
+	}
+	if !may {
+		return refuse("bank", "%q is a bank that you do not write in; name another one", name)
+	}
+	return nil
+}
+
+// nextVersion numbers the version after the newest, and tells which of everyone's
+// tags it no longer brings. Tags that people have put on since stay.
+func nextVersion(ctx context.Context, tx *store.Tx, before store.Item, tags []string) (number int, dropped []string, err error) {
+	newest, err := tx.NewestVersions(ctx, []int64{before.ID})
+	if err != nil || len(newest) == 0 {
+		return 0, nil, fmt.Errorf("the newest version of %s: %w", before.Identifier, err)
+	}
+	for _, tag := range codes(newest[0].Tags) {
+		if !slices.Contains(tags, tag) {
+			dropped = append(dropped, tag)
+		}
+	}
+	return newest[0].Number + 1, dropped, nil
 }
 
 // version reads a row into an item with its metadata.
@@ -157,7 +233,7 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 	if problems := it.Check(); len(problems) > 0 {
 		return v, row.Refuse(fieldOf(problems[0]), "%s", problems[0].Reason)
 	}
-	if v, err = versionOf(it, row.Get("identifier"), row.Get("passage_title"), im.viewer); err != nil {
+	if v, err = versionOf(it, row.Get("identifier"), im.viewer); err != nil {
 		return v, err
 	}
 	v.Subject, v.Grade, v.Language = subjectCode(row.Get("subject")), row.Get("grade"), row.Get("language")
@@ -175,7 +251,7 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 		v.Standards = append(v.Standards, id.ID)
 	}
 	v.Codes = strings.Join(split(row.Get("standards")), " ")
-	v.TagList = split(row.Get("tags"))
+	v.TagList = tagNames(split(row.Get("tags")))
 	if d := row.Get("depth"); d != "" {
 		if v.Depth, err = strconv.Atoi(d); err != nil || v.Depth < 1 || v.Depth > 4 {
 			return v, row.Refuse("depth", "%q is not 1, 2, 3 or 4", d)
@@ -186,14 +262,14 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 }
 
 // versionOf gives an item the columns that the store keeps of it.
-func versionOf(it item.Item, identifier, passageTitle string, author roster.Viewer) (store.NewVersion, error) {
+func versionOf(it item.Item, identifier string, author roster.Viewer) (store.NewVersion, error) {
 	var v store.NewVersion
 	document, err := json.Marshal(it)
 	if err != nil {
 		return v, err
 	}
 	v.Identifier, v.Document, v.Kind, v.Stem, v.KeyShort = identifier, string(document), string(it.Kind), it.Stem(), it.KeyShort()
-	v.Words, v.AuthorID = it.Words()+" "+passageTitle, author.PersonID
+	v.Words, v.AuthorID, v.OwnerID = store.Words{Stem: v.Stem, Choices: it.OtherWords()}, author.PersonID, author.PersonID
 	return v, nil
 }
 
@@ -247,7 +323,7 @@ func split(cell string) []string {
 }
 
 // passage takes in the passage of a row, whose text stands in the first row that names it.
-func (im *itemImport) passage(row table.Row) error {
+func (im *itemImport) passage(row table.Row, bankName string) error {
 	identifier, text := row.Get("passage"), row.Get("passage_text")
 	_, known := im.passageID[identifier]
 	switch {
@@ -262,22 +338,36 @@ func (im *itemImport) passage(row table.Row) error {
 	if p.Title == "" {
 		return row.Refuse("passage_title", "is empty")
 	}
-	im.putPassage(p)
+	im.putPassage(p, bankName)
 	return nil
 }
 
 // putPassage gathers the write of a passage that is new or has changed.
-func (im *itemImport) putPassage(p store.Passage) {
+func (im *itemImport) putPassage(p store.Passage, bankName string) {
 	identifier := p.Identifier
-	p.Words = len(strings.Fields(item.PlainText(p.Body)))
 	digest := im.app.digest(p.Title, p.Body)
 	if old, exists := im.passages[identifier]; exists && old.Digest == digest {
 		return
 	}
+	measured(&p)
+	if p.Language == "" {
+		p.Language = "en"
+	}
+	p.OwnerID, p.ChangedAt = im.viewer.PersonID, store.Millis(im.app.now())
 	im.passages[identifier] = store.Known{ID: im.passageID[identifier], Digest: digest}
 	im.passageID[identifier] += 0 // known from here on; its id comes with the write
 	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
+		if p.BankID, err = tx.BankNamed(ctx, bankName, string(bank.District)); err != nil {
+			return err
+		}
 		im.passageID[identifier], err = tx.PutPassage(ctx, p, digest)
 		return err
 	})
+}
+
+// measured fills in what is computed from a passage's text.
+func measured(p *store.Passage) {
+	p.Plain = item.PlainText(p.Body)
+	f := bank.Read(item.Paragraphs(p.Body))
+	p.Words, p.Sentences, p.Syllables = f.Words, f.Sentences, f.Syllables
 }

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/formats/qti"
 	"pineledger/formats/table"
@@ -43,11 +44,11 @@ func (im *itemImport) readPackage(ctx context.Context, z *zip.Reader) error {
 		if refused != nil {
 			bad = &table.RowError{File: refused.File, Line: refused.Line, Field: refused.Element, Reason: refused.Reason}
 		}
-		return im.run.take(ctx, bad, func() error { return im.takeFound(f) })
+		return im.run.take(ctx, bad, func() error { return im.takeFound(ctx, f) })
 	})
 }
 
-func (im *itemImport) takeFound(f qti.Found) error {
+func (im *itemImport) takeFound(ctx context.Context, f qti.Found) error {
 	refuse := func(field, format string, args ...any) error {
 		return &table.RowError{File: f.File, Line: 1, Field: field, Reason: fmt.Sprintf(format, args...)}
 	}
@@ -58,16 +59,12 @@ func (im *itemImport) takeFound(f qti.Found) error {
 		return refuse("identifier", "%q is given twice", f.Identifier)
 	}
 	im.seen[f.Identifier] = true
-	title := ""
-	if f.Passage != nil {
-		title = f.Passage.Title
-	}
-	v, err := versionOf(f.Item, f.Identifier, title, im.viewer)
+	v, err := versionOf(f.Item, f.Identifier, im.viewer)
 	if err != nil {
 		return err
 	}
 	m := f.Meta
-	v.Subject, v.Grade, v.Language, v.Depth, v.TagList = subjectCode(m.Subject), m.Grade, m.Language, m.Depth, words(m.Tags)
+	v.Subject, v.Grade, v.Language, v.Depth, v.TagList = subjectCode(m.Subject), m.Grade, m.Language, m.Depth, tagNames(m.Tags)
 	var codes []string
 	for _, label := range m.Standards {
 		s, known := im.standards[label]
@@ -96,25 +93,24 @@ func (im *itemImport) takeFound(f qti.Found) error {
 	if v.Difficulty, ok = readDifficulty(m.Difficulty); !ok {
 		return refuse("difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", m.Difficulty)
 	}
+	bankName := m.Bank
+	if bankName == "" {
+		bankName = importedBank
+	}
 	passage := ""
 	if f.Passage != nil {
 		passage = f.Passage.Identifier
-		im.putPassage(store.Passage{Identifier: passage, Title: f.Passage.Title, Body: f.Passage.Body})
+		im.putPassage(store.Passage{Identifier: passage, Title: f.Passage.Title, Body: f.Passage.Body}, bankName)
 	}
-	bank := m.Bank
-	if bank == "" {
-		bank = importedBank
-	}
-	im.put(v, bank, passage)
-	return nil
+	return im.put(ctx, v, bankName, passage, refuse)
 }
 
-// words makes tags of keywords, which may hold spaces.
-func words(tags []string) []string {
+// tagNames makes tags of keywords, which may hold spaces.
+func tagNames(keywords []string) []string {
 	var out []string
-	for _, t := range tags {
-		if t = strings.Join(strings.Fields(t), "-"); !slices.Contains(out, t) {
-			out = append(out, t)
+	for _, k := range keywords {
+		if name := bank.TagName(k); name != "" && !slices.Contains(out, name) {
+			out = append(out, name)
 		}
 	}
 	return out

@@ -144,7 +144,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 		"items.csv subject is empty",
 	}, reasons(r))
 	assert.Equal(t, 1, r.Counts.New)
-	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Words: "more"})
+	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Words: "more"})
 	require.NoError(t, err)
 	require.Len(t, page.Items, 1)
 	assert.Equal(t, "5 < 7 and <b>more</b>", page.Items[0].Stem, "plain text stays plain")
@@ -229,7 +229,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 		"K1": {"true", "true", "false"}, "K2": {"B A C", "B,A,C", "A,B,C"}, "K3": {"A–2, B–1", "A T2,B T1", "A T1,B T2"},
 		"K4": {"A–1, B–2, C–1", "A T1,B T2,C T1", "A T2"}, "K5": {"A–1, B–2", "A T1,B T2", "A T2"}, "K6": {"triangle or a triangle", "Triangel", "square"}, "K7": {"3/4", "0.75", "0.5"}, "K8": {"A, C", "A,C", "A,B"}, "K9": {"as much, 1 : 2", "B G1,C G2", "A G1,C G2"},
 	}
-	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Limit: 50})
+	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Limit: 50})
 	require.NoError(t, err)
 	met := 0
 	for _, row := range page.Items {
@@ -238,7 +238,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 			continue
 		}
 		met++
-		it, err := w.app.Item(w.ctx, w.coordinator, row.ID)
+		it, err := w.app.Item(w.ctx, w.coordinator, row.ID, 0)
 		require.NoError(t, err)
 		assert.Equal(t, c[0], it.Key, row.Identifier)
 		right := it.Document.Score(item.Response{"RESPONSE": strings.Split(c[1], ",")}, 100)
@@ -323,13 +323,13 @@ func TestHowATypedNumberIsReadComesWithItsRow(t *testing.T) {
 		"N3,Bank,number,Mathematics,06,M6.RR,About?,200,0.1,yes,,,\n"+
 		"N4,Bank,number,Mathematics,06,M6.RR,Wie viel?,\"2,5\",,,,,yes\n"), 4)
 	for identifier, c := range map[string][2]string{"N1": {"1:05", "1:06"}, "N2": {"75 %", "74 %"}, "N3": {"220", "221"}, "N4": {"2,50", "2.5"}} {
-		page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Limit: 50})
+		page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Limit: 50})
 		require.NoError(t, err)
 		for _, row := range page.Items {
 			if row.Identifier != identifier {
 				continue
 			}
-			it, err := w.app.Item(w.ctx, w.coordinator, row.ID)
+			it, err := w.app.Item(w.ctx, w.coordinator, row.ID, 0)
 			require.NoError(t, err)
 			assert.Equal(t, item.Right, it.Document.Score(item.Response{"RESPONSE": {c[0]}}, 100).Outcome, identifier)
 			assert.Equal(t, item.Wrong, it.Document.Score(item.Response{"RESPONSE": {c[1]}}, 100).Outcome, identifier)

@@ -331,12 +331,12 @@ func TestTodayShowsWhatIsOnesOwn(t *testing.T) {
 // facets as they are.
 func TestFacetsCountWhatTheyWouldShow(t *testing.T) {
 	d := newDistrict(t)
-	search := func(q store.ItemQuery) app.ItemPage {
+	search := func(q app.ItemSearch) app.ItemPage {
 		page, err := d.app.Items(d.ctx, d.head, q)
 		require.NoError(t, err)
 		return page
 	}
-	for _, q := range []store.ItemQuery{{}, {Subjects: []string{"mathematics"}}, {Subjects: []string{"mathematics", "science"}, Depths: []int{2}}, {Words: "ferry"}, {Grades: []string{"05"}, Kinds: []string{"number"}}} {
+	for _, q := range []app.ItemSearch{{}, {Subjects: []string{"mathematics"}}, {Subjects: []string{"mathematics", "science"}, Depths: []int{2}}, {Words: "ferry"}, {Grades: []string{"05"}, Kinds: []string{"number"}}} {
 		page := search(q)
 		for _, c := range page.Facets["grade"] {
 			one := q
@@ -354,7 +354,7 @@ func TestFacetsCountWhatTheyWouldShow(t *testing.T) {
 func TestSearchPagesWithoutGapOrDouble(t *testing.T) {
 	d := newDistrict(t)
 	for _, sort := range []store.ItemSort{store.NewestFirst, "difficulty", "uses"} {
-		q := store.ItemQuery{Subjects: []string{"mathematics"}, Sort: sort, Limit: 20}
+		q := app.ItemSearch{Subjects: []string{"mathematics"}, Sort: sort, Limit: 20}
 		seen := map[int64]bool{}
 		total := 0
 		for {
@@ -383,10 +383,10 @@ func TestTheTreeCountsWhatItFinds(t *testing.T) {
 	frameworks, err := d.app.Frameworks(d.ctx, d.head)
 	require.NoError(t, err)
 	for _, f := range frameworks {
-		nodes, err := d.app.Standards(d.ctx, d.head, f.ID)
+		nodes, err := d.app.Standards(d.ctx, d.head, f.ID, app.ItemSearch{})
 		require.NoError(t, err)
 		for _, n := range nodes {
-			page, err := d.app.Items(d.ctx, d.head, store.ItemQuery{StandardID: n.ID, Limit: 200})
+			page, err := d.app.Items(d.ctx, d.head, app.ItemSearch{Standard: n.ID, Limit: 200})
 			require.NoError(t, err)
 			assert.Equal(t, page.Total, n.Items, n.Code)
 			for _, it := range page.Items {
@@ -399,9 +399,9 @@ func TestTheTreeCountsWhatItFinds(t *testing.T) {
 
 func TestTheTrayIsOnesOwnAndKeepsItsOrder(t *testing.T) {
 	d := newDistrict(t)
-	page, err := d.app.Items(d.ctx, d.head, store.ItemQuery{Limit: 5})
+	page, err := d.app.Items(d.ctx, d.head, app.ItemSearch{Limit: 5})
 	require.NoError(t, err)
-	ids := func(items []store.Item) (out []int64) {
+	ids := func(items []app.FoundItem) (out []int64) {
 		for _, it := range items {
 			out = append(out, it.ID)
 		}

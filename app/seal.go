@@ -43,16 +43,22 @@ func (a *App) Seal(ctx context.Context, v roster.Viewer, id int64, version int) 
 		if err != nil {
 			return nil, nil, err
 		}
-		if _, err := tx.AddForm(ctx, store.Form{AssessmentID: id, Edition: row.Edition, Fingerprint: fingerprint, Document: string(document),
-			SealedAt: store.Millis(a.now())}, v.PersonID); err != nil {
+		formID, err := tx.AddForm(ctx, store.Form{AssessmentID: id, Edition: row.Edition, Fingerprint: fingerprint, Document: string(document),
+			SealedAt: store.Millis(a.now())}, v.PersonID)
+		if err != nil {
 			return nil, nil, err
 		}
 		var items []int64
-		for _, l := range f.Lines {
+		lines := make([]store.FormLine, len(f.Lines))
+		for i, l := range f.Lines {
 			items = append(items, l.ItemID)
+			lines[i] = store.FormLine{ItemID: l.ItemID, VersionID: l.VersionID}
+		}
+		if err := tx.AddFormLines(ctx, formID, lines); err != nil {
+			return nil, nil, err
 		}
 		row.State = Sealed
-		return nil, sealNote{row.Edition, fingerprint, len(f.Lines), f.Total()}, tx.CountUse(ctx, items)
+		return nil, sealNote{row.Edition, fingerprint, len(f.Lines), f.Total()}, tx.CountUse(ctx, items, store.Millis(a.now()))
 	})
 }
 

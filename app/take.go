@@ -74,6 +74,9 @@ func (a *App) begin(ctx context.Context, v roster.Viewer, s store.StudentSitting
 		if id, begun, err = tx.Begin(ctx, s.ID, student, s.FormID, now); err != nil || !begun {
 			return err
 		}
+		if err := tx.CountSeen(ctx, s.FormID, s.ID); err != nil {
+			return err
+		}
 		row, err := tx.AttemptByID(ctx, id)
 		if err != nil {
 			return err

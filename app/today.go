@@ -12,6 +12,8 @@ type Today struct {
 	Sittings []store.Sitting          // in scope, whose window is not over
 	Drafts   []store.AssessmentListed // unfinished, last changed first; builders only
 	Results  []store.ResultListed     // newest first; not for proctors
+	Notices  []store.Notice           // not seen yet
+	Reports  []ItemReport             // open ones on items that are the viewer's to mend
 }
 
 // Today gathers the first screen of a member of staff.
@@ -30,6 +32,14 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 			if row.State == Draft || row.State == Sealed {
 				t.Drafts = append(t.Drafts, row)
 			}
+		}
+	}
+	if t.Notices, err = a.store.Notices(ctx, v.PersonID); err != nil {
+		return t, err
+	}
+	if v.MayBuild() {
+		if t.Reports, err = a.Reports(ctx, v); err != nil {
+			return t, err
 		}
 	}
 	if v.MayReadKeys() {

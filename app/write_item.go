@@ -4,9 +4,12 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
+	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
@@ -25,8 +28,11 @@ type ItemMeta struct {
 	Language   string   `json:"language"`
 	Tags       []string `json:"tags"`
 	Passage    int64    `json:"passage"` // 0 without one
-	// Base is the version that the draft began from; 0 for a new item.
-	Base int `json:"base"`
+	Course     string   `json:"course,omitempty"`
+	// Base is the version that the draft began from, with everyone's tags that the
+	// item had then; 0 for a new item.
+	Base     int      `json:"base"`
+	BaseTags []string `json:"baseTags,omitempty"`
 }
 
 // ItemDraft is an item while it is written, with what stands in its way.
@@ -66,19 +72,18 @@ func (a *App) BeginItem(ctx context.Context, v roster.Viewer, kind item.Kind, of
 	draft := store.ItemDraft{AuthorID: v.PersonID, ChangedAt: store.Millis(a.now())}
 	it, meta := item.Blank(kind), ItemMeta{Language: "en", Standards: []string{}, Tags: []string{}}
 	var err error
-	if meta.Bank, err = a.store.FirstBank(ctx); err != nil {
-		return ItemDraft{}, err
-	}
-	if meta.Bank == "" {
-		meta.Bank = "District bank"
-	}
-	if of > 0 {
-		if it, meta, err = a.itemToWrite(ctx, of); err != nil {
+	switch {
+	case of > 0:
+		if it, meta, err = a.itemToWrite(ctx, v, of); err != nil {
 			return ItemDraft{}, err
 		}
 		draft.ItemID = sql.NullInt64{Int64: of, Valid: true}
-	} else if it.Kind == "" {
+	case it.Kind == "":
 		return ItemDraft{}, invalid("/kind", "%q is not a kind of item.", kind)
+	default:
+		if meta.Bank, err = a.homeBank(ctx, v); err != nil {
+			return ItemDraft{}, err
+		}
 	}
 	if err := fillDraft(&draft, it, meta); err != nil {
 		return ItemDraft{}, err
@@ -93,9 +98,9 @@ func (a *App) BeginItem(ctx context.Context, v roster.Viewer, kind item.Kind, of
 	return a.ItemDraftByID(ctx, v, draft.ID)
 }
 
-// itemToWrite gives the newest version of an item with its metadata.
-func (a *App) itemToWrite(ctx context.Context, id int64) (item.Item, ItemMeta, error) {
-	row, err := a.store.ItemByID(ctx, id)
+// itemToWrite gives the newest version of an item that a viewer may change, with its metadata.
+func (a *App) itemToWrite(ctx context.Context, v roster.Viewer, id int64) (item.Item, ItemMeta, error) {
+	row, _, err := a.itemFor(ctx, a.store.Reader, v, id, bank.Change)
 	if err != nil {
 		return item.Item{}, ItemMeta{}, err
 	}
@@ -104,12 +109,29 @@ func (a *App) itemToWrite(ctx context.Context, id int64) (item.Item, ItemMeta, e
 		return item.Item{}, ItemMeta{}, fmt.Errorf("the newest version of item %d: %w", id, err)
 	}
 	it, err := item.Read([]byte(versions[0].Document))
-	meta := ItemMeta{Identifier: row.Identifier, Bank: row.Bank, Subject: row.Subject, Grade: row.Grade, Standards: codes(row.Standards), Depth: row.Depth,
-		Language: row.Language, Tags: codes(versions[0].Tags), Passage: row.PassageID, Base: row.Version}
+	if err != nil {
+		return it, ItemMeta{}, err
+	}
+	meta := ItemMeta{Identifier: row.Identifier, Bank: row.Bank, Subject: row.Subject, Grade: row.Grade, Course: row.Course, Standards: codes(row.Standards), Depth: row.Depth,
+		Language: row.Language, Passage: row.PassageID, Base: row.Version}
 	if row.Difficulty.Valid {
 		meta.Difficulty = thousandths(row.Difficulty.Int64)
 	}
+	meta.Tags, err = everyonesTags(ctx, a.store.Reader, row)
+	meta.BaseTags = meta.Tags
 	return it, meta, err
+}
+
+// everyonesTags are the names of an item's tags that exist for all.
+func everyonesTags(ctx context.Context, r store.Reader, row store.Item) ([]string, error) {
+	members, err := r.TagSetMembers(ctx, []int64{row.TagSetID})
+	out := []string{}
+	for _, t := range members[row.TagSetID] {
+		if t.Scope == string(bank.ForEveryone) {
+			out = append(out, t.Name)
+		}
+	}
+	return out, err
 }
 
 func thousandths(n int64) string { return fmt.Sprintf("%d.%03d", n/1000, n%1000) }
@@ -133,10 +155,10 @@ func (a *App) ItemDraftByID(ctx context.Context, v roster.Viewer, id int64) (Ite
 	if err != nil {
 		return ItemDraft{}, err
 	}
-	return a.draftOf(ctx, row)
+	return a.draftOf(ctx, v, row)
 }
 
-func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, error) {
+func (a *App) draftOf(ctx context.Context, v roster.Viewer, row store.ItemDraft) (ItemDraft, error) {
 	d := ItemDraft{ID: row.ID, ItemID: row.ItemID.Int64, Version: row.Version, Changed: row.ChangedAt}
 	var err error
 	if d.Document, err = item.Read([]byte(row.Document)); err != nil {
@@ -146,7 +168,7 @@ func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, erro
 		return d, err
 	}
 	d.Key, d.Problems, d.Cautions = d.Document.KeyShort(), d.Document.Check(), d.Document.Cautions()
-	passage, problems, err := a.passageOf(ctx, d.Meta.Passage)
+	passage, problems, err := a.passageOf(ctx, v, d.Meta.Passage)
 	if err != nil {
 		return d, err
 	}
@@ -155,7 +177,11 @@ func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, erro
 	if err != nil {
 		return d, err
 	}
-	d.Problems = append(d.Problems, d.Meta.check(standards)...)
+	writable, err := a.banksToWrite(ctx, v)
+	if err != nil {
+		return d, err
+	}
+	d.Problems = append(d.Problems, d.Meta.check(standards, writable)...)
 	if len(d.Meta.Standards) == 0 {
 		d.Cautions = append(d.Cautions, item.Problem{Place: "standards", Reason: "the item is aligned to no standard"})
 	}
@@ -169,21 +195,21 @@ func (a *App) draftOf(ctx context.Context, row store.ItemDraft) (ItemDraft, erro
 }
 
 // passageOf gives the passage of an item; a problem where there is no such one.
-func (a *App) passageOf(ctx context.Context, id int64) (*store.Passage, []item.Problem, error) {
+func (a *App) passageOf(ctx context.Context, v roster.Viewer, id int64) (*store.Passage, []item.Problem, error) {
 	if id == 0 {
 		return nil, nil, nil
 	}
-	list, err := a.store.Passages(ctx, []int64{id})
+	p, err := a.passageFor(ctx, a.store.Reader, v, id)
 	switch {
-	case err != nil:
+	case err == nil:
+		return &p, nil, nil
+	case !errors.Is(err, ErrNotFound):
 		return nil, nil, err
-	case len(list) == 1:
-		return &list[0], nil, nil
 	}
 	return nil, []item.Problem{{Place: "passage", Reason: "the passage is not there"}}, nil
 }
 
-func (m ItemMeta) check(standards map[string]store.StandardKey) []item.Problem {
+func (m ItemMeta) check(standards map[string]store.StandardKey, writable []string) []item.Problem {
 	var out []item.Problem
 	add := func(bad bool, place, format string, args ...any) {
 		if bad {
@@ -191,7 +217,8 @@ func (m ItemMeta) check(standards map[string]store.StandardKey) []item.Problem {
 		}
 	}
 	add(strings.ContainsAny(m.Identifier, " \t") || len(m.Identifier) > 100, "identifier", "an identifier has no spaces and at most 100 characters")
-	add(strings.TrimSpace(m.Bank) == "", "bank", "no bank is chosen")
+	add(!slices.Contains(writable, m.Bank), "bank", "choose one of the banks that you write in, such as %s", strings.Join(writable, ", "))
+	add(len(m.Course) > 100, "course", "a course's name has at most 100 characters")
 	add(strings.TrimSpace(m.Subject) == "", "subject", "no subject is chosen")
 	for _, code := range m.Standards {
 		_, known := standards[code]
@@ -226,7 +253,7 @@ func (a *App) PutItemDraft(ctx context.Context, v roster.Viewer, id, version int
 		if err := json.Unmarshal([]byte(row.Meta), &before); err != nil {
 			return err
 		}
-		meta.Base = before.Base
+		meta.Base, meta.BaseTags = before.Base, before.BaseTags
 		if row.ItemID.Valid {
 			meta.Identifier = before.Identifier
 		}
@@ -301,7 +328,7 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 	err = a.store.Write(ctx, func(tx *store.Tx) error {
 		did := act{name: "item.write", thing: "item", title: nv.Identifier}
 		if d.ItemID > 0 {
-			newest, err := tx.ItemByID(ctx, d.ItemID)
+			newest, _, err := a.itemFor(ctx, tx.Reader, v, d.ItemID, bank.Change)
 			if err != nil {
 				return err
 			}
@@ -315,10 +342,11 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 			}
 			return invalid("/identifier", "The identifier %q is in use already; choose another one.", nv.Identifier)
 		}
-		var err error
-		if nv.BankID, err = tx.BankNamed(ctx, d.Meta.Bank, "district"); err != nil {
+		row, err := tx.BankCalled(ctx, d.Meta.Bank) // one that the viewer writes in: checked with the draft
+		if err != nil {
 			return err
 		}
+		nv.BankID = row.ID
 		if itemID, err = tx.PutItem(ctx, nv); err != nil {
 			return err
 		}
@@ -332,11 +360,7 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 }
 
 func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) (store.NewVersion, error) {
-	title := ""
-	if d.Passage != nil {
-		title = d.Passage.Title
-	}
-	nv, err := versionOf(d.Document.Tidied(), d.Meta.Identifier, title, v)
+	nv, err := versionOf(d.Document.Tidied(), d.Meta.Identifier, v)
 	if err != nil {
 		return nv, err
 	}
@@ -348,9 +372,14 @@ func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) 
 	for _, code := range m.Standards {
 		nv.Standards = append(nv.Standards, standards[code].ID)
 	}
-	nv.ItemID, nv.Codes, nv.TagList, nv.Depth = d.ItemID, strings.Join(m.Standards, " "), words(m.Tags), m.Depth
-	nv.Subject, nv.Grade, nv.Language, nv.PassageID, nv.At = subjectCode(m.Subject), m.Grade, m.Language, m.Passage, store.Millis(a.now())
+	nv.ItemID, nv.Codes, nv.TagList, nv.Depth = d.ItemID, strings.Join(m.Standards, " "), tagNames(m.Tags), m.Depth
+	nv.Subject, nv.Grade, nv.Course, nv.Language, nv.PassageID, nv.At = subjectCode(m.Subject), m.Grade, strings.TrimSpace(m.Course), m.Language, m.Passage, store.Millis(a.now())
 	nv.Difficulty, _ = readDifficulty(m.Difficulty) // checked with the draft
+	for _, tag := range m.BaseTags {
+		if !slices.Contains(nv.TagList, tag) {
+			nv.TagsDropped = append(nv.TagsDropped, tag)
+		}
+	}
 	passage := ""
 	if d.Passage != nil {
 		passage = d.Passage.Identifier

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app"
+	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/store"
@@ -26,13 +27,13 @@ func (w *world) picture(width int) []byte {
 
 func (w *world) itemNamed(identifier string) (store.Item, app.ItemDetail) {
 	w.Helper()
-	page, err := w.app.Items(w.ctx, w.coordinator, store.ItemQuery{Limit: 200})
+	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Limit: 200})
 	require.NoError(w, err)
 	for _, row := range page.Items {
 		if row.Identifier == identifier {
-			d, err := w.app.Item(w.ctx, w.coordinator, row.ID)
+			d, err := w.app.Item(w.ctx, w.coordinator, row.ID, 0)
 			require.NoError(w, err)
-			return row, d
+			return row.Item, d
 		}
 	}
 	require.Fail(w, "no item "+identifier)
@@ -77,6 +78,9 @@ func TestAnItemIsWrittenKeptAndChanged(t *testing.T) {
 	// Two begin from version 1; the second to keep is told.
 	mine, err := w.app.BeginItem(w.ctx, w.coordinator, "", id)
 	require.NoError(t, err)
+	_, err = w.app.BeginItem(w.ctx, w.second, "", id)
+	require.ErrorIs(t, err, app.ErrForbidden, "only its owner and named editors change an item")
+	require.NoError(t, w.app.PutEditors(w.ctx, w.coordinator, id, []int64{w.second.PersonID}))
 	theirs, err := w.app.BeginItem(w.ctx, w.second, "", id)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"even-numbers"}, mine.Meta.Tags)
@@ -177,7 +181,7 @@ func TestTheMediaShelf(t *testing.T) {
 }
 
 // export writes what a search finds to a file and gives its path.
-func (w *world) export(q store.ItemQuery) (string, int) {
+func (w *world) export(q app.ItemSearch) (string, int) {
 	w.Helper()
 	path := filepath.Join(w.TempDir(), "items.zip")
 	file, err := os.Create(path)
@@ -192,6 +196,8 @@ func TestAPackageGoesOutAndComesIn(t *testing.T) {
 	w := newWorld(t)
 	m, err := w.app.KeepMedia(w.ctx, w.coordinator, "pier.png", w.picture(40))
 	require.NoError(t, err)
+	_, err = w.app.AddBank(w.ctx, w.coordinator, bank.District, 0, app.BankInput{Name: "Harbor bank"})
+	require.NoError(t, err)
 	d, err := w.app.BeginItem(w.ctx, w.coordinator, item.Spot, 0)
 	require.NoError(t, err)
 	spot := item.NewSpot("Where is the pier?", item.Picture{Source: "/media/" + m.Hash, Alt: "A harbor", Width: 40, Height: 30}, []item.Area{{Shape: item.Circle, At: []int{9, 9, 4}}})
@@ -199,7 +205,7 @@ func TestAPackageGoesOutAndComesIn(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.app.KeepItem(w.ctx, w.coordinator, d.ID, d.Version)
 	require.NoError(t, err)
-	path, n := w.export(store.ItemQuery{})
+	path, n := w.export(app.ItemSearch{})
 	assert.Equal(t, 4, n)
 
 	// Into another district that knows the standards.
@@ -220,8 +226,8 @@ func TestAPackageGoesOutAndComesIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, app.ImportCounts{Read: 4, Unchanged: 4}, r.Counts)
 
-	_, n = w.export(store.ItemQuery{Kinds: []string{"spot"}})
+	_, n = w.export(app.ItemSearch{Kinds: []string{"spot"}})
 	assert.Equal(t, 1, n, "what a search finds, no more")
-	_, err = w.app.ExportItems(w.ctx, w.teacher, store.ItemQuery{}, &bytes.Buffer{})
+	_, err = w.app.ExportItems(w.ctx, w.teacher, app.ItemSearch{}, &bytes.Buffer{})
 	require.ErrorIs(t, err, app.ErrForbidden)
 }

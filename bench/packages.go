@@ -55,7 +55,7 @@ func measurePackages(ctx context.Context, b *bench) (err error) {
 	beside(fmt.Sprintf("import of a QTI package of %d items", packageItems), took, bare, " (aim: under 5 s)")
 
 	start = time.Now()
-	n, err := a.ExportItems(ctx, v, store.ItemQuery{}, io.Discard)
+	n, err := a.ExportItems(ctx, v, app.ItemSearch{}, io.Discard)
 	if err != nil {
 		return err
 	}

@@ -37,7 +37,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	a, s := made()
 	v := roster.Viewer{PersonID: 1, Name: "x", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
 
-	page, err := a.Items(ctx, v, store.ItemQuery{})
+	page, err := a.Items(ctx, v, app.ItemSearch{})
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, page.Total, 300, "a bank of at least 300 items")
 	kinds := map[string]int{}
@@ -49,10 +49,10 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	}
 	two := 0
 	for cursor := ""; ; cursor = page.Next {
-		page, err = a.Items(ctx, v, store.ItemQuery{Cursor: cursor})
+		page, err = a.Items(ctx, v, app.ItemSearch{Cursor: cursor})
 		require.NoError(t, err)
 		for _, row := range page.Items {
-			d, err := a.Item(ctx, v, row.ID)
+			d, err := a.Item(ctx, v, row.ID, 0)
 			require.NoError(t, err)
 			two += len(d.Document.Variants)
 		}

@@ -17,7 +17,7 @@ import (
 func (g *generator) faceToFace(ctx context.Context) error {
 	g.say("a kindergarten check, recorded face to face")
 	g.clock = g.day(6, 10, 0)
-	items, _, err := g.store.Items(ctx, store.ItemQuery{Kinds: []string{string(item.Examiner)}, Sort: store.NewestFirst, Limit: 50})
+	items, _, err := g.store.Items(ctx, store.ItemQuery{Scope: store.ItemScope{All: true}, Kinds: []string{string(item.Examiner)}, Sort: store.NewestFirst, Limit: 50})
 	if err != nil {
 		return err
 	}

@@ -64,6 +64,13 @@ func (r Reader) Viewer(ctx context.Context, id int64) (roster.Viewer, error) {
 	}
 	err = r.list(ctx, &v.Sections, `SELECT e.section_id FROM enrolment e JOIN section s ON s.id = e.section_id
 		WHERE e.person_id = ? AND e.role IN ('teacher', 'proctor') AND e.active = 1 AND s.active = 1`, id)
+	if err != nil {
+		return v, err
+	}
+	err = r.list(ctx, &v.Courses, `SELECT s.course_id FROM enrolment e JOIN section s ON s.id = e.section_id
+			WHERE e.person_id = ? AND e.role = 'teacher' AND e.active = 1 AND s.active = 1
+		UNION SELECT s.course_id FROM post o JOIN section s ON s.school_id = o.school_id AND s.active = 1
+			WHERE o.person_id = ? AND o.role = 'school-coordinator'`, id, id)
 	return v, err
 }
 

@@ -119,3 +119,10 @@ func (r Reader) StudentsAmong(ctx context.Context, sections, people []int64) ([]
 	err := r.list(ctx, &out, "SELECT DISTINCT person_id FROM enrolment WHERE "+inSections+" AND "+isPerson+" AND role = 'student' AND active = 1", append(args, more...)...)
 	return out, err
 }
+
+// SchoolNamed gives a school's name.
+func (r Reader) SchoolNamed(ctx context.Context, id int64) (string, error) {
+	var name string
+	err := r.get(ctx, &name, "SELECT name FROM school WHERE id = ?", id)
+	return name, err
+}

@@ -60,20 +60,6 @@ func (r Reader) FrameworksOfCodes(ctx context.Context, codes []string) ([]Standa
 	return out, err
 }
 
-// Aligned is one item's alignment to the standard at a place of its framework.
-type Aligned struct {
-	ItemID int64 `db:"item_id"`
-	Place  int   `db:"place"`
-}
-
-// AlignedItems lists the alignments of a framework, item by item.
-func (r Reader) AlignedItems(ctx context.Context, framework int64) ([]Aligned, error) {
-	var out []Aligned
-	err := r.list(ctx, &out, `SELECT i.item_id, s.place FROM standard s JOIN item_standard i ON i.standard_id = s.id
-		WHERE s.framework_id = ? ORDER BY i.item_id`, framework)
-	return out, err
-}
-
 // PutFramework writes a framework and gives its id; changed tells whether anything differs.
 func (t *Tx) PutFramework(ctx context.Context, f Framework) (id int64, changed bool, err error) {
 	var old Framework

@@ -51,7 +51,10 @@ type Tx struct {
 	Reader
 	tx         *sqlx.Tx
 	statements map[string]*sql.Stmt // imports run few statements many times
+	sets       map[string]int64     // interned in this transaction
 }
+
+func newTx(tx *sqlx.Tx) *Tx { return &Tx{Reader{tx}, tx, map[string]*sql.Stmt{}, map[string]int64{}} }
 
 // Open opens or makes the database in a folder and brings its schema up to date.
 // Close it when done.
@@ -101,7 +104,7 @@ func Migrations() fs.FS {
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, Migrations())
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, Migrations(), goose.WithGoMigrations(goMigrations()...))
 	if err != nil {
 		return fmt.Errorf("migrations: %w", err)
 	}
@@ -126,7 +129,7 @@ func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
 	if err != nil {
 		return fmt.Errorf("begin: %w", err)
 	}
-	if err := f(&Tx{Reader{tx}, tx, map[string]*sql.Stmt{}}); err != nil {
+	if err := f(newTx(tx)); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
 	if err := tx.Commit(); err != nil {

@@ -177,13 +177,15 @@ func TestADatabaseIsOpenedAgainAsItWas(t *testing.T) {
 	assert.Contains(t, known, "s")
 }
 
+var everything = store.ItemScope{All: true}
+
 func TestSearchWordsAreWordsAndNothingElse(t *testing.T) {
 	s, _ := room(t, 0)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		bank, err := tx.BankNamed(ctx, "Bank", "district")
 		require.NoError(t, err)
 		for _, words := range []string{"tide tables of the harbor", "the lighthouse keeper"} {
-			v := store.NewVersion{BankID: bank, Words: words, Subject: "reading", Grade: "05"}
+			v := store.NewVersion{BankID: bank, Words: store.Words{Stem: words}, Subject: "reading", Grade: "05"}
 			v.Identifier, v.Stem, v.Kind, v.Document = words, words, "number", "{}"
 			_, err := tx.PutItem(ctx, v)
 			require.NoError(t, err)
@@ -191,16 +193,16 @@ func TestSearchWordsAreWordsAndNothingElse(t *testing.T) {
 		return nil
 	}))
 	for words, want := range map[string]int{"tide": 1, "harbors tid": 1, "the": 2, "tide lighthouse": 0, `"`: 0, "NEAR(tide": 0, "words:tide": 0, "tide*": 1} {
-		items, _, err := s.Items(ctx, store.ItemQuery{Words: words, Limit: 10})
+		items, _, err := s.Items(ctx, store.ItemQuery{Scope: everything, Words: words, Limit: 10})
 		require.NoError(t, err, words)
 		assert.Len(t, items, want, words)
 	}
-	first, next, err := s.Items(ctx, store.ItemQuery{Limit: 1})
+	first, next, err := s.Items(ctx, store.ItemQuery{Scope: everything, Limit: 1})
 	require.NoError(t, err)
-	second, end, err := s.Items(ctx, store.ItemQuery{Limit: 1, Cursor: next})
+	second, end, err := s.Items(ctx, store.ItemQuery{Scope: everything, Limit: 1, Cursor: next})
 	require.NoError(t, err)
 	assert.NotEqual(t, first[0].ID, second[0].ID)
-	last, none, err := s.Items(ctx, store.ItemQuery{Limit: 1, Cursor: end})
+	last, none, err := s.Items(ctx, store.ItemQuery{Scope: everything, Limit: 1, Cursor: end})
 	require.NoError(t, err)
 	assert.Empty(t, last)
 	assert.Empty(t, none)

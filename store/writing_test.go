@@ -45,7 +45,7 @@ func TestADatabaseOfTheFirstReleaseGoesForward(t *testing.T) {
 	s, err := store.Open(t.Context(), dir)
 	require.NoError(t, err)
 	defer func() { require.NoError(t, s.Close()) }()
-	items, _, err := s.Items(t.Context(), store.ItemQuery{Limit: 10})
+	items, _, err := s.Items(t.Context(), store.ItemQuery{Scope: everything, Limit: 10})
 	require.NoError(t, err)
 	require.Len(t, items, 1)
 	assert.Equal(t, []string{"I1", "Old bank"}, []string{items[0].Identifier, items[0].Bank})

@@ -16,7 +16,6 @@ import (
 	"pineledger/core/roster"
 	"pineledger/formats/compute"
 	"pineledger/formats/table"
-	"pineledger/store"
 )
 
 // operator is who works at the command line: whoever can read the database.
@@ -64,7 +63,7 @@ func importCommand() *cobra.Command {
 
 func exportCommand() *cobra.Command {
 	var dir string
-	var q store.ItemQuery
+	var q app.ItemSearch
 	c := &cobra.Command{Use: "export items FILE", Short: "Bring items out as a QTI 3.0 package", Args: cobra.ExactArgs(2), ValidArgs: []string{"items"}, RunE: func(c *cobra.Command, args []string) error {
 		if args[0] != "items" {
 			return fmt.Errorf("%q cannot be brought out; items can", args[0])

@@ -1,6 +1,7 @@
 package item
 
 import (
+	"encoding/json"
 	"html"
 	"regexp"
 	"slices"
@@ -61,6 +62,20 @@ func PlainText(h string) string {
 	h = annotation.ReplaceAllString(h, "")
 	return strings.Join(strings.Fields(html.UnescapeString(nothingAllowed.Sanitize(blockEnds.Replace(h)))), " ")
 }
+
+// Paragraphs are the texts of the blocks of a piece of formatted text, without markup.
+func Paragraphs(h string) []string {
+	var out []string
+	for _, block := range strings.Split(paragraphEnds.Replace(h), "\x00") {
+		if text := PlainText(block); text != "" {
+			out = append(out, text)
+		}
+	}
+	return out
+}
+
+var paragraphEnds = strings.NewReplacer("</p>", "\x00", "</li>", "\x00", "</td>", "\x00", "</th>", "\x00", "</h1>", "\x00", "</h2>", "\x00", "</h3>", "\x00",
+	"</blockquote>", "\x00", "</figcaption>", "\x00")
 
 func cleaned(choices []Choice) []Choice {
 	if len(choices) == 0 {
@@ -140,4 +155,25 @@ func (it Item) hasPicture() bool {
 		}
 	}
 	return false
+}
+
+var mediaInText = regexp.MustCompile(`/media/([0-9a-f]{64})`)
+
+// MediaIn lists the hashes of the media that a text or document refers to, each once, sorted.
+func MediaIn(text string) []string {
+	var out []string
+	for _, m := range mediaInText.FindAllStringSubmatch(text, -1) {
+		out = append(out, m[1])
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
+}
+
+// Media lists the hashes of an item's pictures and sounds.
+func (it Item) Media() []string {
+	document, err := json.Marshal(it)
+	if err != nil {
+		panic(err) // an item is made of texts and numbers
+	}
+	return MediaIn(string(document))
 }

@@ -324,9 +324,10 @@ func (in Interaction) sentence() string {
 	return PlainText(out.String())
 }
 
-// Words is all the text a search looks through: stem and choices, in every language.
-func (it Item) Words() string {
-	words := []string{it.Stem()}
+// OtherWords is what a search looks through beside the stem: the choices, and
+// stem and choices in the other languages.
+func (it Item) OtherWords() string {
+	var words []string
 	for _, b := range it.Body {
 		if b.Interaction != nil {
 			for _, c := range slices.Concat(b.Interaction.Choices, b.Interaction.Targets) {
@@ -335,9 +336,10 @@ func (it Item) Words() string {
 		}
 	}
 	for _, v := range it.Variants {
-		words = append(words, Item{Body: v.Body}.Words())
+		other := Item{Body: v.Body}
+		words = append(words, other.Stem(), other.OtherWords())
 	}
-	return strings.Join(words, " ")
+	return strings.Join(strings.Fields(strings.Join(words, " ")), " ")
 }
 
 // KeyShort is the key as one would note it in a margin: "B", "A, C", "3/4", and

@@ -108,7 +108,7 @@ func TestKeysAndMarginsOfJoinedItems(t *testing.T) {
 	assert.Equal(t, "A–2, B–3, C–1", matched(item.AllOrNothing).KeyShort())
 	assert.Equal(t, []string{"A–1", "C–4"}, matched(item.AllOrNothing).ResponseShort(answer("C T4", "A T1")))
 	assert.Equal(t, []string{"B A C D"}, ordered(item.AllOrNothing).ResponseShort(answer("B", "A", "C", "D")))
-	assert.Contains(t, matched(item.AllOrNothing).Words(), "towing")
+	assert.Contains(t, matched(item.AllOrNothing).OtherWords(), "towing")
 }
 
 func TestProblemsOfJoinedItemsAreNamed(t *testing.T) {

@@ -208,7 +208,7 @@ func TestVariantsKeepStep(t *testing.T) {
 	require.Empty(t, it.Check())
 	assert.Equal(t, "¿Cuál es un barco?", it.In("es").Stem())
 	assert.Equal(t, item.Right, it.In("es").Score(answer("A"), 100).Outcome, "one key for all")
-	assert.Contains(t, it.Words(), "gaviota")
+	assert.Contains(t, it.OtherWords(), "gaviota")
 
 	spanish.Body[1].Interaction.Choices[1].HTML = ""
 	assert.Contains(t, it.Check()[0].Reason, `in "es" the choice B is missing`)

@@ -28,6 +28,8 @@ type Viewer struct {
 	Name     string
 	Posts    []Post
 	Sections []int64 // sections that the person teaches
+	// Courses of those sections, and for a school coordinator of all at the school.
+	Courses []int64
 }
 
 // Scope is how far a viewer reaches into rosters, sittings and results. Queries
@@ -107,6 +109,11 @@ func (v Viewer) MaySee(o Owned) bool {
 func (v Viewer) MayChange(o Owned) bool {
 	s := v.Scope()
 	return s.District || o.SchoolID != 0 && v.MayBuild() && slices.Contains(s.Schools, o.SchoolID)
+}
+
+// WorksAt tells whether a viewer has a post at a school, or in the whole district.
+func (v Viewer) WorksAt(school int64) bool {
+	return slices.ContainsFunc(v.Posts, func(p Post) bool { return p.Role != Student && (p.SchoolID == school || p.SchoolID == 0) })
 }
 
 // HomeSchool is the school that a builder's new things belong to, 0 for the district.

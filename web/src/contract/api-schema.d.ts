@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Search the bank. */
+        get: operations["searchItems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/frameworks": {
         parameters: {
             query?: never;
@@ -100,25 +117,8 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** A framework from top to bottom, with counts of items. */
+        /** A framework from top to bottom, with counts of what a search finds. */
         get: operations["listStandards"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/items": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Search the bank. */
-        get: operations["searchItems"];
         put?: never;
         post?: never;
         delete?: never;
@@ -141,6 +141,342 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** An item's versions, the newest first. */
+        get: operations["listItemVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What differs between two versions of an item. */
+        get: operations["compareItemVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Where an item is and was used, how it worked there, and who has seen it. */
+        get: operations["listItemUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/editors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who beside its owner may change an item. */
+        put: operations["putItemEditors"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was said about an item, the oldest first. */
+        get: operations["listItemComments"];
+        put?: never;
+        /** Say something about an item to its other readers. */
+        post: operations["commentOnItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Reports on an item, the newest first. */
+        get: operations["listItemReports"];
+        put?: never;
+        /** Say that something is wrong with an item. */
+        post: operations["reportItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The holds of an item, the newest first. */
+        get: operations["listItemHolds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-reports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a report; who reported, and for a mended item who uses it, is told. */
+        post: operations["answerReport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reserve items for an assessment, or for oneself until a day. */
+        post: operations["holdItems"];
+        /** End the holds of items. */
+        delete: operations["letItemsGo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags of what a search finds, the most frequent first. */
+        get: operations["countItemTags"];
+        put?: never;
+        /** Put tags on items and take others off. */
+        post: operations["tagItems"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags that exist for the signed-in person, and for whom they may make some. */
+        get: operations["listTags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tags/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename a tag wherever it stands; under the name of another one the two become one. */
+        put: operations["renameTag"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/saved-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The searches that the signed-in person keeps. */
+        get: operations["listSavedSearches"];
+        put?: never;
+        /** Keep a search under a name. */
+        post: operations["saveSearch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/saved-searches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a kept search. */
+        delete: operations["dropSearch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/banks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The banks open to the signed-in person. */
+        get: operations["listBanks"];
+        put?: never;
+        /** Make a bank. */
+        post: operations["addBank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/banks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a bank's name, terms and members. */
+        put: operations["putBank"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Members of staff by name, e-mail and school at once. */
+        get: operations["listStaff"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a notice off Today. */
+        delete: operations["seeNotice"];
         options?: never;
         head?: never;
         patch?: never;
@@ -962,6 +1298,8 @@ export interface components {
             sittings: components["schemas"]["Sitting"][];
             drafts: components["schemas"]["AssessmentListed"][];
             results: components["schemas"]["ResultListed"][];
+            notices: components["schemas"]["Notice"][];
+            reports: components["schemas"]["ItemReport"][];
         };
         Framework: {
             id: components["schemas"]["Id"];
@@ -995,7 +1333,226 @@ export interface components {
             difficulty?: number;
             language: string;
             passage: string;
+            passageId?: components["schemas"]["Id"];
             uses: number;
+            /** Format: date-time */
+            lastUsed?: string;
+            /** Format: date-time */
+            changedAt: string;
+            course: string;
+            tags: components["schemas"]["ItemTag"][];
+            hit?: components["schemas"]["Hit"];
+            held?: components["schemas"]["Hold"];
+        };
+        /** @enum {string} */
+        ItemSort: "newest" | "difficulty" | "easiest" | "uses" | "lastUse" | "unused";
+        Ids: components["schemas"]["Id"][];
+        /** @enum {string} */
+        Fault: "wrong key" | "unclear" | "wrong alignment" | "picture" | "other";
+        /** @enum {string} */
+        TagScope: "everyone" | "school" | "course" | "person";
+        /** @enum {string} */
+        BankKind: "district" | "school" | "group" | "own" | "given";
+        /** @enum {string} */
+        Standing: "reader" | "writer" | "keeper";
+        Tag: {
+            id: components["schemas"]["Id"];
+            name: string;
+            scope: components["schemas"]["TagScope"];
+            /** Format: int64 */
+            scopeId: number;
+            /** @description The school's or course's name. */
+            for: string;
+            items: number;
+            mayRename: boolean;
+        };
+        Tags: {
+            tags: components["schemas"]["Tag"][];
+            scopes: components["schemas"]["TagFor"][];
+        };
+        TagFor: {
+            scope: components["schemas"]["TagScope"];
+            /** Format: int64 */
+            scopeId: number;
+            for: string;
+        };
+        ItemTag: {
+            id: components["schemas"]["Id"];
+            name: string;
+            scope: components["schemas"]["TagScope"];
+        };
+        SavedSearch: {
+            id: components["schemas"]["Id"];
+            name: string;
+            query: string;
+        };
+        Person: {
+            id: components["schemas"]["Id"];
+            name: string;
+            email: string;
+            /** @description Schools; empty for the whole district. */
+            where: string;
+        };
+        Member: {
+            id: components["schemas"]["Id"];
+            name: string;
+            email: string;
+            standing: components["schemas"]["Standing"];
+        };
+        Bank: {
+            id: components["schemas"]["Id"];
+            name: string;
+            kind: components["schemas"]["BankKind"];
+            /** Format: int64 */
+            schoolId: number;
+            school: string;
+            about: string;
+            noCopy: boolean;
+            noPrint: boolean;
+            version: number;
+            items: number;
+            standing: components["schemas"]["Standing"];
+            write: boolean;
+            members: components["schemas"]["Member"][];
+        };
+        BankInput: {
+            name: string;
+            about: string;
+            noCopy: boolean;
+            noPrint: boolean;
+            members: {
+                id: components["schemas"]["Id"];
+                standing: components["schemas"]["Standing"];
+            }[];
+        };
+        TextRun: {
+            text: string;
+            hit: boolean;
+        };
+        Hit: {
+            stem: components["schemas"]["TextRun"][];
+            choices: components["schemas"]["TextRun"][];
+            passage: components["schemas"]["TextRun"][];
+        };
+        Hold: {
+            /**
+             * Format: int64
+             * @description 0 for who set it.
+             */
+            assessmentId: number;
+            assessment: string;
+            /** Format: date-time */
+            until?: string;
+            reason: string;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            endedAt?: string;
+        };
+        ItemVersionListed: {
+            number: number;
+            author: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ItemDifference: {
+            what: string;
+            before: string;
+            after: string;
+            text: components["schemas"]["DifferencePiece"][];
+        };
+        ItemUse: {
+            /**
+             * Format: int64
+             * @description 0 where it is not the viewer's to see.
+             */
+            assessmentId: number;
+            title: string;
+            year: string;
+            grades: string[];
+            state: string;
+            owner: string;
+            edition: number;
+            line: number;
+            version: number;
+            points: components["schemas"]["Points"];
+            /** Format: date-time */
+            sealedAt?: string;
+            /** Format: date-time */
+            firstOpens?: string;
+            students: number;
+            mine: boolean;
+            /** @description Answers wait for their readers. */
+            waits: boolean;
+            worked?: components["schemas"]["Worked"];
+        };
+        ItemUses: {
+            uses: components["schemas"]["ItemUse"][];
+            seen: components["schemas"]["ItemSeen"][];
+        };
+        ItemSeen: {
+            year: string;
+            grade: string;
+            students: number;
+        };
+        ItemOrigin: {
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            version: number;
+        };
+        Worked: {
+            n: number;
+            /** @description p-value in thousandths; -1 for fewer than ten students. */
+            difficulty: number;
+            /** Format: double */
+            discrimination?: number;
+            omitted: number;
+            notReached: number;
+        };
+        DifferencePiece: {
+            words: string;
+            /** @enum {string} */
+            in: "both" | "before" | "after";
+        };
+        ItemComment: {
+            id: components["schemas"]["Id"];
+            version: number;
+            person: string;
+            words: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ItemReport: {
+            id: components["schemas"]["Id"];
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            version: number;
+            newest: number;
+            fault: components["schemas"]["Fault"];
+            words: string;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            state: "open" | "mended" | "declined";
+            answer: string;
+            closer: string;
+            mayMend: boolean;
+            uses: components["schemas"]["ItemUse"][];
+        };
+        Notice: {
+            id: components["schemas"]["Id"];
+            words: string;
+            path: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ItemRight: {
+            act: string;
+            may: boolean;
+            why: string;
         };
         Facet: {
             name: string;
@@ -1190,6 +1747,7 @@ export interface components {
             tags: string[];
             /** Format: int64 */
             passage: number;
+            course?: string;
         };
         ItemDraftListed: {
             id: components["schemas"]["Id"];
@@ -1271,6 +1829,17 @@ export interface components {
             /** @description To other authors. */
             notes?: string;
             passage?: components["schemas"]["Passage"];
+            passageId?: components["schemas"]["Id"];
+            /** @description The version shown. */
+            number: number;
+            rights: components["schemas"]["ItemRight"][];
+            owner: string;
+            /** Format: int64 */
+            ownerId: number;
+            editors: components["schemas"]["Person"][];
+            origin?: components["schemas"]["ItemOrigin"];
+            /** @description Open ones. */
+            reports: number;
         };
         Cut: {
             percent?: components["schemas"]["Points"];
@@ -1924,6 +2493,62 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    searchItems: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listFrameworks: {
         parameters: {
             query?: never;
@@ -1947,7 +2572,42 @@ export interface operations {
     };
     listStandards: {
         parameters: {
-            query?: never;
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
@@ -1968,49 +2628,12 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    searchItems: {
-        parameters: {
-            query?: {
-                words?: string;
-                standard?: components["schemas"]["Id"];
-                passage?: components["schemas"]["Id"];
-                tag?: string;
-                kind?: components["schemas"]["Values"];
-                subject?: components["schemas"]["Values"];
-                grade?: components["schemas"]["Values"];
-                language?: components["schemas"]["Values"];
-                bank?: components["schemas"]["Values"];
-                depth?: number[];
-                /** @description In thousandths. */
-                difficultyFrom?: number;
-                /** @description In thousandths. */
-                difficultyTo?: number;
-                sort?: "newest" | "difficulty" | "uses";
-                /** @description From the page before. */
-                cursor?: components["parameters"]["Cursor"];
-                limit?: components["parameters"]["Limit"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A page. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ItemPage"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
     getItem: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Another than the newest. */
+                version?: number;
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
@@ -2027,6 +2650,644 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ItemDetail"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemVersionListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareItemVersions: {
+        parameters: {
+            query: {
+                from: number;
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDifference"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemUses"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putItemEditors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    people: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemComments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemComment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    commentOnItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemComment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemReports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemReport"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reportItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    version?: number;
+                    fault: components["schemas"]["Fault"];
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemHolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hold"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    mended: boolean;
+                    answer: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    holdItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Ids"];
+                    assessmentId?: components["schemas"]["Id"];
+                    /** @description The last day, as 2026-12-18; empty without end. */
+                    until: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    letItemsGo: {
+        parameters: {
+            query: {
+                items: components["schemas"]["Id"][];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countItemTags: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tagItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Ids"];
+                    /** @description Parted by commas. */
+                    tags: string;
+                    scope: components["schemas"]["TagScope"];
+                    /** Format: int64 */
+                    scopeId: number;
+                    off: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tags"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    renameTag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tags"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSavedSearches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedSearch"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveSearch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    query: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedSearch"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropSearch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedSearch"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listBanks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bank"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addBank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    kind: components["schemas"]["BankKind"];
+                    /** Format: int64 */
+                    schoolId: number;
+                    bank: components["schemas"]["BankInput"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bank"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBank: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BankInput"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bank"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStaff: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    seeNotice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
@@ -2059,20 +3320,38 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
-                tag?: string;
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
                 kind?: components["schemas"]["Values"];
                 subject?: components["schemas"]["Values"];
                 grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
                 language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
                 bank?: components["schemas"]["Values"];
                 depth?: number[];
                 /** @description In thousandths. */
                 difficultyFrom?: number;
                 /** @description In thousandths. */
                 difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
                 /** @description These items alone. */
                 items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
             };
             header?: never;
             path?: never;

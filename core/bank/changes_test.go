@@ -1,0 +1,98 @@
+package bank_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"pineledger/core/bank"
+	"pineledger/core/item"
+)
+
+func ferry(stem, key string, choices ...string) item.Item {
+	in := &item.Interaction{Response: "R", Choices: []item.Choice{}}
+	for i, c := range choices {
+		in.Choices = append(in.Choices, item.Choice{ID: string(rune('a' + i)), HTML: c})
+	}
+	return item.Item{Schema: 1, Kind: item.SingleChoice, Credit: item.AllOrNothing,
+		Body:         []item.Block{{HTML: stem}, {Interaction: in}},
+		Declarations: []item.Declaration{{Response: "R", Correct: []string{key}}}}
+}
+
+func TestWhatChangedBetweenTwoVersions(t *testing.T) {
+	first := bank.Version{Item: ferry("<p>When does the ferry leave?</p>", "a", "9:40", "10:15"), Standards: []string{"M6.RR.1"}, Depth: 1, Language: "en"}
+	assert.Empty(t, bank.Differences(first, first))
+
+	second := first
+	second.Item = ferry("<p>When does the last ferry leave?</p>", "b", "9:40", "10:20", "11:00")
+	second.Standards, second.Depth = []string{"M6.RR.1", "M6.RR.2"}, 2
+	got := map[string]bank.Difference{}
+	for _, c := range bank.Differences(first, second) {
+		got[c.What] = c
+	}
+	assert.Len(t, got, 6)
+	assert.Equal(t, []bank.Piece{{Words: "When does the", In: bank.InBoth}, {Words: "last", In: bank.InAfter}, {Words: "ferry leave?", In: bank.InBoth}}, got["stem"].Text)
+	assert.Equal(t, []string{"10:15", "10:20"}, []string{got["choice B"].Before, got["choice B"].After})
+	assert.Equal(t, []string{"", "11:00"}, []string{got["choice C"].Before, got["choice C"].After})
+	assert.Equal(t, []string{"A", "B"}, []string{got["key"].Before, got["key"].After})
+	assert.Equal(t, "M6.RR.1, M6.RR.2", got["standards"].After)
+	assert.Equal(t, "2", got["depth of knowledge"].After)
+}
+
+func TestChangesBesideTheText(t *testing.T) {
+	picture := func(letter string) string { return `<img src="/media/` + strings.Repeat(letter, 64) + `" alt="pier">` }
+	cases := []struct {
+		what   string
+		change func(*bank.Version)
+	}{
+		{"order of the choices", func(v *bank.Version) {
+			c := v.Item.Body[1].Interaction.Choices
+			c[0], c[1] = c[1], c[0]
+		}},
+		{"credit", func(v *bank.Version) { v.Item.Credit = item.PerChoice }},
+		{"pictures and sounds", func(v *bank.Version) { v.Item.Body[0].HTML = "<p>When?</p>" + picture("b") }},
+		{"layout or settings", func(v *bank.Version) { v.Item.Body[0].HTML = "<p><strong>When?</strong></p>" + picture("a") }},
+		{"notes", func(v *bank.Version) { v.Item.Notes = "checked" }},
+		{"feedback", func(v *bank.Version) { v.Item.Feedback = &item.Feedback{Wrong: "<p>Look at the table.</p>"} }},
+		{"passage", func(v *bank.Version) { v.Passage = "Tide tables" }},
+		{"tags", func(v *bank.Version) { v.Tags = []string{"tide"} }},
+		{"text in es", func(v *bank.Version) {
+			v.Item.Variants = []item.Variant{{Language: "es", Body: []item.Block{{HTML: "<p>¿Cuándo?</p>"}}}}
+		}},
+	}
+	for _, c := range cases {
+		before := bank.Version{Item: ferry("<p>When?</p>"+picture("a"), "a", "9:40", "10:15")}
+		after := bank.Version{Item: ferry("<p>When?</p>"+picture("a"), "a", "9:40", "10:15")}
+		c.change(&after)
+		var whats []string
+		for _, change := range bank.Differences(before, after) {
+			whats = append(whats, change.What)
+		}
+		assert.Contains(t, whats, c.what)
+	}
+}
+
+// The pieces of both and of one text alone give that text back.
+func TestLawsOfComparedTexts(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := rapid.Map(rapid.SliceOfN(rapid.SampledFrom([]string{"tide", "the", "ferry", "at", "nine", "o’clock"}), 0, 30), func(w []string) string { return strings.Join(w, " ") })
+		a, b := text.Draw(t, "a"), text.Draw(t, "b")
+		var before, after []string
+		for _, p := range bank.Compare(a, b) {
+			assert.NotEmpty(t, p.Words)
+			if p.In != bank.InAfter {
+				before = append(before, p.Words)
+			}
+			if p.In != bank.InBefore {
+				after = append(after, p.Words)
+			}
+		}
+		assert.Equal(t, a, strings.Join(before, " "))
+		assert.Equal(t, b, strings.Join(after, " "))
+		if a == b {
+			assert.LessOrEqual(t, len(bank.Compare(a, b)), 1)
+		}
+	})
+}

@@ -1,0 +1,24 @@
+package bank
+
+// Ease labels an item by its p-value, so that lists can be narrowed by it.
+type Ease string
+
+const (
+	EaseUnknown Ease = ""
+	Hard        Ease = "hard"
+	Medium      Ease = "medium"
+	Easy        Ease = "easy"
+)
+
+// EaseOf labels a p-value in thousandths: hard below .400, easy from .700 on.
+func EaseOf(difficulty int64, known bool) Ease {
+	switch {
+	case !known:
+		return EaseUnknown
+	case difficulty < 400:
+		return Hard
+	case difficulty < 700:
+		return Medium
+	}
+	return Easy
+}

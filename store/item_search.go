@@ -1,0 +1,288 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strconv"
+	"strings"
+)
+
+// ItemSort orders a search.
+type ItemSort string
+
+const (
+	NewestFirst   ItemSort = "newest"
+	HardestFirst  ItemSort = "difficulty"
+	EasiestFirst  ItemSort = "easiest"
+	MostUsed      ItemSort = "uses"
+	LastUsed      ItemSort = "lastUse"
+	LongestUnused ItemSort = "unused"
+)
+
+// sortKeys give each order one number to page by, largest first.
+var sortKeys = map[ItemSort]string{
+	NewestFirst:   "i.changed_at",
+	HardestFirst:  "-COALESCE(i.difficulty, 1001)",
+	EasiestFirst:  "COALESCE(i.difficulty, -1)",
+	MostUsed:      "i.uses",
+	LastUsed:      "i.last_used",
+	LongestUnused: "-i.last_used",
+}
+
+// ItemScope is how far a search reaches. Its zero value reaches nothing.
+type ItemScope struct {
+	All   bool    // everything, for the program itself
+	Banks []int64 // the banks that who asks may look into
+	Held  []int64 // items on hold that who asks may not know of
+}
+
+func (s ItemScope) add(w *where) {
+	if s.All {
+		return
+	}
+	condition, args := in("i.bank_id", s.Banks)
+	w.add(condition, args...)
+	if len(s.Held) > 0 {
+		w.add("i.id NOT IN (SELECT value FROM json_each(?))", jsonIDs(s.Held))
+	}
+}
+
+// jsonIDs passes a list of any length as one argument.
+func jsonIDs(ids []int64) string {
+	data, err := json.Marshal(ids)
+	if err != nil {
+		panic(err) // numbers
+	}
+	return string(data)
+}
+
+// ItemQuery is a search of the bank. Zero values do not restrict, but for Scope.
+type ItemQuery struct {
+	Scope          ItemScope
+	Words          string
+	Standards      []int64 // aligned to any of these; what lies below is already among them
+	Alone          bool    // aligned to nothing
+	PassageID      int64
+	TagIDs         []int64 // any of these
+	OwnerID        int64
+	DifficultyFrom *int
+	DifficultyTo   *int
+	UsesFrom       *int
+	UsesTo         *int
+	UsedSince      int64 // ms
+	NotUsedSince   int64
+	Only           []int64 // these ids
+	// Facets: any of the values of each.
+	Kinds, Subjects, Grades, Courses, Languages, Eases, Banks []string
+	Depths                                                    []int
+	Sort                                                      ItemSort
+	Cursor                                                    string // of the page before
+	Limit                                                     int
+}
+
+// conditions other than facets.
+func (q ItemQuery) conditions() where {
+	var w where
+	q.Scope.add(&w)
+	if match := matchWords(q.Words); match != "" {
+		w.add("i.id IN (SELECT rowid FROM item_words WHERE item_words MATCH ?)", match)
+	}
+	if q.Alone {
+		w.add("i.alignment_id = ?", emptySet)
+	}
+	if q.Standards != nil {
+		w.add("i.alignment_id IN (SELECT alignment_id FROM alignment_standard WHERE standard_id IN (SELECT value FROM json_each(?)))", jsonIDs(q.Standards))
+	}
+	if q.PassageID > 0 {
+		w.add("i.passage_id = ?", q.PassageID)
+	}
+	if q.TagIDs != nil {
+		w.add("i.tag_set_id IN (SELECT tag_set_id FROM tag_set_tag WHERE tag_id IN (SELECT value FROM json_each(?)))", jsonIDs(q.TagIDs))
+	}
+	if q.OwnerID > 0 {
+		w.add("i.owner_id = ?", q.OwnerID)
+	}
+	for _, bound := range []struct {
+		condition string
+		value     *int
+	}{{"i.difficulty >= ?", q.DifficultyFrom}, {"i.difficulty <= ?", q.DifficultyTo}, {"i.uses >= ?", q.UsesFrom}, {"i.uses <= ?", q.UsesTo}} {
+		if bound.value != nil {
+			w.add(bound.condition, *bound.value)
+		}
+	}
+	if q.UsedSince > 0 {
+		w.add("i.last_used >= ?", q.UsedSince)
+	}
+	if q.NotUsedSince > 0 {
+		w.add("i.last_used < ?", q.NotUsedSince)
+	}
+	if q.Only != nil {
+		w.add("i.id IN (SELECT value FROM json_each(?))", jsonIDs(q.Only))
+	}
+	return w
+}
+
+// matchWords turns typed words into a query that finds all of them, the last one
+// also while it is being typed.
+func matchWords(words string) string {
+	var out []string
+	for _, word := range strings.Fields(words) {
+		out = append(out, `"`+strings.ReplaceAll(word, `"`, `""`)+`"`)
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return strings.Join(out, " ") + "*"
+}
+
+func (q ItemQuery) facets(w *where) {
+	facet := func(column string, values []string) {
+		if len(values) > 0 {
+			condition, args := in(column, values)
+			w.add(condition, args...)
+		}
+	}
+	facet("i.kind", q.Kinds)
+	facet("i.subject", q.Subjects)
+	facet("i.grade", q.Grades)
+	facet("i.course", q.Courses)
+	facet("i.language", q.Languages)
+	facet("i.ease", q.Eases)
+	if len(q.Banks) > 0 {
+		condition, args := in("name", q.Banks)
+		w.add("i.bank_id IN (SELECT id FROM bank WHERE "+condition+")", args...)
+	}
+	if len(q.Depths) > 0 {
+		condition, args := in("i.depth", q.Depths)
+		w.add(condition, args...)
+	}
+}
+
+// Items gives a page of a search and the cursor of the next, "" at the end. The
+// page is found on its narrow rows first, and only its items are read whole.
+func (r Reader) Items(ctx context.Context, q ItemQuery) (items []Item, next string, err error) {
+	w := q.conditions()
+	q.facets(&w)
+	key, ok := sortKeys[q.Sort]
+	if !ok {
+		key = sortKeys[NewestFirst]
+	}
+	if value, id, ok := readCursor(q.Cursor); ok {
+		w.add("("+key+", i.id) < (?, ?)", value, id)
+	}
+	var rows []struct {
+		Item
+		Key int64 `db:"key"`
+	}
+	query := "SELECT page.key, " + itemColumns + " FROM (SELECT i.id, " + key + " AS key FROM item i" + w.String() +
+		" ORDER BY " + key + " DESC, i.id DESC LIMIT ?) page JOIN item i ON i.id = page.id" + itemJoins + " ORDER BY page.key DESC, i.id DESC"
+	err = r.list(ctx, &rows, query, append(w.args, q.Limit)...)
+	for _, row := range rows {
+		items = append(items, row.Item)
+	}
+	if len(rows) == q.Limit && q.Limit > 0 {
+		last := rows[len(rows)-1]
+		next = fmt.Sprintf("%d.%d", last.Key, last.ID)
+	}
+	return items, next, err
+}
+
+// CountItems counts what a search finds.
+func (r Reader) CountItems(ctx context.Context, q ItemQuery) (int, error) {
+	w := q.conditions()
+	q.facets(&w)
+	var n int
+	err := r.get(ctx, &n, "SELECT COUNT(*) FROM item i"+w.String(), w.args...)
+	return n, err
+}
+
+func readCursor(cursor string) (value, id int64, ok bool) {
+	a, b, found := strings.Cut(cursor, ".")
+	value, err1 := strconv.ParseInt(a, 10, 64)
+	id, err2 := strconv.ParseInt(b, 10, 64)
+	return value, id, found && err1 == nil && err2 == nil
+}
+
+// FacetGroup counts the items that share all their facets.
+type FacetGroup struct {
+	Kind     string `db:"kind"`
+	Subject  string `db:"subject"`
+	Grade    string `db:"grade"`
+	Course   string `db:"course"`
+	Depth    int    `db:"depth"`
+	Language string `db:"language"`
+	Ease     string `db:"ease"`
+	Bank     string `db:"bank"`
+	Count    int    `db:"n"`
+}
+
+// ItemFacets groups what a search without its facets finds.
+func (r Reader) ItemFacets(ctx context.Context, q ItemQuery) ([]FacetGroup, error) {
+	w := q.conditions()
+	var out []FacetGroup
+	err := r.list(ctx, &out, `SELECT g.kind, g.subject, g.grade, g.course, g.depth, g.language, g.ease, b.name AS bank, g.n FROM
+		(SELECT i.subject, i.grade, i.course, i.kind, i.depth, i.language, i.ease, i.bank_id, COUNT(*) AS n FROM item i`+w.String()+`
+			GROUP BY i.subject, i.grade, i.course, i.kind, i.depth, i.language, i.ease, i.bank_id) g JOIN bank b ON b.id = g.bank_id`, w.args...)
+	return out, err
+}
+
+// SetCount is how many found items share a set of standards, or of tags.
+type SetCount struct {
+	SetID int64 `db:"set_id"`
+	Count int   `db:"n"`
+}
+
+// ItemAlignments groups what a search finds by the standards it is aligned to.
+func (r Reader) ItemAlignments(ctx context.Context, q ItemQuery) ([]SetCount, error) {
+	return r.itemSets(ctx, q, "i.alignment_id")
+}
+
+// ItemTagSets groups what a search finds by the tags it carries.
+func (r Reader) ItemTagSets(ctx context.Context, q ItemQuery) ([]SetCount, error) {
+	return r.itemSets(ctx, q, "i.tag_set_id")
+}
+
+func (r Reader) itemSets(ctx context.Context, q ItemQuery, column string) ([]SetCount, error) {
+	w := q.conditions()
+	q.facets(&w)
+	var out []SetCount
+	err := r.list(ctx, &out, "SELECT "+column+" AS set_id, COUNT(*) AS n FROM item i"+w.String()+" GROUP BY "+column, w.args...)
+	return out, err
+}
+
+// HitBegins and HitEnds stand around each word that a search found.
+const (
+	HitBegins = "\x02"
+	HitEnds   = "\x03"
+)
+
+// Hit shows where an item holds the words of a search. Choices and Passage are
+// the surroundings of the hit, "" without one there.
+type Hit struct {
+	ItemID  int64  `db:"item_id"`
+	Stem    string `db:"stem"`
+	Choices string `db:"choices"`
+	Passage string `db:"passage"`
+}
+
+// ItemHits marks the words of a search in the items of a page.
+func (r Reader) ItemHits(ctx context.Context, words string, items []int64) ([]Hit, error) {
+	match := matchWords(words)
+	if match == "" || len(items) == 0 {
+		return nil, nil
+	}
+	var out []Hit
+	err := r.list(ctx, &out, `SELECT rowid AS item_id, highlight(item_words, 1, char(2), char(3)) AS stem,
+			snippet(item_words, 2, char(2), char(3), '…', 12) AS choices, snippet(item_words, 3, char(2), char(3), '…', 12) AS passage
+		FROM item_words WHERE item_words MATCH ? AND rowid IN (SELECT value FROM json_each(?))`, match, jsonIDs(items))
+	for i := range out {
+		if !strings.Contains(out[i].Choices, HitBegins) {
+			out[i].Choices = ""
+		}
+		if !strings.Contains(out[i].Passage, HitBegins) {
+			out[i].Passage = ""
+		}
+	}
+	return out, err
+}
