@@ -108,6 +108,15 @@ func (h *handlers) SearchItems(ctx context.Context, r SearchItemsRequestObject) 
 	return SearchItems200JSONResponse(out), nil
 }
 
+func (h *handlers) ListItemIds(ctx context.Context, r ListItemIdsRequestObject) (ListItemIdsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	ids, err := h.app.ItemIDs(ctx, v, searchOf(SearchItemsParams(r.Params)))
+	return ListItemIds200JSONResponse{Ids: ids}, err
+}
+
 func shown(s item.Shown) Shown {
 	out := Shown{Kind: string(s.Kind), Body: each(s.Body, shownBlock)}
 	if len(s.Variants) > 0 {

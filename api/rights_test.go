@@ -61,6 +61,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listFrameworks", "GET /frameworks", "", [6]int{f, y, y, y, y, y}},
 		{"listStandards", "GET /frameworks/1/standards", "", [6]int{f, y, y, y, y, y}},
 		{"searchItems", "GET /items", "", [6]int{f, y, y, y, y, y}},
+		{"listItemIds", "GET /item-ids", "", [6]int{f, y, y, y, y, y}},
 		{"getItem", "GET /items/1", "", [6]int{f, y, y, y, y, y}},
 		{"listItemVersions", "GET /items/1/versions", "", [6]int{f, y, y, y, y, y}},
 		{"compareItemVersions", "GET /items/1/changes?from=1&to=1", "", [6]int{f, y, y, y, y, y}},

@@ -2124,6 +2124,54 @@ type HoldItemsJSONBody struct {
 	Until string `json:"until"`
 }
 
+// ListItemIdsParams defines parameters for ListItemIds.
+type ListItemIdsParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Cursor From the page before.
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
 // ExportItemsParams defines parameters for ExportItems.
 type ExportItemsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
@@ -2618,6 +2666,9 @@ type ServerInterface interface {
 	// HoldItems Reserve items for an assessment, or for oneself until a day.
 	// (POST /item-holds)
 	HoldItems(ctx *echo.Context) error
+	// ListItemIds The ids of the first 5,000 items that a search finds.
+	// (GET /item-ids)
+	ListItemIds(ctx *echo.Context, params ListItemIdsParams) error
 	// ExportItems What a search finds, as a QTI 3.0 package.
 	// (GET /item-package.zip)
 	ExportItems(ctx *echo.Context, params ExportItemsParams) error
@@ -3727,6 +3778,185 @@ func (w *ServerInterfaceWrapper) HoldItems(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.HoldItems(ctx)
+	return err
+}
+
+// ListItemIds converts echo context to params.
+func (w *ServerInterfaceWrapper) ListItemIds(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListItemIdsParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
+	// ------------- Optional query parameter "passage" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter passage: %s", err))
+	}
+
+	// ------------- Optional query parameter "tag" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "depth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "depth", ctx.QueryParams(), &params.Depth, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter depth: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyFrom", ctx.QueryParams(), &params.DifficultyFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", ctx.QueryParams(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter cursor: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListItemIds(ctx, params)
 	return err
 }
 
@@ -5183,6 +5413,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/demo/session", wrapper.SignInToTry, options.OperationMiddlewares["signInToTry"]...)
 	router.GET(options.BaseURL+"/today", wrapper.GetToday, options.OperationMiddlewares["getToday"]...)
 	router.GET(options.BaseURL+"/items", wrapper.SearchItems, options.OperationMiddlewares["searchItems"]...)
+	router.GET(options.BaseURL+"/item-ids", wrapper.ListItemIds, options.OperationMiddlewares["listItemIds"]...)
 	router.GET(options.BaseURL+"/frameworks", wrapper.ListFrameworks, options.OperationMiddlewares["listFrameworks"]...)
 	router.GET(options.BaseURL+"/frameworks/:id/standards", wrapper.ListStandards, options.OperationMiddlewares["listStandards"]...)
 	router.GET(options.BaseURL+"/items/:id", wrapper.GetItem, options.OperationMiddlewares["getItem"]...)
@@ -6707,6 +6938,47 @@ type HoldItemsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response HoldItemsdefaultApplicationProblemPlusJSONResponse) VisitHoldItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemIdsRequestObject struct {
+	Params ListItemIdsParams
+}
+
+type ListItemIdsResponseObject interface {
+	VisitListItemIdsResponse(w http.ResponseWriter) error
+}
+
+type ListItemIds200JSONResponse struct {
+	Ids []Id `json:"ids"`
+}
+
+func (response ListItemIds200JSONResponse) VisitListItemIdsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListItemIdsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListItemIdsdefaultApplicationProblemPlusJSONResponse) VisitListItemIdsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8777,6 +9049,9 @@ type StrictServerInterface interface {
 	// HoldItems Reserve items for an assessment, or for oneself until a day.
 	// (POST /item-holds)
 	HoldItems(ctx context.Context, request HoldItemsRequestObject) (HoldItemsResponseObject, error)
+	// ListItemIds The ids of the first 5,000 items that a search finds.
+	// (GET /item-ids)
+	ListItemIds(ctx context.Context, request ListItemIdsRequestObject) (ListItemIdsResponseObject, error)
 	// ExportItems What a search finds, as a QTI 3.0 package.
 	// (GET /item-package.zip)
 	ExportItems(ctx context.Context, request ExportItemsRequestObject) (ExportItemsResponseObject, error)
@@ -10219,6 +10494,31 @@ func (sh *strictHandler) HoldItems(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(HoldItemsResponseObject); ok {
 		return validResponse.VisitHoldItemsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListItemIds operation middleware
+func (sh *strictHandler) ListItemIds(ctx *echo.Context, params ListItemIdsParams) error {
+	var request ListItemIdsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListItemIds(ctx.Request().Context(), request.(ListItemIdsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListItemIds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListItemIdsResponseObject); ok {
+		return validResponse.VisitListItemIdsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -143,6 +143,19 @@ func (a *App) Items(ctx context.Context, v roster.Viewer, in ItemSearch) (ItemPa
 	return page, nil
 }
 
+// ItemIDs gives the ids of the first items that a search finds, to act on all of them at once.
+func (a *App) ItemIDs(ctx context.Context, v roster.Viewer, in ItemSearch) ([]int64, error) {
+	if !v.MayReadKeys() {
+		return nil, ErrForbidden
+	}
+	q, err := a.query(ctx, v, in)
+	if err != nil {
+		return nil, err
+	}
+	q.Limit, q.Cursor = mostTagged, ""
+	return a.store.ItemIDs(ctx, q)
+}
+
 // found adds to the items of a page what lists show beside them.
 func (a *App) found(ctx context.Context, v roster.Viewer, words string, items []store.Item) ([]FoundItem, error) {
 	ids, sets := make([]int64, len(items)), []int64{}

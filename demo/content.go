@@ -30,6 +30,7 @@ type draftItem struct {
 	unit       string
 	credit     string
 	tags       []string
+	bank       string // "" for the district's
 	passage    string
 	title      string // of the passage
 	text       string // of the passage, on its first item

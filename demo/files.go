@@ -92,6 +92,9 @@ func levelOf(code string) string {
 
 // writeItems writes the bank as an items file.
 func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return "", err
+	}
 	path := filepath.Join(dir, "bank.items.csv")
 	head := []string{"identifier", "bank", "kind", "subject", "grade", "standards", "depth", "difficulty", "language", "tags", "passage", "passage_title", "passage_text",
 		"stem", "choice_1", "choice_2", "choice_3", "choice_4", "choice_5", "target_1", "target_2", "target_3", "target_4", "key", "credit", "joins", "slips", "line", "text", "tolerance", "unit", "units"}
@@ -99,7 +102,11 @@ func writeItems(dir string, r *rand.Rand, items []draftItem) (string, error) {
 	for i := range items {
 		it := &items[i]
 		choices, key := it.shuffled(r)
-		row := []string{it.identifier, bankName, it.kind, it.subject, it.grade, it.standard, fmt.Sprint(it.depth), fmt.Sprintf("%.3f", it.p), "en",
+		bank := it.bank
+		if bank == "" {
+			bank = bankName
+		}
+		row := []string{it.identifier, bank, it.kind, it.subject, it.grade, it.standard, fmt.Sprint(it.depth), fmt.Sprintf("%.3f", it.p), "en",
 			strings.Join(it.tags, ";"), it.passage, it.title, passageHTML(it.text), it.stem}
 		row = append(append(row, padded(choices, 5)...), padded(it.targets, 4)...)
 		slips := ""

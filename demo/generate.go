@@ -40,6 +40,7 @@ type generator struct {
 	events []event // what is still to happen, told in any order
 
 	items     map[string]draftItem // by identifier
+	stems     map[string]bool      // in use
 	district  roster.Viewer
 	second    roster.Viewer
 	bandSets  map[string]int64
@@ -55,7 +56,7 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		o.Say = func(string) {}
 	}
 	g := &generator{store: s, r: rand.New(rand.NewPCG(o.Seed, 2026)), now: o.Now, say: o.Say,
-		items: map[string]draftItem{}, bandSets: map[string]int64{}, abilities: map[int64]float64{}}
+		items: map[string]draftItem{}, stems: map[string]bool{}, bandSets: map[string]int64{}, abilities: map[int64]float64{}}
 	var err error
 	g.app, err = app.New(ctx, app.Config{Store: s, Secret: secret, Now: func() time.Time { g.clock = g.clock.Add(time.Millisecond); return g.clock },
 		Log: slog.New(slog.DiscardHandler)})
@@ -68,7 +69,8 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		func() error { return g.given(ctx) },
 		func() error { return g.out(ctx) },
 		func() error { return g.faceToFace(ctx) },
-		func() error { g.drafts(ctx); return g.play() },
+		func() error { g.drafts(ctx); return g.talk(ctx) },
+		g.play,
 		func() error { return s.Optimize(ctx) },
 	} {
 		if err := step(); err != nil {
@@ -168,6 +170,7 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	}
 	for _, it := range bank {
 		g.items[it.identifier] = it
+		g.stems[it.stem] = true
 	}
 	if err := g.take(ctx, g.district, app.ImportItems, path); err != nil {
 		return err
@@ -175,7 +178,10 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	if path, err = writePackage(dir); err != nil {
 		return err
 	}
-	return g.take(ctx, g.district, app.ImportItems, path)
+	if err := g.take(ctx, g.district, app.ImportItems, path); err != nil {
+		return err
+	}
+	return g.banks(ctx, dir)
 }
 
 func (g *generator) take(ctx context.Context, v roster.Viewer, kind app.ImportKind, path string) error {

@@ -188,6 +188,15 @@ func (r Reader) Items(ctx context.Context, q ItemQuery) (items []Item, next stri
 	return items, next, err
 }
 
+// ItemIDs gives the ids of what a search finds, without order.
+func (r Reader) ItemIDs(ctx context.Context, q ItemQuery) ([]int64, error) {
+	w := q.conditions()
+	q.facets(&w)
+	out := []int64{}
+	err := r.list(ctx, &out, "SELECT i.id FROM item i"+w.String()+" LIMIT ?", append(w.args, q.Limit)...)
+	return out, err
+}
+
 // CountItems counts what a search finds.
 func (r Reader) CountItems(ctx context.Context, q ItemQuery) (int, error) {
 	w := q.conditions()
@@ -257,8 +266,8 @@ const (
 	HitEnds   = "\x03"
 )
 
-// Hit shows where an item holds the words of a search. Choices and Passage are
-// the surroundings of the hit, "" without one there.
+// Hit shows where an item holds the words of a search: the surroundings of the hit
+// in each text. Choices and Passage are "" without one there.
 type Hit struct {
 	ItemID  int64  `db:"item_id"`
 	Stem    string `db:"stem"`
@@ -273,7 +282,7 @@ func (r Reader) ItemHits(ctx context.Context, words string, items []int64) ([]Hi
 		return nil, nil
 	}
 	var out []Hit
-	err := r.list(ctx, &out, `SELECT rowid AS item_id, highlight(item_words, 1, char(2), char(3)) AS stem,
+	err := r.list(ctx, &out, `SELECT rowid AS item_id, snippet(item_words, 1, char(2), char(3), '…', 14) AS stem,
 			snippet(item_words, 2, char(2), char(3), '…', 12) AS choices, snippet(item_words, 3, char(2), char(3), '…', 12) AS passage
 		FROM item_words WHERE item_words MATCH ? AND rowid IN (SELECT value FROM json_each(?))`, match, jsonIDs(items))
 	for i := range out {

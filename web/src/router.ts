@@ -19,6 +19,17 @@ export const router = createRouter({
     { path: '/today', component: () => import('./places/today/Today.vue'), meta: { title: 'Today', right: 'staff' } },
     { path: '/bank', component: () => import('./places/bank/Bank.vue'), meta: { title: 'Bank', right: 'readKeys' } },
     {
+      path: '/bank/items/:id(\\d+)',
+      component: () => import('./places/bank/item/ItemPage.vue'),
+      meta: { title: 'Bank', right: 'readKeys' },
+    },
+    {
+      path: '/bank/banks',
+      component: () => import('./places/bank/banks/Banks.vue'),
+      meta: { title: 'Bank', right: 'readKeys' },
+    },
+    { path: '/bank/tags', component: () => import('./places/bank/Tags.vue'), meta: { title: 'Bank', right: 'readKeys' } },
+    {
       path: '/bank/write/:id(\\d+)',
       component: () => import('./places/write/Write.vue'),
       meta: { title: 'Bank', right: 'build' },

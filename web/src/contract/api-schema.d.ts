@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/item-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of the first 5,000 items that a search finds. */
+        get: operations["listItemIds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/frameworks": {
         parameters: {
             query?: never;
@@ -2544,6 +2561,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemIds: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ids. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ids: components["schemas"]["Id"][];
+                    };
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,25 +1,36 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-vue'
 import { computed, ref, watch } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
+import { searchParams, type BankQuery } from './useBankQuery'
 
-/** Frameworks and their standards with counts; choosing one narrows the search to it and everything below. */
-const props = defineProps<{ chosen: number | undefined }>()
+/**
+ * Frameworks and their standards with what the search finds at and below each;
+ * choosing one narrows the search to it and everything below.
+ */
+const props = defineProps<{ chosen: number | undefined; search?: BankQuery }>()
 const emit = defineEmits<{ choose: [id: number | undefined] }>()
 
 const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
+// What is chosen here, and the order, change no count.
+const counted = computed(() =>
+  props.search ? { ...searchParams(props.search), standard: undefined, unaligned: undefined, sort: undefined } : {},
+)
 const trees = useQuery({
-  queryKey: ['standards', computed(() => frameworks.data.value?.map((f) => f.id))],
+  queryKey: ['standards', computed(() => frameworks.data.value?.map((f) => f.id)), counted],
   queryFn: async () =>
     Promise.all(
       (frameworks.data.value ?? []).map(async (framework) => ({
         framework,
-        standards: await call(api.GET('/frameworks/{id}/standards', { params: { path: { id: framework.id } } })),
+        standards: await call(
+          api.GET('/frameworks/{id}/standards', { params: { path: { id: framework.id }, query: counted.value } }),
+        ),
       })),
     ),
   enabled: computed(() => !!frameworks.data.value),
   staleTime: 60_000,
+  placeholderData: keepPreviousData,
 })
 
 interface Node {

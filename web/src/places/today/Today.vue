@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
@@ -7,14 +7,20 @@ import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
+import ReportEntry from '@/places/bank/item/ReportEntry.vue'
 import DoorButtons from '@/places/rooms/DoorButtons.vue'
-import { api, call, type Schemas } from '@/contract/client'
-import { day, gradesName, plural, windowOf } from '@/contract/format'
+import { api, call, queries, type Schemas } from '@/contract/client'
+import { day, gradesName, moment, plural, windowOf } from '@/contract/format'
 import { useSession } from '@/contract/session'
 
 const router = useRouter()
 const { session, may } = useSession()
 const today = useQuery({ queryKey: ['today'], queryFn: () => call(api.GET('/today')), refetchInterval: 10_000 })
+
+const see = useMutation({
+  mutationFn: (id: number) => call(api.DELETE('/notices/{id}', { params: { path: { id } } })),
+  onSuccess: () => queries.invalidateQueries({ queryKey: ['today'] }),
+})
 
 /** One line a distribution for coordinators; teachers see each of their sittings. */
 interface Group {
@@ -53,6 +59,22 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
   <div class="page">
     <PageHead title="Today" :note="session ? day(new Date().toISOString()) : ''" />
     <Trouble :error="today.error.value" />
+
+    <section v-if="today.data.value?.notices.length" aria-labelledby="notices">
+      <h2 id="notices">For you</h2>
+      <ul class="notices">
+        <li v-for="n in today.data.value.notices" :key="n.id">
+          <RouterLink :to="n.path" @click="see.mutate(n.id)">{{ n.words }}</RouterLink>
+          <span class="soft">{{ moment(n.at) }}</span>
+          <button type="button" class="link-button" @click="see.mutate(n.id)">seen</button>
+        </li>
+      </ul>
+    </section>
+
+    <section v-if="today.data.value?.reports.length" aria-labelledby="reports">
+      <h2 id="reports">Reports on your items</h2>
+      <ReportEntry v-for="r in today.data.value.reports" :key="r.id" :report="r" named />
+    </section>
 
     <section v-if="today.data.value" aria-labelledby="sittings">
       <h2 id="sittings">Sittings</h2>
@@ -176,6 +198,22 @@ h2 {
 }
 .title {
   margin: 10px 0 4px;
+}
+.notices {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+  border-top: 1.5px solid var(--ink);
+}
+.notices li {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  min-height: 32px;
+  border-bottom: 1px solid var(--rule);
+}
+.notices a {
+  flex: 1;
 }
 .two {
   display: grid;

@@ -19,6 +19,11 @@ const standards = useQuery({
   staleTime: 60_000,
 })
 const passages = useQuery({ queryKey: ['passages'], queryFn: () => call(api.GET('/passages')), staleTime: 60_000 })
+const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+/** Those that one writes in, and the one that is named, whatever it is. */
+const bankNames = computed(() => [
+  ...new Set([props.meta.bank, ...(banks.data.value ?? []).filter((b) => b.write).map((b) => b.name)]),
+])
 const textOf = (code: string) => standards.data.value?.find((s) => s.code === code)?.text ?? ''
 
 const code = ref('')
@@ -102,8 +107,11 @@ const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended
     </div>
     <div class="pair">
       <label id="bank"
-        >Bank <input :value="meta.bank" maxlength="200" @change="meta.bank = ($event.target as HTMLInputElement).value"
-      /></label>
+        >Bank
+        <select :value="meta.bank" @change="meta.bank = ($event.target as HTMLSelectElement).value">
+          <option v-for="b in bankNames" :key="b" :value="b">{{ b }}</option>
+        </select></label
+      >
       <label
         >Language
         <select :value="meta.language" @change="meta.language = ($event.target as HTMLSelectElement).value">
@@ -118,6 +126,14 @@ const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended
         <option v-for="p in passages.data.value ?? []" :key="p.id" :value="p.id">{{ p.title }}, {{ p.words }} words</option>
       </select></label
     >
+    <label id="course"
+      >Course
+      <input
+        :value="meta.course ?? ''"
+        maxlength="100"
+        placeholder="where it is meant for one"
+        @change="meta.course = ($event.target as HTMLInputElement).value.trim()"
+    /></label>
     <label>Keywords, separated by commas <input v-model.lazy="tags" maxlength="1000" /></label>
     <label id="identifier"
       >Identifier

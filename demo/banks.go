@@ -1,0 +1,165 @@
+package demo
+
+import (
+	"context"
+	"fmt"
+	"math/rand/v2"
+	"path/filepath"
+	"time"
+
+	"pineledger/app"
+	"pineledger/core/bank"
+	"pineledger/core/item"
+	"pineledger/core/roster"
+)
+
+// The banks beside the district's.
+const (
+	givenBank  = "Lantern Coast collection"
+	schoolBank = "Quarry Road Middle bank"
+	groupBank  = "Ratio and rate, item writers"
+)
+
+// banks makes a school's, a group's and a given bank, with items.
+func (g *generator) banks(ctx context.Context, dir string) error {
+	g.say("more banks")
+	school, err := g.schoolNamed(ctx, "Quarry Road Middle")
+	if err != nil {
+		return err
+	}
+	head, err := g.headOf(ctx, "Quarry Road Middle")
+	if err != nil {
+		return err
+	}
+	for _, b := range []struct {
+		kind   bank.Kind
+		school int64
+		in     app.BankInput
+	}{
+		{bank.Given, 0, app.BankInput{Name: givenBank, About: "Bought in 2025; to be placed and copied, not to be printed.", NoPrint: true}},
+		{bank.School, school, app.BankInput{Name: schoolBank, About: "Quick checks of the school’s own."}},
+		{bank.Group, 0, app.BankInput{Name: groupBank, About: "Drafted here before they are offered to the district.",
+			Members: []app.MemberInput{{PersonID: g.second.PersonID, Standing: bank.Keeper}, {PersonID: head.PersonID, Standing: bank.Writer}}}},
+	} {
+		if _, err := g.app.AddBank(ctx, g.district, b.kind, b.school, b.in); err != nil {
+			return err
+		}
+	}
+	// Numbers of their own; their templates are those of the district's bank.
+	r := rand.New(rand.NewPCG(uint64(g.now.Year()), 11))
+	var items []draftItem
+	for _, part := range []struct {
+		bank, prefix string
+		every, most  int
+	}{{givenBank, "LC", 5, 24}, {schoolBank, "QR", 7, 12}, {groupBank, "RR", 11, 10}} {
+		items = append(items, g.others(r, part.bank, part.prefix, part.every, part.most)...)
+	}
+	path, err := writeItems(filepath.Join(dir, "others"), r, items)
+	if err != nil {
+		return err
+	}
+	return g.take(ctx, g.district, app.ImportItems, path)
+}
+
+// others makes items of every so-manieth template.
+func (g *generator) others(r *rand.Rand, bankName, prefix string, every, most int) []draftItem {
+	var out []draftItem
+	for i := 0; i < len(templates) && len(out) < most; i++ {
+		t := templates[(i*every+len(prefix))%len(templates)]
+		it := t.make(r)
+		for tries := 0; (!sound(it) || g.stems[it.stem]) && tries < 200; tries++ {
+			it = t.make(r)
+		}
+		if !sound(it) || g.stems[it.stem] {
+			continue
+		}
+		g.stems[it.stem] = true
+		it.bank, it.identifier = bankName, fmt.Sprintf("%s-%03d", prefix, len(out)+1)
+		it.standard, it.depth, it.subject, it.grade, it.p = t.standard, t.depth, "mathematics", gradeOf(t.standard), t.p
+		out = append(out, it)
+	}
+	return out
+}
+
+func (g *generator) schoolNamed(ctx context.Context, name string) (int64, error) {
+	schools, err := g.store.Schools(ctx, roster.Scope{District: true})
+	for _, s := range schools {
+		if s.Name == name {
+			return s.ID, nil
+		}
+	}
+	return 0, fmt.Errorf("no school %s: %w", name, err)
+}
+
+// headOf gives a school's coordinator.
+func (g *generator) headOf(ctx context.Context, school string) (roster.Viewer, error) {
+	heads, err := g.store.PeopleToTry(ctx, roster.SchoolCoordinator, 50)
+	for _, p := range heads {
+		if p.School == school {
+			return g.app.Viewer(ctx, p.ID)
+		}
+	}
+	return roster.Viewer{}, fmt.Errorf("%s has no coordinator: %w", school, err)
+}
+
+// talk lets people work with the bank: tags, holds, comments, a report, a new version.
+func (g *generator) talk(ctx context.Context) error {
+	g.say("tags, holds, comments and a report")
+	head, err := g.headOf(ctx, "Quarry Road Middle")
+	if err != nil {
+		return err
+	}
+	known, err := g.store.Known(ctx, "item")
+	if err != nil {
+		return err
+	}
+	ids := func(identifiers ...string) (out []int64) {
+		for _, i := range identifiers {
+			out = append(out, known[i].ID)
+		}
+		return out
+	}
+	miskeyed := known["M6-EX-3-900"].ID
+	at := func(daysAgo, hour int, do func() error) { g.at(g.day(daysAgo, hour, 20), do) }
+	at(33, 15, func() error {
+		return g.app.TagItems(ctx, g.district, ids("M6-RR-1a-001", "M6-RR-1a-002", "M6-RR-2-001", "M6-RR-3a-001"), "ferry, rates", bank.Tag{Scope: bank.ForEveryone}, nil)
+	})
+	at(20, 16, func() error {
+		return g.app.TagItems(ctx, g.district, ids("M6-RR-1a-003", "M6-EX-1-001"), "ask tomás", bank.Tag{Scope: bank.ForPerson, ScopeID: g.district.PersonID}, nil)
+	})
+	at(19, 15, func() error {
+		return g.app.TagItems(ctx, head, ids("M6-RR-1a-001", "M7-NP-1-001"), "bell work", bank.Tag{Scope: bank.ForSchool, ScopeID: head.Posts[0].SchoolID}, nil)
+	})
+	at(16, 10, func() error { return g.reword(ctx, known["M6-RR-1a-001"].ID) })
+	at(15, 11, func() error {
+		_, err := g.app.Comment(ctx, head, known["M6-RR-1a-001"].ID, "Our sixth graders read the old wording as a question about both ferries. The new one is clearer.")
+		return err
+	})
+	at(4, 13, func() error {
+		return g.app.ReportItem(ctx, head, miskeyed, 0, "wrong key", "Twenty-eight kilograms in seven equal crates are 4 kilograms each, and the key says 10.")
+	})
+	at(2, 14, func() error {
+		return g.app.HoldItems(ctx, g.second, app.HoldInput{Items: ids("M7-NP-1-002", "M7-NP-1-003"), Until: g.now.AddDate(0, 0, 40).Format(time.DateOnly), Reason: "For the grade 7 benchmark in January."})
+	})
+	return nil
+}
+
+// reword keeps a second version of an item.
+func (g *generator) reword(ctx context.Context, id int64) error {
+	d, err := g.app.BeginItem(ctx, g.district, "", id)
+	if err != nil {
+		return err
+	}
+	it := d.Document
+	it.Body = append([]item.Block{}, it.Body...)
+	it.Body[0].HTML = "<p>Read the question twice before you choose.</p><p>" + item.PlainText(it.Body[0].HTML) + "</p>"
+	it.Notes = "Reworded after the fall benchmark."
+	if d, err = g.app.PutItemDraft(ctx, g.district, d.ID, d.Version, it, d.Meta); err != nil {
+		return err
+	}
+	if len(d.Problems) > 0 {
+		return fmt.Errorf("the reworded item: %v", d.Problems)
+	}
+	_, err = g.app.KeepItem(ctx, g.district, d.ID, d.Version)
+	return err
+}

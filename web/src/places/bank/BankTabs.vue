@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { RouterLink, useRoute } from 'vue-router'
+
+/** The rooms of the bank. */
+const route = useRoute()
+const tabs = [
+  ['/bank', 'Items'],
+  ['/bank/passages', 'Passages'],
+  ['/bank/shelf', 'Media shelf'],
+  ['/bank/banks', 'Banks'],
+  ['/bank/tags', 'Tags'],
+] as const
+</script>
+
+<template>
+  <nav class="tabs" aria-label="Of the bank">
+    <RouterLink v-for="[path, name] in tabs" :key="path" :to="path" :aria-current="route.path === path ? 'page' : undefined">{{
+      name
+    }}</RouterLink>
+    <span class="right"><slot /></span>
+  </nav>
+</template>
+
+<style scoped>
+.tabs {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  height: 40px;
+  padding: 0 16px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--board);
+}
+a {
+  display: grid;
+  place-items: center;
+  height: 100%;
+  color: var(--ink-soft);
+  text-decoration: none;
+  border-bottom: 3px double transparent;
+  border-top: 3px solid transparent;
+}
+a[aria-current] {
+  color: var(--ink);
+  font-weight: 650;
+  border-bottom-color: var(--ink);
+}
+.right {
+  margin-left: auto;
+  display: flex;
+  gap: 8px;
+}
+</style>
