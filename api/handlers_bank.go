@@ -209,14 +209,3 @@ func (h *handlers) PutBackItems(ctx context.Context, r PutBackItemsRequestObject
 	items, err := h.app.PutBack(ctx, v, r.Params.Items)
 	return PutBackItems200JSONResponse(each(items, itemOf)), err
 }
-
-func (h *handlers) ListPassages(ctx context.Context, r ListPassagesRequestObject) (ListPassagesResponseObject, error) {
-	v, err := who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	list, err := h.app.Passages(ctx, v, value(r.Params.Words))
-	return ListPassages200JSONResponse(each(list, func(p store.Passage) PassageListed {
-		return PassageListed{Id: p.ID, Identifier: p.Identifier, Title: p.Title, Words: p.Words}
-	})), err
-}

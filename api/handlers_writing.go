@@ -29,7 +29,7 @@ func (h *handlers) KeepMedia(ctx context.Context, r KeepMediaRequestObject) (Kee
 		return nil, err
 	}
 	m, err := h.app.KeepMedia(ctx, v, r.Params.File, data)
-	return KeepMedia200JSONResponse(Media{Source: "/media/" + m.Hash, Type: m.Type, Width: m.Width, Height: m.Height}), err
+	return KeepMedia200JSONResponse(Media{Source: "/media/" + m.Hash, Type: m.Type, Alt: m.Alt, Width: m.Width, Height: m.Height}), err
 }
 
 // serveMedia gives a file of the shelf. Its address is its digest, so it never

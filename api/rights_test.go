@@ -49,6 +49,10 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"coordinator", coordinator},
 	}
 
+	files, err := s.store.Shelf(t.Context(), "", false, 0, 1)
+	require.NoError(t, err)
+	shelved := files[0].Hash
+	const passage = `{"identifier":"","title":"","body":"","language":"en","source":"","permission":"","bank":""}`
 	const rows = `{"rows":[]}`
 	const lines = `{"lines":[]}`
 	const set = `{"name":"","rule":"atLeast","grades":[],"subject":"","bands":[]}`
@@ -88,6 +92,13 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listStaff", "GET /staff?words=a", "", [6]int{f, f, f, y, y, y}},
 		{"seeNotice", "DELETE /notices/1", "", [6]int{f, y, y, y, y, y}},
 		{"listPassages", "GET /passages", "", [6]int{f, y, y, y, y, y}},
+		{"getPassage", "GET /passages/1", "", [6]int{f, y, y, y, y, y}},
+		{"addPassage", "POST /passages", passage, [6]int{f, f, f, y, y, y}},
+		{"putPassage", "PUT /passages/1", passage, [6]int{f, f, f, 422, 422, y}},
+		{"listShelf", "GET /shelf", "", [6]int{f, f, f, y, y, y}},
+		{"getShelved", "GET /shelf/" + shelved, "", [6]int{f, f, f, y, y, y}},
+		{"describeShelved", "PUT /shelf/" + shelved, `{"name":"x","alt":""}`, [6]int{f, f, f, y, y, y}},
+		{"replaceShelved", "POST /shelf/" + shelved + "/replacement", `{"by":"` + shelved + `","apply":false}`, [6]int{f, f, f, y, y, y}},
 		{"exportItems", "GET /item-package.zip?items=1", "", [6]int{f, f, f, y, y, y}},
 		{"keepMedia", "POST /media?file=x.svg", `<svg width="9" height="9"/>`, [6]int{f, f, f, y, y, y}},
 		{"listItemDrafts", "GET /item-drafts", "", [6]int{f, f, f, y, y, y}},

@@ -1386,6 +1386,8 @@ type MatrixRow struct {
 
 // Media defines model for Media.
 type Media struct {
+	// Alt What the shelf says of it, to begin with.
+	Alt    string `json:"alt"`
 	Height int    `json:"height"`
 	Source string `json:"source"`
 	Type   string `json:"type"`
@@ -1430,6 +1432,13 @@ type NumberLine struct {
 	Places []string `json:"places"`
 }
 
+// Outcome defines model for Outcome.
+type Outcome struct {
+	// Changes Identifiers of the items that get a new version.
+	Changes []string      `json:"changes"`
+	Refused []RefusedItem `json:"refused"`
+}
+
 // Outline defines model for Outline.
 type Outline struct {
 	Description  string `json:"description"`
@@ -1460,12 +1469,49 @@ type Passage struct {
 	Title      string `json:"title"`
 }
 
+// PassageDetail defines model for PassageDetail.
+type PassageDetail struct {
+	Body      string        `json:"body"`
+	Drafts    int           `json:"drafts"`
+	Forms     int           `json:"forms"`
+	Items     []Item        `json:"items"`
+	MayChange bool          `json:"mayChange"`
+	Owner     string        `json:"owner"`
+	Passage   PassageListed `json:"passage"`
+
+	// ReadingEase Flesch reading ease in tenths; for English alone.
+	ReadingEase *int `json:"readingEase,omitempty"`
+	Sentences   int  `json:"sentences"`
+	Syllables   int  `json:"syllables"`
+	Version     int  `json:"version"`
+}
+
+// PassageInput defines model for PassageInput.
+type PassageInput struct {
+	Bank       string `json:"bank"`
+	Body       string `json:"body"`
+	Identifier string `json:"identifier"`
+	Language   string `json:"language"`
+	Permission string `json:"permission"`
+	Source     string `json:"source"`
+	Title      string `json:"title"`
+}
+
 // PassageListed defines model for PassageListed.
 type PassageListed struct {
-	Id         Id     `json:"id"`
-	Identifier string `json:"identifier"`
-	Title      string `json:"title"`
-	Words      int    `json:"words"`
+	Bank       string    `json:"bank"`
+	ChangedAt  time.Time `json:"changedAt"`
+	Id         Id        `json:"id"`
+	Identifier string    `json:"identifier"`
+	Items      int       `json:"items"`
+	Language   string    `json:"language"`
+	Permission string    `json:"permission"`
+
+	// ReadingGrade Flesch–Kincaid grade level in tenths; for English alone.
+	ReadingGrade *int   `json:"readingGrade,omitempty"`
+	Source       string `json:"source"`
+	Title        string `json:"title"`
+	Words        int    `json:"words"`
 }
 
 // Person defines model for Person.
@@ -1536,6 +1582,12 @@ type Refusal struct {
 	File   string `json:"file"`
 	Line   int    `json:"line"`
 	Reason string `json:"reason"`
+}
+
+// RefusedItem defines model for RefusedItem.
+type RefusedItem struct {
+	Identifier string `json:"identifier"`
+	Why        string `json:"why"`
 }
 
 // Response defines model for Response.
@@ -1694,6 +1746,37 @@ type Sheet struct {
 
 // SheetState defines model for Sheet.State.
 type SheetState string
+
+// ShelfPage defines model for ShelfPage.
+type ShelfPage struct {
+	Files []Shelved `json:"files"`
+	Next  *int64    `json:"next,omitempty"`
+}
+
+// Shelved defines model for Shelved.
+type Shelved struct {
+	Alt     string    `json:"alt"`
+	At      time.Time `json:"at"`
+	Bytes   int       `json:"bytes"`
+	Hash    string    `json:"hash"`
+	Height  int       `json:"height"`
+	Name    string    `json:"name"`
+	Person  string    `json:"person"`
+	Type    string    `json:"type"`
+	Uses    int       `json:"uses"`
+	Version int       `json:"version"`
+	Width   int       `json:"width"`
+}
+
+// ShelvedUse defines model for ShelvedUse.
+type ShelvedUse struct {
+	File  Shelved `json:"file"`
+	Items []Item  `json:"items"`
+
+	// Others Items and passages of banks that are not open to who asks.
+	Others   int             `json:"others"`
+	Passages []PassageListed `json:"passages"`
+}
 
 // Shown An item as a student gets it.
 type Shown struct {
@@ -1901,6 +1984,9 @@ type BandFilter = int
 
 // Cursor defines model for Cursor.
 type Cursor = string
+
+// Hash defines model for Hash.
+type Hash = string
 
 // IfMatch defines model for IfMatch.
 type IfMatch = int
@@ -2386,6 +2472,12 @@ type ListPassagesParams struct {
 	Words *Words `form:"words,omitempty" json:"words,omitempty"`
 }
 
+// PutPassageParams defines parameters for PutPassage.
+type PutPassageParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // GetResultsByBandParams defines parameters for GetResultsByBand.
 type GetResultsByBandParams struct {
 	Parent *string `form:"parent,omitempty" json:"parent,omitempty"`
@@ -2429,6 +2521,35 @@ type ExportMatrixParams struct {
 type SaveSearchJSONBody struct {
 	Name  string `json:"name"`
 	Query string `json:"query"`
+}
+
+// ListShelfParams defines parameters for ListShelf.
+type ListShelfParams struct {
+	Words *Words `form:"words,omitempty" json:"words,omitempty"`
+
+	// Unused Shown nowhere.
+	Unused *bool `form:"unused,omitempty" json:"unused,omitempty"`
+
+	// Before From the page before.
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+}
+
+// DescribeShelvedJSONBody defines parameters for DescribeShelved.
+type DescribeShelvedJSONBody struct {
+	Alt  string `json:"alt"`
+	Name string `json:"name"`
+}
+
+// DescribeShelvedParams defines parameters for DescribeShelved.
+type DescribeShelvedParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// ReplaceShelvedJSONBody defines parameters for ReplaceShelved.
+type ReplaceShelvedJSONBody struct {
+	Apply bool   `json:"apply"`
+	By    string `json:"by"`
 }
 
 // MoveDoorJSONBody defines parameters for MoveDoor.
@@ -2535,11 +2656,23 @@ type ReportItemJSONRequestBody ReportItemJSONBody
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
 
+// AddPassageJSONRequestBody defines body for AddPassage for application/json ContentType.
+type AddPassageJSONRequestBody = PassageInput
+
+// PutPassageJSONRequestBody defines body for PutPassage for application/json ContentType.
+type PutPassageJSONRequestBody = PassageInput
+
 // SaveSearchJSONRequestBody defines body for SaveSearch for application/json ContentType.
 type SaveSearchJSONRequestBody SaveSearchJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// DescribeShelvedJSONRequestBody defines body for DescribeShelved for application/json ContentType.
+type DescribeShelvedJSONRequestBody DescribeShelvedJSONBody
+
+// ReplaceShelvedJSONRequestBody defines body for ReplaceShelved for application/json ContentType.
+type ReplaceShelvedJSONRequestBody ReplaceShelvedJSONBody
 
 // MoveDoorJSONRequestBody defines body for MoveDoor for application/json ContentType.
 type MoveDoorJSONRequestBody MoveDoorJSONBody
@@ -2738,6 +2871,15 @@ type ServerInterface interface {
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx *echo.Context, params ListPassagesParams) error
+	// AddPassage Keep a new passage.
+	// (POST /passages)
+	AddPassage(ctx *echo.Context) error
+	// GetPassage A passage with its readability and the items that hang on it.
+	// (GET /passages/{id})
+	GetPassage(ctx *echo.Context, id Id) error
+	// PutPassage Change a passage; sealed forms keep the text that they were sealed with.
+	// (PUT /passages/{id})
+	PutPassage(ctx *echo.Context, id Id, params PutPassageParams) error
 	// ListResults Distributions with results.
 	// (GET /results)
 	ListResults(ctx *echo.Context) error
@@ -2783,6 +2925,18 @@ type ServerInterface interface {
 	// SignIn Sign in with an e-mail and a password, or a student number and a PIN.
 	// (POST /session)
 	SignIn(ctx *echo.Context) error
+	// ListShelf The media shelf, the newest first.
+	// (GET /shelf)
+	ListShelf(ctx *echo.Context, params ListShelfParams) error
+	// GetShelved A file of the shelf and where it is shown.
+	// (GET /shelf/{hash})
+	GetShelved(ctx *echo.Context, hash Hash) error
+	// DescribeShelved Name a file of the shelf and give it its alternative text.
+	// (PUT /shelf/{hash})
+	DescribeShelved(ctx *echo.Context, hash Hash, params DescribeShelvedParams) error
+	// ReplaceShelved Show another file wherever items show this one, or tell what that would come to.
+	// (POST /shelf/{hash}/replacement)
+	ReplaceShelved(ctx *echo.Context, hash Hash) error
 	// GetRoom A sitting with its students.
 	// (GET /sittings/{id})
 	GetRoom(ctx *echo.Context, id Id) error
@@ -4862,6 +5016,69 @@ func (w *ServerInterfaceWrapper) ListPassages(ctx *echo.Context) error {
 	return err
 }
 
+// AddPassage converts echo context to params.
+func (w *ServerInterfaceWrapper) AddPassage(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddPassage(ctx)
+	return err
+}
+
+// GetPassage converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPassage(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPassage(ctx, id)
+	return err
+}
+
+// PutPassage converts echo context to params.
+func (w *ServerInterfaceWrapper) PutPassage(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPassageParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutPassage(ctx, id, params)
+	return err
+}
+
 // ListResults converts echo context to params.
 func (w *ServerInterfaceWrapper) ListResults(ctx *echo.Context) error {
 	var err error
@@ -5167,6 +5384,108 @@ func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
 	return err
 }
 
+// ListShelf converts echo context to params.
+func (w *ServerInterfaceWrapper) ListShelf(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListShelfParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "unused" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unused", ctx.QueryParams(), &params.Unused, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unused: %s", err))
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", ctx.QueryParams(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter before: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListShelf(ctx, params)
+	return err
+}
+
+// GetShelved converts echo context to params.
+func (w *ServerInterfaceWrapper) GetShelved(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "hash" -------------
+	var hash Hash
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", ctx.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter hash: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetShelved(ctx, hash)
+	return err
+}
+
+// DescribeShelved converts echo context to params.
+func (w *ServerInterfaceWrapper) DescribeShelved(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "hash" -------------
+	var hash Hash
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", ctx.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter hash: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DescribeShelvedParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DescribeShelved(ctx, hash, params)
+	return err
+}
+
+// ReplaceShelved converts echo context to params.
+func (w *ServerInterfaceWrapper) ReplaceShelved(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "hash" -------------
+	var hash Hash
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", ctx.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter hash: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReplaceShelved(ctx, hash)
+	return err
+}
+
 // GetRoom converts echo context to params.
 func (w *ServerInterfaceWrapper) GetRoom(ctx *echo.Context) error {
 	var err error
@@ -5442,6 +5761,13 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/staff", wrapper.ListStaff, options.OperationMiddlewares["listStaff"]...)
 	router.DELETE(options.BaseURL+"/notices/:id", wrapper.SeeNotice, options.OperationMiddlewares["seeNotice"]...)
 	router.GET(options.BaseURL+"/passages", wrapper.ListPassages, options.OperationMiddlewares["listPassages"]...)
+	router.POST(options.BaseURL+"/passages", wrapper.AddPassage, options.OperationMiddlewares["addPassage"]...)
+	router.GET(options.BaseURL+"/passages/:id", wrapper.GetPassage, options.OperationMiddlewares["getPassage"]...)
+	router.PUT(options.BaseURL+"/passages/:id", wrapper.PutPassage, options.OperationMiddlewares["putPassage"]...)
+	router.GET(options.BaseURL+"/shelf", wrapper.ListShelf, options.OperationMiddlewares["listShelf"]...)
+	router.GET(options.BaseURL+"/shelf/:hash", wrapper.GetShelved, options.OperationMiddlewares["getShelved"]...)
+	router.PUT(options.BaseURL+"/shelf/:hash", wrapper.DescribeShelved, options.OperationMiddlewares["describeShelved"]...)
+	router.POST(options.BaseURL+"/shelf/:hash/replacement", wrapper.ReplaceShelved, options.OperationMiddlewares["replaceShelved"]...)
 	router.GET(options.BaseURL+"/item-package.zip", wrapper.ExportItems, options.OperationMiddlewares["exportItems"]...)
 	router.POST(options.BaseURL+"/media", wrapper.KeepMedia, options.OperationMiddlewares["keepMedia"]...)
 	router.GET(options.BaseURL+"/item-drafts", wrapper.ListItemDrafts, options.OperationMiddlewares["listItemDrafts"]...)
@@ -7872,6 +8198,125 @@ func (response ListPassagesdefaultApplicationProblemPlusJSONResponse) VisitListP
 	return err
 }
 
+type AddPassageRequestObject struct {
+	Body *AddPassageJSONRequestBody
+}
+
+type AddPassageResponseObject interface {
+	VisitAddPassageResponse(w http.ResponseWriter) error
+}
+
+type AddPassage200JSONResponse PassageDetail
+
+func (response AddPassage200JSONResponse) VisitAddPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPassagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPassagedefaultApplicationProblemPlusJSONResponse) VisitAddPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPassageRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPassageResponseObject interface {
+	VisitGetPassageResponse(w http.ResponseWriter) error
+}
+
+type GetPassage200JSONResponse PassageDetail
+
+func (response GetPassage200JSONResponse) VisitGetPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPassagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPassagedefaultApplicationProblemPlusJSONResponse) VisitGetPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPassageRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutPassageParams
+	Body   *PutPassageJSONRequestBody
+}
+
+type PutPassageResponseObject interface {
+	VisitPutPassageResponse(w http.ResponseWriter) error
+}
+
+type PutPassage200JSONResponse PassageDetail
+
+func (response PutPassage200JSONResponse) VisitPutPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPassagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPassagedefaultApplicationProblemPlusJSONResponse) VisitPutPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListResultsRequestObject struct {
 }
 
@@ -8452,6 +8897,165 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListShelfRequestObject struct {
+	Params ListShelfParams
+}
+
+type ListShelfResponseObject interface {
+	VisitListShelfResponse(w http.ResponseWriter) error
+}
+
+type ListShelf200JSONResponse ShelfPage
+
+func (response ListShelf200JSONResponse) VisitListShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListShelfdefaultApplicationProblemPlusJSONResponse) VisitListShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelvedRequestObject struct {
+	Hash Hash `json:"hash"`
+}
+
+type GetShelvedResponseObject interface {
+	VisitGetShelvedResponse(w http.ResponseWriter) error
+}
+
+type GetShelved200JSONResponse ShelvedUse
+
+func (response GetShelved200JSONResponse) VisitGetShelvedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelveddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShelveddefaultApplicationProblemPlusJSONResponse) VisitGetShelvedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DescribeShelvedRequestObject struct {
+	Hash   Hash `json:"hash"`
+	Params DescribeShelvedParams
+	Body   *DescribeShelvedJSONRequestBody
+}
+
+type DescribeShelvedResponseObject interface {
+	VisitDescribeShelvedResponse(w http.ResponseWriter) error
+}
+
+type DescribeShelved200JSONResponse ShelvedUse
+
+func (response DescribeShelved200JSONResponse) VisitDescribeShelvedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DescribeShelveddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DescribeShelveddefaultApplicationProblemPlusJSONResponse) VisitDescribeShelvedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplaceShelvedRequestObject struct {
+	Hash Hash `json:"hash"`
+	Body *ReplaceShelvedJSONRequestBody
+}
+
+type ReplaceShelvedResponseObject interface {
+	VisitReplaceShelvedResponse(w http.ResponseWriter) error
+}
+
+type ReplaceShelved200JSONResponse Outcome
+
+func (response ReplaceShelved200JSONResponse) VisitReplaceShelvedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplaceShelveddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReplaceShelveddefaultApplicationProblemPlusJSONResponse) VisitReplaceShelvedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9121,6 +9725,15 @@ type StrictServerInterface interface {
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
+	// AddPassage Keep a new passage.
+	// (POST /passages)
+	AddPassage(ctx context.Context, request AddPassageRequestObject) (AddPassageResponseObject, error)
+	// GetPassage A passage with its readability and the items that hang on it.
+	// (GET /passages/{id})
+	GetPassage(ctx context.Context, request GetPassageRequestObject) (GetPassageResponseObject, error)
+	// PutPassage Change a passage; sealed forms keep the text that they were sealed with.
+	// (PUT /passages/{id})
+	PutPassage(ctx context.Context, request PutPassageRequestObject) (PutPassageResponseObject, error)
 	// ListResults Distributions with results.
 	// (GET /results)
 	ListResults(ctx context.Context, request ListResultsRequestObject) (ListResultsResponseObject, error)
@@ -9166,6 +9779,18 @@ type StrictServerInterface interface {
 	// SignIn Sign in with an e-mail and a password, or a student number and a PIN.
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// ListShelf The media shelf, the newest first.
+	// (GET /shelf)
+	ListShelf(ctx context.Context, request ListShelfRequestObject) (ListShelfResponseObject, error)
+	// GetShelved A file of the shelf and where it is shown.
+	// (GET /shelf/{hash})
+	GetShelved(ctx context.Context, request GetShelvedRequestObject) (GetShelvedResponseObject, error)
+	// DescribeShelved Name a file of the shelf and give it its alternative text.
+	// (PUT /shelf/{hash})
+	DescribeShelved(ctx context.Context, request DescribeShelvedRequestObject) (DescribeShelvedResponseObject, error)
+	// ReplaceShelved Show another file wherever items show this one, or tell what that would come to.
+	// (POST /shelf/{hash}/replacement)
+	ReplaceShelved(ctx context.Context, request ReplaceShelvedRequestObject) (ReplaceShelvedResponseObject, error)
 	// GetRoom A sitting with its students.
 	// (GET /sittings/{id})
 	GetRoom(ctx context.Context, request GetRoomRequestObject) (GetRoomResponseObject, error)
@@ -11238,6 +11863,126 @@ func (sh *strictHandler) ListPassages(ctx *echo.Context, params ListPassagesPara
 	return nil
 }
 
+// AddPassage operation middleware
+func (sh *strictHandler) AddPassage(ctx *echo.Context) error {
+	var request AddPassageRequestObject
+
+	var body AddPassageJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPassage(ctx.Request().Context(), request.(AddPassageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPassage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddPassageResponseObject); ok {
+		return validResponse.VisitAddPassageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPassage operation middleware
+func (sh *strictHandler) GetPassage(ctx *echo.Context, id Id) error {
+	var request GetPassageRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPassage(ctx.Request().Context(), request.(GetPassageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPassage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPassageResponseObject); ok {
+		return validResponse.VisitGetPassageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPassage operation middleware
+func (sh *strictHandler) PutPassage(ctx *echo.Context, id Id, params PutPassageParams) error {
+	var request PutPassageRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutPassageJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPassage(ctx.Request().Context(), request.(PutPassageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPassage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPassageResponseObject); ok {
+		return validResponse.VisitPutPassageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListResults operation middleware
 func (sh *strictHandler) ListResults(ctx *echo.Context) error {
 	var request ListResultsRequestObject
@@ -11644,6 +12389,153 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		return validResponse.VisitSignInResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListShelf operation middleware
+func (sh *strictHandler) ListShelf(ctx *echo.Context, params ListShelfParams) error {
+	var request ListShelfRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListShelf(ctx.Request().Context(), request.(ListShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListShelfResponseObject); ok {
+		return validResponse.VisitListShelfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetShelved operation middleware
+func (sh *strictHandler) GetShelved(ctx *echo.Context, hash Hash) error {
+	var request GetShelvedRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShelved(ctx.Request().Context(), request.(GetShelvedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShelved")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetShelvedResponseObject); ok {
+		return validResponse.VisitGetShelvedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DescribeShelved operation middleware
+func (sh *strictHandler) DescribeShelved(ctx *echo.Context, hash Hash, params DescribeShelvedParams) error {
+	var request DescribeShelvedRequestObject
+
+	request.Hash = hash
+	request.Params = params
+
+	var body DescribeShelvedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DescribeShelved(ctx.Request().Context(), request.(DescribeShelvedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DescribeShelved")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DescribeShelvedResponseObject); ok {
+		return validResponse.VisitDescribeShelvedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReplaceShelved operation middleware
+func (sh *strictHandler) ReplaceShelved(ctx *echo.Context, hash Hash) error {
+	var request ReplaceShelvedRequestObject
+
+	request.Hash = hash
+
+	var body ReplaceShelvedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReplaceShelved(ctx.Request().Context(), request.(ReplaceShelvedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReplaceShelved")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReplaceShelvedResponseObject); ok {
+		return validResponse.VisitReplaceShelvedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -119,7 +119,11 @@ func (im *itemImport) take(ctx context.Context, row table.Row) error {
 // itemDigest is the same for the same item, whether it came in a table, in a package
 // or from its author.
 func (a *App) itemDigest(v store.NewVersion, bank, passage string) string {
-	return a.digest(v.Document, v.Codes, strings.Join(v.TagList, " "), v.Subject, v.Grade, v.Language, strconv.Itoa(v.Depth),
+	course := ""
+	if v.Course != "" {
+		course = "course " + v.Course // older digests know of none
+	}
+	return a.digest(v.Document+course, v.Codes, strings.Join(v.TagList, " "), v.Subject, v.Grade, v.Language, strconv.Itoa(v.Depth),
 		strconv.FormatBool(v.Difficulty.Valid), strconv.FormatInt(v.Difficulty.Int64, 10), bank, passage)
 }
 
@@ -236,7 +240,7 @@ func (im *itemImport) version(row table.Row) (store.NewVersion, error) {
 	if v, err = versionOf(it, row.Get("identifier"), im.viewer); err != nil {
 		return v, err
 	}
-	v.Subject, v.Grade, v.Language = subjectCode(row.Get("subject")), row.Get("grade"), row.Get("language")
+	v.Subject, v.Grade, v.Course, v.Language = subjectCode(row.Get("subject")), row.Get("grade"), row.Get("course"), row.Get("language")
 	if v.Language == "" {
 		v.Language = "en"
 	}

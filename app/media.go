@@ -47,12 +47,18 @@ func (a *App) KeepMedia(ctx context.Context, v roster.Viewer, name string, data 
 		return store.Media{}, invalid("/file", "%s %s.", name, err)
 	}
 	m.PersonID, m.At = v.PersonID, store.Millis(a.now())
-	return m, a.store.Write(ctx, func(tx *store.Tx) error {
+	err = a.store.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.PutMedia(ctx, m); err != nil {
 			return err
 		}
+		known, err := tx.MediaOnShelf(ctx, m.Hash)
+		if err != nil {
+			return err
+		}
+		m.Alt = known.Alt // said when the same file was put there before
 		return a.record(ctx, tx, v, act{name: "media.keep", thing: "media", title: m.Name, after: m.Hash})
 	})
+	return m, err
 }
 
 // Media gives a file of the shelf to anybody who is signed in: its name is its

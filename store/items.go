@@ -144,6 +144,9 @@ func (t *Tx) PutItem(ctx context.Context, v NewVersion) (int64, error) {
 	if err := t.everyonesTags(ctx, id, v.TagList, v.TagsDropped); err != nil {
 		return 0, err
 	}
+	if err := t.noteItemMedia(ctx, id, v.Document, v.ItemID > 0); err != nil {
+		return 0, err
+	}
 	return id, t.indexWords(ctx, id, v.Words)
 }
 

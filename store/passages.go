@@ -57,7 +57,62 @@ func (t *Tx) PutPassage(ctx context.Context, p Passage, digest string) (int64, e
 	if err != nil {
 		return 0, err
 	}
-	return id, t.indexPassage(ctx, id)
+	return id, t.passageWritten(ctx, id, p)
+}
+
+// passageWritten keeps what a passage says now as a version, and renews what is
+// found by it.
+func (t *Tx) passageWritten(ctx context.Context, id int64, p Passage) error {
+	if err := t.exec(ctx, `INSERT INTO passage_version (passage_id, number, title, body, author_id, at)
+		SELECT id, version, title, body, ?, changed_at FROM passage WHERE id = ?`, p.OwnerID, id); err != nil {
+		return err
+	}
+	if err := t.notePassageMedia(ctx, id, p.Body, true); err != nil {
+		return err
+	}
+	return t.indexPassage(ctx, id)
+}
+
+// AddPassage keeps a new passage.
+func (t *Tx) AddPassage(ctx context.Context, p Passage, digest string) (int64, error) {
+	id, err := t.insert(ctx, `INSERT INTO passage (identifier, title, body, plain, words, sentences, syllables, language, source, permission, bank_id, owner_id, changed_at, digest)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, p.Identifier, p.Title, p.Body, p.Plain, p.Words, p.Sentences, p.Syllables, p.Language, p.Source, p.Permission,
+		p.BankID, p.OwnerID, p.ChangedAt, digest)
+	if err != nil {
+		return 0, err
+	}
+	return id, t.passageWritten(ctx, id, p)
+}
+
+// ChangePassage writes a passage at the version that was read; by is who writes.
+func (t *Tx) ChangePassage(ctx context.Context, p Passage, by int64, digest string) error {
+	err := t.changeOne(ctx, `UPDATE passage SET title = ?, body = ?, plain = ?, words = ?, sentences = ?, syllables = ?, language = ?, source = ?, permission = ?,
+		bank_id = ?, changed_at = ?, digest = ?, version = version + 1 WHERE id = ? AND version = ?`,
+		p.Title, p.Body, p.Plain, p.Words, p.Sentences, p.Syllables, p.Language, p.Source, p.Permission, p.BankID, p.ChangedAt, digest, p.ID, p.Version)
+	if err != nil {
+		return err
+	}
+	p.OwnerID = by
+	return t.passageWritten(ctx, p.ID, p)
+}
+
+// PassageNamed tells whether an identifier is in use.
+func (r Reader) PassageNamed(ctx context.Context, identifier string) (bool, error) {
+	var n int
+	err := r.get(ctx, &n, "SELECT COUNT(*) FROM passage WHERE identifier = ?", identifier)
+	return n > 0, err
+}
+
+// PassageUses counts the drafts and the sealed forms that hold items of a passage.
+func (r Reader) PassageUses(ctx context.Context, passage int64) (drafts, forms int, err error) {
+	var row struct {
+		Drafts int `db:"drafts"`
+		Forms  int `db:"forms"`
+	}
+	err = r.get(ctx, &row, `SELECT (SELECT COUNT(DISTINCT l.assessment_id) FROM line l JOIN item i ON i.id = l.item_id JOIN assessment a ON a.id = l.assessment_id AND a.state = 'draft'
+			WHERE i.passage_id = ?) AS drafts,
+		(SELECT COUNT(DISTINCT l.form_id) FROM form_line l JOIN item i ON i.id = l.item_id WHERE i.passage_id = ?) AS forms`, passage, passage)
+	return row.Drafts, row.Forms, err
 }
 
 // indexPassage renews the words of a passage in the search of its items.

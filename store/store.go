@@ -9,10 +9,8 @@ package store
 import (
 	"context"
 	"database/sql"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -20,12 +18,8 @@ import (
 	"time"
 
 	"github.com/jmoiron/sqlx"
-	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the one SQLite driver of this program
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // ErrNotFound is given where the row asked for does not exist for who asks.
 var ErrNotFound = errors.New("not found")
@@ -92,26 +86,6 @@ func connect(path string, most int, more string) (*sqlx.DB, error) {
 		return nil, errors.Join(fmt.Errorf("open database: %w", err), db.Close())
 	}
 	return db, nil
-}
-
-// Migrations are the files that bring a database forward, the oldest first.
-func Migrations() fs.FS {
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		panic(err) // embedded
-	}
-	return files
-}
-
-func migrate(ctx context.Context, db *sql.DB) error {
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, Migrations(), goose.WithGoMigrations(goMigrations()...))
-	if err != nil {
-		return fmt.Errorf("migrations: %w", err)
-	}
-	if _, err := provider.Up(ctx); err != nil {
-		return fmt.Errorf("migrations: %w", err)
-	}
-	return nil
 }
 
 // Close waits for queued answers and closes the database.

@@ -1,7 +1,9 @@
 package item
 
 import (
+	"bytes"
 	"encoding/json"
+	"fmt"
 	"html"
 	"regexp"
 	"slices"
@@ -176,4 +178,31 @@ func (it Item) Media() []string {
 		panic(err) // an item is made of texts and numbers
 	}
 	return MediaIn(string(document))
+}
+
+// WithMedia gives an item that shows another file of the shelf wherever it showed
+// the first. The areas of a spot are drawn on its picture, so that only one of the
+// same size can take its place.
+func (it Item) WithMedia(from string, to Picture) (Item, error) {
+	document, err := json.Marshal(it)
+	if err != nil {
+		return it, err
+	}
+	out, err := Read(bytes.ReplaceAll(document, []byte("/media/"+from), []byte(to.Source)))
+	if err != nil {
+		return it, err
+	}
+	bodies := [][]Block{out.Body}
+	for _, v := range out.Variants {
+		bodies = append(bodies, v.Body)
+	}
+	for _, b := range slices.Concat(bodies...) {
+		if b.Interaction == nil || b.Interaction.Picture == nil || b.Interaction.Picture.Source != to.Source {
+			continue
+		}
+		if p := b.Interaction.Picture; p.Width != to.Width || p.Height != to.Height {
+			return it, fmt.Errorf("its areas are drawn on a picture of %d × %d pixels, and the other has %d × %d", p.Width, p.Height, to.Width, to.Height)
+		}
+	}
+	return out, nil
 }

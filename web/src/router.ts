@@ -28,6 +28,21 @@ export const router = createRouter({
       component: () => import('./places/bank/banks/Banks.vue'),
       meta: { title: 'Bank', right: 'readKeys' },
     },
+    {
+      path: '/bank/passages',
+      component: () => import('./places/bank/passages/Passages.vue'),
+      meta: { title: 'Bank', right: 'readKeys' },
+    },
+    {
+      path: '/bank/passages/:id(\\d+|new)',
+      component: () => import('./places/bank/passages/Passage.vue'),
+      meta: { title: 'Bank', right: 'readKeys' },
+    },
+    {
+      path: '/bank/shelf',
+      component: () => import('./places/bank/shelf/Shelf.vue'),
+      meta: { title: 'Bank', right: 'build' },
+    },
     { path: '/bank/tags', component: () => import('./places/bank/Tags.vue'), meta: { title: 'Bank', right: 'readKeys' } },
     {
       path: '/bank/write/:id(\\d+)',

@@ -509,7 +509,84 @@ export interface paths {
         /** Passages whose title holds words, the newest first. */
         get: operations["listPassages"];
         put?: never;
+        /** Keep a new passage. */
+        post: operations["addPassage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/passages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A passage with its readability and the items that hang on it. */
+        get: operations["getPassage"];
+        /** Change a passage; sealed forms keep the text that they were sealed with. */
+        put: operations["putPassage"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The media shelf, the newest first. */
+        get: operations["listShelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        /** A file of the shelf and where it is shown. */
+        get: operations["getShelved"];
+        /** Name a file of the shelf and give it its alternative text. */
+        put: operations["describeShelved"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf/{hash}/replacement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show another file wherever items show this one, or tell what that would come to. */
+        post: operations["replaceShelved"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1643,6 +1720,8 @@ export interface components {
         Media: {
             source: string;
             type: string;
+            /** @description What the shelf says of it, to begin with. */
+            alt: string;
             width: number;
             height: number;
         };
@@ -1833,6 +1912,73 @@ export interface components {
             identifier: string;
             title: string;
             words: number;
+            /** @description Flesch–Kincaid grade level in tenths; for English alone. */
+            readingGrade?: number;
+            language: string;
+            source: string;
+            permission: string;
+            bank: string;
+            items: number;
+            /** Format: date-time */
+            changedAt: string;
+        };
+        PassageInput: {
+            identifier: string;
+            title: string;
+            body: string;
+            language: string;
+            source: string;
+            permission: string;
+            bank: string;
+        };
+        PassageDetail: {
+            passage: components["schemas"]["PassageListed"];
+            body: string;
+            sentences: number;
+            syllables: number;
+            /** @description Flesch reading ease in tenths; for English alone. */
+            readingEase?: number;
+            items: components["schemas"]["Item"][];
+            mayChange: boolean;
+            owner: string;
+            drafts: number;
+            forms: number;
+            version: number;
+        };
+        Shelved: {
+            hash: string;
+            type: string;
+            name: string;
+            alt: string;
+            width: number;
+            height: number;
+            bytes: number;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            version: number;
+            uses: number;
+        };
+        ShelfPage: {
+            files: components["schemas"]["Shelved"][];
+            /** Format: int64 */
+            next?: number;
+        };
+        ShelvedUse: {
+            file: components["schemas"]["Shelved"];
+            items: components["schemas"]["Item"][];
+            passages: components["schemas"]["PassageListed"][];
+            /** @description Items and passages of banks that are not open to who asks. */
+            others: number;
+        };
+        Outcome: {
+            /** @description Identifiers of the items that get a new version. */
+            changes: string[];
+            refused: components["schemas"]["RefusedItem"][];
+        };
+        RefusedItem: {
+            identifier: string;
+            why: string;
         };
         ItemDetail: {
             item: components["schemas"]["Item"];
@@ -2358,6 +2504,7 @@ export interface components {
         SectionFilter: components["schemas"]["Id"];
         /** @description Place of the band */
         BandFilter: number;
+        Hash: string;
         Words: string;
         /** @description student */
         MatrixSort: string;
@@ -3385,6 +3532,197 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PassageListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPassage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassageInput"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPassage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPassage: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassageInput"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listShelf: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+                /** @description Shown nowhere. */
+                unused?: boolean;
+                /** @description From the page before. */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedUse"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    describeShelved: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    alt: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedUse"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    replaceShelved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    by: string;
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
                 };
             };
             default: components["responses"]["Problem"];

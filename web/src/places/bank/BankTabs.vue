@@ -1,20 +1,23 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
+import { useSession } from '@/contract/session'
 
 /** The rooms of the bank. */
 const route = useRoute()
-const tabs = [
+const { may } = useSession()
+const tabs = computed(() => [
   ['/bank', 'Items'],
   ['/bank/passages', 'Passages'],
-  ['/bank/shelf', 'Media shelf'],
+  ...(may('build') ? [['/bank/shelf', 'Media shelf']] : []),
   ['/bank/banks', 'Banks'],
   ['/bank/tags', 'Tags'],
-] as const
+])
 </script>
 
 <template>
   <nav class="tabs" aria-label="Of the bank">
-    <RouterLink v-for="[path, name] in tabs" :key="path" :to="path" :aria-current="route.path === path ? 'page' : undefined">{{
+    <RouterLink v-for="[path, name] in tabs" :key="path" :to="path!" :aria-current="route.path === path ? 'page' : undefined">{{
       name
     }}</RouterLink>
     <span class="right"><slot /></span>

@@ -12,6 +12,7 @@ import {
   IconListNumbers,
   IconMath,
   IconPhoto,
+  IconLibraryPhoto,
   IconSubscript,
   IconSuperscript,
   IconTable,
@@ -21,6 +22,8 @@ import {
 import { useMousePressed } from '@vueuse/core'
 import { computed, ref, useId, useTemplateRef, watch, type Component } from 'vue'
 import { Formula, Sound, texOf } from './formula'
+import type { Schemas } from '@/contract/client'
+import ShelfPicker from '@/places/bank/shelf/ShelfPicker.vue'
 import { keepMedia } from './media'
 import FormulaPanel from './FormulaPanel.vue'
 
@@ -36,6 +39,7 @@ const file = useTemplateRef<HTMLInputElement>('file')
 const writing = ref(false)
 const problem = ref('')
 const formula = ref<string>()
+const picking = ref(false)
 const sending = ref(false)
 
 /** A single paragraph is kept without its tag, as short texts are everywhere. */
@@ -115,6 +119,7 @@ const act = (what: string) => {
       (formula.value = editor.value!.isActive('formula') ? texOf(String(editor.value!.getAttributes('formula').mathml)) : ''),
     picture: () => pick('image/*'),
     sound: () => pick('audio/*'),
+    shelf: () => (picking.value = true),
   }
   does[what]!()
 }
@@ -130,6 +135,7 @@ const tools: [what: string, name: string, icon: Component][] = [
   ['formula', 'Formula', IconMath],
   ['picture', 'Picture', IconPhoto],
   ['sound', 'Sound', IconVolume],
+  ['shelf', 'From the media shelf', IconLibraryPhoto],
 ]
 const offered = computed(() => (props.small ? tools.filter(([w]) => !['bulletList', 'orderedList', 'table'].includes(w)) : tools))
 const tableTools: [name: string, run: () => void][] = [
@@ -152,15 +158,21 @@ async function upload(e: Event) {
   problem.value = ''
   sending.value = true
   try {
-    const kept = await keepMedia(chosen)
-    const run = editor.value!.chain().focus()
-    if (kept.type.startsWith('audio/')) run.insertContent({ type: 'sound', attrs: { src: kept.source } }).run()
-    else run.setImage({ src: kept.source, alt: '', width: kept.width, height: kept.height }).run()
+    show(await keepMedia(chosen))
   } catch (error) {
     problem.value = (error as Error).message
   } finally {
     sending.value = false
   }
+}
+function show(kept: Schemas['Media']) {
+  const run = editor.value!.chain().focus()
+  if (kept.type.startsWith('audio/')) run.insertContent({ type: 'sound', attrs: { src: kept.source } }).run()
+  else run.setImage({ src: kept.source, alt: kept.alt, width: kept.width, height: kept.height }).run()
+}
+function fromShelf(f: Schemas['Shelved']) {
+  picking.value = false
+  show({ ...f, source: `/media/${f.hash}` })
 }
 function putFormula(mathml: string) {
   formula.value = undefined
@@ -181,7 +193,11 @@ function close() {
   })
 }
 function leave(e: FocusEvent) {
-  if (!(e.currentTarget as HTMLElement).contains(e.relatedTarget as globalThis.Node | null) && formula.value === undefined)
+  if (
+    !(e.currentTarget as HTMLElement).contains(e.relatedTarget as globalThis.Node | null) &&
+    formula.value === undefined &&
+    !picking.value
+  )
     close()
 }
 </script>
@@ -217,6 +233,7 @@ function leave(e: FocusEvent) {
     </label>
     <EditorContent :id="id" :editor="editor" class="sheet" />
     <FormulaPanel v-if="formula !== undefined" :tex="formula" @done="putFormula" @close="formula = undefined" />
+    <ShelfPicker v-if="picking" @choose="fromShelf" @close="picking = false" />
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     <input ref="file" type="file" class="out-of-sight" tabindex="-1" aria-hidden="true" @change="upload" />
   </div>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref, useTemplateRef } from 'vue'
+import type { Schemas } from '@/contract/client'
+import ShelfPicker from '@/places/bank/shelf/ShelfPicker.vue'
 import { nextId, placeOf, type Area, type Part } from './document'
 import { keepMedia } from './media'
 
@@ -9,6 +11,7 @@ const props = defineProps<{ part: Part }>()
 
 const file = useTemplateRef<HTMLInputElement>('file')
 const problem = ref('')
+const picking = ref(false)
 const seen = computed(() => !!props.part.place.choices?.length)
 const areas = computed(() => (seen.value ? (props.part.place.choices ?? []).map((c) => c.area!) : (props.part.key.areas ?? [])))
 
@@ -51,16 +54,23 @@ async function upload(e: Event) {
   try {
     const kept = await keepMedia(chosen)
     if (!kept.width) throw new Error('This is not a picture.')
-    props.part.place.picture = {
-      alt: props.part.place.picture?.alt ?? '',
-      source: kept.source,
-      width: kept.width,
-      height: kept.height,
-    }
-    props.part.key.areas = []
+    put(kept)
   } catch (error) {
     problem.value = (error as Error).message
   }
+}
+function put(kept: Schemas['Media']) {
+  props.part.place.picture = {
+    alt: kept.alt || (props.part.place.picture?.alt ?? ''),
+    source: kept.source,
+    width: kept.width,
+    height: kept.height,
+  }
+  props.part.key.areas = []
+}
+function fromShelf(f: Schemas['Shelved']) {
+  picking.value = false
+  put({ ...f, source: `/media/${f.hash}` })
 }
 function set(a: Area, i: number, value: string) {
   const n = Math.round(Number(value))
@@ -87,6 +97,8 @@ const names: Record<string, string[]> = { circle: ['left', 'top', 'radius'], rec
         outlined
         @click="file?.click()"
       />
+      <Button label="From the shelf" size="small" severity="secondary" outlined @click="picking = true" />
+      <ShelfPicker v-if="picking" pictures @choose="fromShelf" @close="picking = false" />
       <input ref="file" type="file" accept="image/*" class="out-of-sight" tabindex="-1" aria-hidden="true" @change="upload" />
       <span v-if="part.place.picture?.source" class="soft">{{ part.place.picture.width }} × {{ part.place.picture.height }}</span>
     </div>

@@ -3,7 +3,9 @@ package store
 import (
 	"context"
 	"database/sql"
+	"embed"
 	"fmt"
+	"io/fs"
 	"strings"
 
 	"github.com/jmoiron/sqlx"
@@ -14,15 +16,46 @@ import (
 	"pineledger/core/item"
 )
 
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Migrations are the files that bring a database forward, the oldest first.
+func Migrations() fs.FS {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		panic(err) // embedded
+	}
+	return files
+}
+
+func migrate(ctx context.Context, db *sql.DB) error {
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, Migrations(), goose.WithGoMigrations(goMigrations()...))
+	if err != nil {
+		return fmt.Errorf("migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrations: %w", err)
+	}
+	return nil
+}
+
 // goMigrations are the steps forward that need the rules of the core.
 func goMigrations() []*goose.Migration {
-	return []*goose.Migration{goose.NewGoMigration(4, &goose.GoFunc{RunTx: fillSets}, nil)}
+	return []*goose.Migration{
+		goose.NewGoMigration(4, &goose.GoFunc{RunTx: inTx((*Tx).fillSets)}, nil),
+		goose.NewGoMigration(6, &goose.GoFunc{RunTx: inTx((*Tx).fillMedia)}, nil),
+	}
+}
+
+func inTx(f func(*Tx, context.Context) error) func(context.Context, *sql.Tx) error {
+	return func(ctx context.Context, plain *sql.Tx) error {
+		return f(newTx(&sqlx.Tx{Tx: plain, Mapper: reflectx.NewMapperFunc("db", strings.ToLower)}), ctx)
+	}
 }
 
 // fillSets turns the alignments, tags and search words of older databases into
 // the sets and words of migration 3.
-func fillSets(ctx context.Context, plain *sql.Tx) error {
-	t := newTx(&sqlx.Tx{Tx: plain, Mapper: reflectx.NewMapperFunc("db", strings.ToLower)})
+func (t *Tx) fillSets(ctx context.Context) error {
 	if err := t.fillPassages(ctx); err != nil {
 		return err
 	}
@@ -86,6 +119,28 @@ func (t *Tx) fillItems(ctx context.Context) error {
 		}
 		if err := t.indexWords(ctx, row.ID, Words{it.Stem(), it.OtherWords()}); err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+// fillMedia notes which items and passages show what of the shelf.
+func (t *Tx) fillMedia(ctx context.Context) error {
+	for query, note := range map[string]func(context.Context, int64, string, bool) error{
+		"SELECT i.id, v.document AS text FROM item i JOIN item_version v ON v.id = i.version_id WHERE instr(v.document, '/media/') > 0": t.noteItemMedia,
+		"SELECT id, body AS text FROM passage WHERE instr(body, '/media/') > 0":                                                         t.notePassageMedia,
+	} {
+		var rows []struct {
+			ID   int64  `db:"id"`
+			Text string `db:"text"`
+		}
+		if err := t.list(ctx, &rows, query); err != nil {
+			return err
+		}
+		for _, row := range rows {
+			if err := note(ctx, row.ID, row.Text, false); err != nil {
+				return err
+			}
 		}
 	}
 	return nil
