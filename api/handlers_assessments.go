@@ -218,7 +218,10 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 
 func lineOf(l app.SheetLine) Line {
 	out := Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
-		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row}
+		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor)}
+	if l.OriginID > 0 {
+		out.Origin = &ItemOrigin{ItemId: l.OriginID, Identifier: l.OriginIdentifier, Version: l.OriginNumber}
+	}
 	if l.Difficulty.Valid {
 		d := int(l.Difficulty.Int64)
 		out.Difficulty = &d

@@ -37,6 +37,10 @@ func (h *handlers) GetItem(ctx context.Context, r GetItemRequestObject) (GetItem
 	if err != nil {
 		return nil, err
 	}
+	return GetItem200JSONResponse(itemDetail(d)), nil
+}
+
+func itemDetail(d app.ItemDetail) ItemDetail {
 	out := ItemDetail{Item: itemOf(d.FoundItem), Shown: shown(d.Document.Shown()), Key: d.Key, Keys: keysOf(d.Document), Credit: string(d.Document.Credit),
 		Directions: some(d.Document.Directions), Notes: some(d.Document.Notes), Number: d.Number, Owner: d.Owner, OwnerId: d.OwnerID, Editors: each(d.Editors, personOf), Reports: d.Reports}
 	out.Rights = each(bank.Acts, func(act bank.Act) ItemRight {
@@ -48,7 +52,88 @@ func (h *handlers) GetItem(ctx context.Context, r GetItemRequestObject) (GetItem
 	if o := d.Origin; o != nil {
 		out.Origin = &ItemOrigin{ItemId: o.ItemID, Identifier: o.Identifier, Version: o.Number}
 	}
-	return GetItem200JSONResponse(out), nil
+	return out
+}
+
+func (h *handlers) GetLine(ctx context.Context, r GetLineRequestObject) (GetLineResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Line(ctx, v, r.Id, r.Item)
+	if err != nil {
+		return nil, err
+	}
+	return GetLine200JSONResponse(LineDetail{Detail: itemDetail(d.ItemDetail), Newest: d.Newest, Newer: each(d.Newer, differenceOf), MayChange: d.MayChange}), nil
+}
+
+func (h *handlers) ChangeLine(ctx context.Context, r ChangeLineRequestObject) (ChangeLineResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.ChangeLine(ctx, v, r.Id, r.Item)
+	if err != nil {
+		return nil, err
+	}
+	return ChangeLine200JSONResponse(draftOf(d)), nil
+}
+
+func (h *handlers) ConfirmAlignment(ctx context.Context, r ConfirmAlignmentRequestObject) (ConfirmAlignmentResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.ConfirmAlignment(ctx, v, r.Id, r.Item)
+	if err != nil {
+		return nil, err
+	}
+	return ConfirmAlignment200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) CopyItem(ctx context.Context, r CopyItemRequestObject) (CopyItemResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	id, err := h.app.CopyItem(ctx, v, r.Id, r.Body.Bank)
+	return CopyItem200JSONResponse{Id: id}, err
+}
+
+func offerOf(o store.Offer) Offer {
+	return Offer{Id: o.ID, ItemId: o.ItemID, Identifier: o.Identifier, Stem: o.Stem, Bank: o.Bank, Person: o.Person, Words: o.Words, At: timeOf(o.At),
+		State: OfferState(o.State), Answer: o.Answer, Decider: o.Decider}
+}
+
+func offersOf(o app.Offers) Offers {
+	return Offers{ToDecide: each(o.ToDecide, offerOf), Mine: each(o.Mine, offerOf)}
+}
+
+func (h *handlers) OfferItem(ctx context.Context, r OfferItemRequestObject) (OfferItemResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	o, err := h.app.Offer(ctx, v, r.Id, r.Body.Bank, r.Body.Words)
+	return OfferItem200JSONResponse(offersOf(o)), err
+}
+
+func (h *handlers) ListOffers(ctx context.Context, _ ListOffersRequestObject) (ListOffersResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	o, err := h.app.Offers(ctx, v)
+	return ListOffers200JSONResponse(offersOf(o)), err
+}
+
+func (h *handlers) DecideOffer(ctx context.Context, r DecideOfferRequestObject) (DecideOfferResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	o, err := h.app.DecideOffer(ctx, v, r.Id, string(r.Body.State), r.Body.Answer)
+	return DecideOffer200JSONResponse(offersOf(o)), err
 }
 
 func (h *handlers) ListItemVersions(ctx context.Context, r ListItemVersionsRequestObject) (ListItemVersionsResponseObject, error) {

@@ -25,7 +25,7 @@ func (h *handlers) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTo
 		return nil, err
 	}
 	return GetToday200JSONResponse(Today{Sittings: each(t.Sittings, sittingOf), Drafts: each(t.Drafts, assessmentListed), Results: each(t.Results, resultListed),
-		Reports: each(t.Reports, reportOf), Notices: each(t.Notices, func(n store.Notice) Notice {
+		Reports: each(t.Reports, reportOf), Offers: each(t.Offers, offerOf), Notices: each(t.Notices, func(n store.Notice) Notice {
 			return Notice{Id: n.ID, Words: n.Words, Path: n.Path, At: timeOf(n.At)}
 		})}), nil
 }

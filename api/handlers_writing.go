@@ -141,7 +141,7 @@ func (h *handlers) TryItem(ctx context.Context, r TryItemRequestObject) (TryItem
 func draftOf(d app.ItemDraft) ItemDraft {
 	m := d.Meta
 	problem := func(p item.Problem) ItemProblem { return ItemProblem{Place: p.Place, Reason: p.Reason} }
-	out := ItemDraft{Id: d.ID, ItemId: some(d.ItemID), Version: d.Version, ChangedAt: store.Time(d.Changed), Document: d.Document, Shown: shown(d.Document.Shown()),
+	out := ItemDraft{Id: d.ID, ItemId: some(d.ItemID), AssessmentId: some(d.AssessmentID), Version: d.Version, ChangedAt: store.Time(d.Changed), Document: d.Document, Shown: shown(d.Document.Shown()),
 		Keys: keysOf(d.Document), Key: d.Key, Problems: each(d.Problems, problem), Cautions: each(d.Cautions, problem), Credits: map[string][]string{},
 		Meta: ItemMeta{Identifier: m.Identifier, Bank: m.Bank, Subject: m.Subject, Grade: m.Grade, Standards: append([]string{}, m.Standards...), Depth: m.Depth,
 			Difficulty: m.Difficulty, Language: m.Language, Tags: append([]string{}, m.Tags...), Passage: m.Passage, Course: some(m.Course)}}

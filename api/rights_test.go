@@ -53,6 +53,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 	require.NoError(t, err)
 	shelved := files[0].Hash
 	const passage = `{"identifier":"","title":"","body":"","language":"en","source":"","permission":"","bank":""}`
+	lines1, err := s.store.Lines(t.Context(), 1)
+	require.NoError(t, err)
+	placed := fmt.Sprint(lines1[0].ItemID)
 	const rows = `{"rows":[]}`
 	const lines = `{"lines":[]}`
 	const set = `{"name":"","rule":"atLeast","grades":[],"subject":"","bands":[]}`
@@ -88,7 +91,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"dropSearch", "DELETE /saved-searches/1", "", [6]int{f, y, y, y, y, y}},
 		{"listBanks", "GET /banks", "", [6]int{f, y, y, y, y, y}},
 		{"addBank", "POST /banks", `{"kind":"district","schoolId":0,"bank":{"name":"New","about":"","noCopy":false,"noPrint":false,"members":[]}}`, [6]int{f, f, f, 422, 422, y}},
-		{"putBank", "PUT /banks/1", `{"name":"New","about":"","noCopy":false,"noPrint":false,"members":[]}`, [6]int{f, f, f, f, f, y}},
+		{"putBank", "PUT /banks/2", `{"name":"New","about":"","noCopy":false,"noPrint":false,"members":[]}`, [6]int{f, f, f, f, f, y}},
 		{"listStaff", "GET /staff?words=a", "", [6]int{f, f, f, y, y, y}},
 		{"seeNotice", "DELETE /notices/1", "", [6]int{f, y, y, y, y, y}},
 		{"listPassages", "GET /passages", "", [6]int{f, y, y, y, y, y}},
@@ -111,6 +114,13 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"getTray", "GET /tray", "", [6]int{f, f, f, y, y, y}},
 		{"pickItems", "POST /tray", `{"items":[1]}`, [6]int{f, f, f, y, y, y}},
 		{"putBackItems", "DELETE /tray?items=1", "", [6]int{f, f, f, y, y, y}},
+		{"getLine", "GET /assessments/1/lines/" + placed, "", [6]int{n, n, n, y, y, y}},
+		{"changeLine", "POST /assessments/1/lines/" + placed + "/own-copy", "", [6]int{n, n, n, f, f, y}},
+		{"confirmAlignment", "POST /assessments/1/lines/" + placed + "/alignment", "", [6]int{n, n, n, f, f, y}},
+		{"copyItem", "POST /items/1/copy", `{"bank":""}`, [6]int{f, f, f, y, y, y}},
+		{"offerItem", "POST /items/1/offer", `{"bank":"","words":""}`, [6]int{f, f, f, f, f, y}},
+		{"listOffers", "GET /offers", "", [6]int{f, f, f, y, y, y}},
+		{"decideOffer", "POST /offers/1", `{"state":"accepted","answer":""}`, [6]int{f, f, f, n, n, n}},
 		{"listBandSets", "GET /band-sets", "", [6]int{f, f, f, y, y, y}},
 		{"getBandSet", "GET /band-sets/1", "", [6]int{n, n, n, y, y, y}},
 		{"addBandSet", "POST /band-sets", set, [6]int{f, f, f, y, y, y}},

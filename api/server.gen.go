@@ -271,6 +271,30 @@ func (e MySittingState) Valid() bool {
 	}
 }
 
+// Defines values for OfferState.
+const (
+	OfferStateAccepted OfferState = "accepted"
+	OfferStateDeclined OfferState = "declined"
+	OfferStateReturned OfferState = "returned"
+	OfferStateWaiting  OfferState = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the OfferState enum.
+func (e OfferState) Valid() bool {
+	switch e {
+	case OfferStateAccepted:
+		return true
+	case OfferStateDeclined:
+		return true
+	case OfferStateReturned:
+		return true
+	case OfferStateWaiting:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PartStatus.
 const (
 	PartStatusDone      PartStatus = "done"
@@ -508,6 +532,27 @@ func (e StartImportParamsKind) Valid() bool {
 	case StartImportParamsKindRoster:
 		return true
 	case StartImportParamsKindStandards:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DecideOfferJSONBodyState.
+const (
+	DecideOfferJSONBodyStateAccepted DecideOfferJSONBodyState = "accepted"
+	DecideOfferJSONBodyStateDeclined DecideOfferJSONBodyState = "declined"
+	DecideOfferJSONBodyStateReturned DecideOfferJSONBodyState = "returned"
+)
+
+// Valid indicates whether the value is a known member of the DecideOfferJSONBodyState enum.
+func (e DecideOfferJSONBodyState) Valid() bool {
+	switch e {
+	case DecideOfferJSONBodyStateAccepted:
+		return true
+	case DecideOfferJSONBodyStateDeclined:
+		return true
+	case DecideOfferJSONBodyStateReturned:
 		return true
 	default:
 		return false
@@ -1122,8 +1167,9 @@ type ItemDocument = item.Item
 
 // ItemDraft defines model for ItemDraft.
 type ItemDraft struct {
-	Cautions  []ItemProblem `json:"cautions"`
-	ChangedAt time.Time     `json:"changedAt"`
+	AssessmentId *Id           `json:"assessmentId,omitempty"`
+	Cautions     []ItemProblem `json:"cautions"`
+	ChangedAt    time.Time     `json:"changedAt"`
 
 	// Credits The credit rules of each kind in this item.
 	Credits map[string][]string `json:"credits"`
@@ -1320,15 +1366,23 @@ type LedgerEntry struct {
 
 // Line defines model for Line.
 type Line struct {
-	Depth         int    `json:"depth"`
-	Difficulty    *int   `json:"difficulty,omitempty"`
-	Identifier    string `json:"identifier"`
-	ItemId        Id     `json:"itemId"`
-	Key           string `json:"key"`
-	Kind          string `json:"kind"`
-	Language      string `json:"language"`
-	NewestVersion int    `json:"newestVersion"`
-	Passage       string `json:"passage"`
+	Depth      int  `json:"depth"`
+	Difficulty *int `json:"difficulty,omitempty"`
+
+	// Editor Who changed the own copy.
+	Editor          *string     `json:"editor,omitempty"`
+	Identifier      string      `json:"identifier"`
+	ItemId          Id          `json:"itemId"`
+	Key             string      `json:"key"`
+	Kind            string      `json:"kind"`
+	Language        string      `json:"language"`
+	NewestVersion   int         `json:"newestVersion"`
+	NewestVersionId Id          `json:"newestVersionId"`
+	Origin          *ItemOrigin `json:"origin,omitempty"`
+
+	// Own An own copy
+	Own     bool   `json:"own"`
+	Passage string `json:"passage"`
 
 	// Points Two decimal places at most.
 	Points Points `json:"points"`
@@ -1337,8 +1391,19 @@ type Line struct {
 	Row       int      `json:"row"`
 	Standards []string `json:"standards"`
 	Stem      string   `json:"stem"`
-	Version   int      `json:"version"`
-	VersionId Id       `json:"versionId"`
+
+	// Unconfirmed Nobody has looked at its alignment since it was changed.
+	Unconfirmed bool `json:"unconfirmed"`
+	Version     int  `json:"version"`
+	VersionId   Id   `json:"versionId"`
+}
+
+// LineDetail defines model for LineDetail.
+type LineDetail struct {
+	Detail    ItemDetail       `json:"detail"`
+	MayChange bool             `json:"mayChange"`
+	Newer     []ItemDifference `json:"newer"`
+	Newest    int              `json:"newest"`
 }
 
 // LineInput defines model for LineInput.
@@ -1430,6 +1495,30 @@ type NumberLine struct {
 	// Labels Every so many places bear their number.
 	Labels int      `json:"labels"`
 	Places []string `json:"places"`
+}
+
+// Offer defines model for Offer.
+type Offer struct {
+	Answer     string     `json:"answer"`
+	At         time.Time  `json:"at"`
+	Bank       string     `json:"bank"`
+	Decider    string     `json:"decider"`
+	Id         Id         `json:"id"`
+	Identifier string     `json:"identifier"`
+	ItemId     Id         `json:"itemId"`
+	Person     string     `json:"person"`
+	State      OfferState `json:"state"`
+	Stem       string     `json:"stem"`
+	Words      string     `json:"words"`
+}
+
+// OfferState defines model for Offer.State.
+type OfferState string
+
+// Offers defines model for Offers.
+type Offers struct {
+	Mine     []Offer `json:"mine"`
+	ToDecide []Offer `json:"toDecide"`
 }
 
 // Outcome defines model for Outcome.
@@ -1932,6 +2021,7 @@ type TextRun struct {
 type Today struct {
 	Drafts   []AssessmentListed `json:"drafts"`
 	Notices  []Notice           `json:"notices"`
+	Offers   []Offer            `json:"offers"`
 	Reports  []ItemReport       `json:"reports"`
 	Results  []ResultListed     `json:"results"`
 	Sittings []Sitting          `json:"sittings"`
@@ -2436,9 +2526,20 @@ type CommentOnItemJSONBody struct {
 	Words string `json:"words"`
 }
 
+// CopyItemJSONBody defines parameters for CopyItem.
+type CopyItemJSONBody struct {
+	Bank string `json:"bank"`
+}
+
 // PutItemEditorsJSONBody defines parameters for PutItemEditors.
 type PutItemEditorsJSONBody struct {
 	People []Id `json:"people"`
+}
+
+// OfferItemJSONBody defines parameters for OfferItem.
+type OfferItemJSONBody struct {
+	Bank  string `json:"bank"`
+	Words string `json:"words"`
 }
 
 // ReportItemJSONBody defines parameters for ReportItem.
@@ -2466,6 +2567,15 @@ type KeepMediaParams struct {
 type SaveAnswersJSONBody struct {
 	Answers []Answer `json:"answers"`
 }
+
+// DecideOfferJSONBody defines parameters for DecideOffer.
+type DecideOfferJSONBody struct {
+	Answer string                   `json:"answer"`
+	State  DecideOfferJSONBodyState `json:"state"`
+}
+
+// DecideOfferJSONBodyState defines parameters for DecideOffer.
+type DecideOfferJSONBodyState string
 
 // ListPassagesParams defines parameters for ListPassages.
 type ListPassagesParams struct {
@@ -2647,14 +2757,23 @@ type TagItemsJSONRequestBody TagItemsJSONBody
 // CommentOnItemJSONRequestBody defines body for CommentOnItem for application/json ContentType.
 type CommentOnItemJSONRequestBody CommentOnItemJSONBody
 
+// CopyItemJSONRequestBody defines body for CopyItem for application/json ContentType.
+type CopyItemJSONRequestBody CopyItemJSONBody
+
 // PutItemEditorsJSONRequestBody defines body for PutItemEditors for application/json ContentType.
 type PutItemEditorsJSONRequestBody PutItemEditorsJSONBody
+
+// OfferItemJSONRequestBody defines body for OfferItem for application/json ContentType.
+type OfferItemJSONRequestBody OfferItemJSONBody
 
 // ReportItemJSONRequestBody defines body for ReportItem for application/json ContentType.
 type ReportItemJSONRequestBody ReportItemJSONBody
 
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
+
+// DecideOfferJSONRequestBody defines body for DecideOffer for application/json ContentType.
+type DecideOfferJSONRequestBody DecideOfferJSONBody
 
 // AddPassageJSONRequestBody defines body for AddPassage for application/json ContentType.
 type AddPassageJSONRequestBody = PassageInput
@@ -2718,6 +2837,15 @@ type ServerInterface interface {
 	// PutLines Replace the lines, in order.
 	// (PUT /assessments/{id}/lines)
 	PutLines(ctx *echo.Context, id Id, params PutLinesParams) error
+	// GetLine A line's item as it is pinned, and what a newer version would change.
+	// (GET /assessments/{id}/lines/{item})
+	GetLine(ctx *echo.Context, id Id, item Id) error
+	// ConfirmAlignment Say that an own copy still fits its standards.
+	// (POST /assessments/{id}/lines/{item}/alignment)
+	ConfirmAlignment(ctx *echo.Context, id Id, item Id) error
+	// ChangeLine Begin a draft of an own copy of a line's item.
+	// (POST /assessments/{id}/lines/{item}/own-copy)
+	ChangeLine(ctx *echo.Context, id Id, item Id) error
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error
@@ -2829,12 +2957,18 @@ type ServerInterface interface {
 	// CommentOnItem Say something about an item to its other readers.
 	// (POST /items/{id}/comments)
 	CommentOnItem(ctx *echo.Context, id Id) error
+	// CopyItem Put a copy of an item into another bank; where it came from stays with it.
+	// (POST /items/{id}/copy)
+	CopyItem(ctx *echo.Context, id Id) error
 	// PutItemEditors Say who beside its owner may change an item.
 	// (PUT /items/{id}/editors)
 	PutItemEditors(ctx *echo.Context, id Id) error
 	// ListItemHolds The holds of an item, the newest first.
 	// (GET /items/{id}/holds)
 	ListItemHolds(ctx *echo.Context, id Id) error
+	// OfferItem Offer an own copy or an item of one's own to a bank.
+	// (POST /items/{id}/offer)
+	OfferItem(ctx *echo.Context, id Id) error
 	// ListItemReports Reports on an item, the newest first.
 	// (GET /items/{id}/reports)
 	ListItemReports(ctx *echo.Context, id Id) error
@@ -2868,6 +3002,12 @@ type ServerInterface interface {
 	// SeeNotice Take a notice off Today.
 	// (DELETE /notices/{id})
 	SeeNotice(ctx *echo.Context, id Id) error
+	// ListOffers What waits for one's decision, and what one has offered.
+	// (GET /offers)
+	ListOffers(ctx *echo.Context) error
+	// DecideOffer Accept an offer, return it with words, or decline it.
+	// (POST /offers/{id})
+	DecideOffer(ctx *echo.Context, id Id) error
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx *echo.Context, params ListPassagesParams) error
@@ -3264,6 +3404,78 @@ func (w *ServerInterfaceWrapper) PutLines(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutLines(ctx, id, params)
+	return err
+}
+
+// GetLine converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLine(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "item" -------------
+	var item Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLine(ctx, id, item)
+	return err
+}
+
+// ConfirmAlignment converts echo context to params.
+func (w *ServerInterfaceWrapper) ConfirmAlignment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "item" -------------
+	var item Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ConfirmAlignment(ctx, id, item)
+	return err
+}
+
+// ChangeLine converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeLine(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "item" -------------
+	var item Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangeLine(ctx, id, item)
 	return err
 }
 
@@ -4765,6 +4977,22 @@ func (w *ServerInterfaceWrapper) CommentOnItem(ctx *echo.Context) error {
 	return err
 }
 
+// CopyItem converts echo context to params.
+func (w *ServerInterfaceWrapper) CopyItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CopyItem(ctx, id)
+	return err
+}
+
 // PutItemEditors converts echo context to params.
 func (w *ServerInterfaceWrapper) PutItemEditors(ctx *echo.Context) error {
 	var err error
@@ -4794,6 +5022,22 @@ func (w *ServerInterfaceWrapper) ListItemHolds(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListItemHolds(ctx, id)
+	return err
+}
+
+// OfferItem converts echo context to params.
+func (w *ServerInterfaceWrapper) OfferItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.OfferItem(ctx, id)
 	return err
 }
 
@@ -4995,6 +5239,31 @@ func (w *ServerInterfaceWrapper) SeeNotice(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SeeNotice(ctx, id)
+	return err
+}
+
+// ListOffers converts echo context to params.
+func (w *ServerInterfaceWrapper) ListOffers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListOffers(ctx)
+	return err
+}
+
+// DecideOffer converts echo context to params.
+func (w *ServerInterfaceWrapper) DecideOffer(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DecideOffer(ctx, id)
 	return err
 }
 
@@ -5745,6 +6014,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/items/:id/reports", wrapper.ListItemReports, options.OperationMiddlewares["listItemReports"]...)
 	router.POST(options.BaseURL+"/items/:id/reports", wrapper.ReportItem, options.OperationMiddlewares["reportItem"]...)
 	router.GET(options.BaseURL+"/items/:id/holds", wrapper.ListItemHolds, options.OperationMiddlewares["listItemHolds"]...)
+	router.POST(options.BaseURL+"/items/:id/copy", wrapper.CopyItem, options.OperationMiddlewares["copyItem"]...)
+	router.POST(options.BaseURL+"/items/:id/offer", wrapper.OfferItem, options.OperationMiddlewares["offerItem"]...)
+	router.GET(options.BaseURL+"/offers", wrapper.ListOffers, options.OperationMiddlewares["listOffers"]...)
+	router.POST(options.BaseURL+"/offers/:id", wrapper.DecideOffer, options.OperationMiddlewares["decideOffer"]...)
 	router.POST(options.BaseURL+"/item-reports/:id", wrapper.AnswerReport, options.OperationMiddlewares["answerReport"]...)
 	router.DELETE(options.BaseURL+"/item-holds", wrapper.LetItemsGo, options.OperationMiddlewares["letItemsGo"]...)
 	router.POST(options.BaseURL+"/item-holds", wrapper.HoldItems, options.OperationMiddlewares["holdItems"]...)
@@ -5789,6 +6062,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id", wrapper.GetSheet, options.OperationMiddlewares["getSheet"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/outline", wrapper.PutOutline, options.OperationMiddlewares["putOutline"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/lines", wrapper.PutLines, options.OperationMiddlewares["putLines"]...)
+	router.GET(options.BaseURL+"/assessments/:id/lines/:item", wrapper.GetLine, options.OperationMiddlewares["getLine"]...)
+	router.POST(options.BaseURL+"/assessments/:id/lines/:item/own-copy", wrapper.ChangeLine, options.OperationMiddlewares["changeLine"]...)
+	router.POST(options.BaseURL+"/assessments/:id/lines/:item/alignment", wrapper.ConfirmAlignment, options.OperationMiddlewares["confirmAlignment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/blueprint", wrapper.PutBlueprint, options.OperationMiddlewares["putBlueprint"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
 	router.POST(options.BaseURL+"/assessments/:id/seal", wrapper.SealAssessment, options.OperationMiddlewares["sealAssessment"]...)
@@ -6215,6 +6491,126 @@ type PutLinesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutLinesdefaultApplicationProblemPlusJSONResponse) VisitPutLinesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLineRequestObject struct {
+	Id   Id `json:"id"`
+	Item Id `json:"item"`
+}
+
+type GetLineResponseObject interface {
+	VisitGetLineResponse(w http.ResponseWriter) error
+}
+
+type GetLine200JSONResponse LineDetail
+
+func (response GetLine200JSONResponse) VisitGetLineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLinedefaultApplicationProblemPlusJSONResponse) VisitGetLineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ConfirmAlignmentRequestObject struct {
+	Id   Id `json:"id"`
+	Item Id `json:"item"`
+}
+
+type ConfirmAlignmentResponseObject interface {
+	VisitConfirmAlignmentResponse(w http.ResponseWriter) error
+}
+
+type ConfirmAlignment200JSONResponse Sheet
+
+func (response ConfirmAlignment200JSONResponse) VisitConfirmAlignmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ConfirmAlignmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ConfirmAlignmentdefaultApplicationProblemPlusJSONResponse) VisitConfirmAlignmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeLineRequestObject struct {
+	Id   Id `json:"id"`
+	Item Id `json:"item"`
+}
+
+type ChangeLineResponseObject interface {
+	VisitChangeLineResponse(w http.ResponseWriter) error
+}
+
+type ChangeLine200JSONResponse ItemDraft
+
+func (response ChangeLine200JSONResponse) VisitChangeLineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeLinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeLinedefaultApplicationProblemPlusJSONResponse) VisitChangeLineResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7665,6 +8061,48 @@ func (response CommentOnItemdefaultApplicationProblemPlusJSONResponse) VisitComm
 	return err
 }
 
+type CopyItemRequestObject struct {
+	Id   Id `json:"id"`
+	Body *CopyItemJSONRequestBody
+}
+
+type CopyItemResponseObject interface {
+	VisitCopyItemResponse(w http.ResponseWriter) error
+}
+
+type CopyItem200JSONResponse struct {
+	Id Id `json:"id"`
+}
+
+func (response CopyItem200JSONResponse) VisitCopyItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyItemdefaultApplicationProblemPlusJSONResponse) VisitCopyItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutItemEditorsRequestObject struct {
 	Id   Id `json:"id"`
 	Body *PutItemEditorsJSONRequestBody
@@ -7727,6 +8165,46 @@ type ListItemHoldsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListItemHoldsdefaultApplicationProblemPlusJSONResponse) VisitListItemHoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OfferItemRequestObject struct {
+	Id   Id `json:"id"`
+	Body *OfferItemJSONRequestBody
+}
+
+type OfferItemResponseObject interface {
+	VisitOfferItemResponse(w http.ResponseWriter) error
+}
+
+type OfferItem200JSONResponse Offers
+
+func (response OfferItem200JSONResponse) VisitOfferItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OfferItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OfferItemdefaultApplicationProblemPlusJSONResponse) VisitOfferItemResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8148,6 +8626,84 @@ type SeeNoticedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SeeNoticedefaultApplicationProblemPlusJSONResponse) VisitSeeNoticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListOffersRequestObject struct {
+}
+
+type ListOffersResponseObject interface {
+	VisitListOffersResponse(w http.ResponseWriter) error
+}
+
+type ListOffers200JSONResponse Offers
+
+func (response ListOffers200JSONResponse) VisitListOffersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListOffersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListOffersdefaultApplicationProblemPlusJSONResponse) VisitListOffersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideOfferRequestObject struct {
+	Id   Id `json:"id"`
+	Body *DecideOfferJSONRequestBody
+}
+
+type DecideOfferResponseObject interface {
+	VisitDecideOfferResponse(w http.ResponseWriter) error
+}
+
+type DecideOffer200JSONResponse Offers
+
+func (response DecideOffer200JSONResponse) VisitDecideOfferResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideOfferdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideOfferdefaultApplicationProblemPlusJSONResponse) VisitDecideOfferResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9572,6 +10128,15 @@ type StrictServerInterface interface {
 	// PutLines Replace the lines, in order.
 	// (PUT /assessments/{id}/lines)
 	PutLines(ctx context.Context, request PutLinesRequestObject) (PutLinesResponseObject, error)
+	// GetLine A line's item as it is pinned, and what a newer version would change.
+	// (GET /assessments/{id}/lines/{item})
+	GetLine(ctx context.Context, request GetLineRequestObject) (GetLineResponseObject, error)
+	// ConfirmAlignment Say that an own copy still fits its standards.
+	// (POST /assessments/{id}/lines/{item}/alignment)
+	ConfirmAlignment(ctx context.Context, request ConfirmAlignmentRequestObject) (ConfirmAlignmentResponseObject, error)
+	// ChangeLine Begin a draft of an own copy of a line's item.
+	// (POST /assessments/{id}/lines/{item}/own-copy)
+	ChangeLine(ctx context.Context, request ChangeLineRequestObject) (ChangeLineResponseObject, error)
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx context.Context, request PutOutlineRequestObject) (PutOutlineResponseObject, error)
@@ -9683,12 +10248,18 @@ type StrictServerInterface interface {
 	// CommentOnItem Say something about an item to its other readers.
 	// (POST /items/{id}/comments)
 	CommentOnItem(ctx context.Context, request CommentOnItemRequestObject) (CommentOnItemResponseObject, error)
+	// CopyItem Put a copy of an item into another bank; where it came from stays with it.
+	// (POST /items/{id}/copy)
+	CopyItem(ctx context.Context, request CopyItemRequestObject) (CopyItemResponseObject, error)
 	// PutItemEditors Say who beside its owner may change an item.
 	// (PUT /items/{id}/editors)
 	PutItemEditors(ctx context.Context, request PutItemEditorsRequestObject) (PutItemEditorsResponseObject, error)
 	// ListItemHolds The holds of an item, the newest first.
 	// (GET /items/{id}/holds)
 	ListItemHolds(ctx context.Context, request ListItemHoldsRequestObject) (ListItemHoldsResponseObject, error)
+	// OfferItem Offer an own copy or an item of one's own to a bank.
+	// (POST /items/{id}/offer)
+	OfferItem(ctx context.Context, request OfferItemRequestObject) (OfferItemResponseObject, error)
 	// ListItemReports Reports on an item, the newest first.
 	// (GET /items/{id}/reports)
 	ListItemReports(ctx context.Context, request ListItemReportsRequestObject) (ListItemReportsResponseObject, error)
@@ -9722,6 +10293,12 @@ type StrictServerInterface interface {
 	// SeeNotice Take a notice off Today.
 	// (DELETE /notices/{id})
 	SeeNotice(ctx context.Context, request SeeNoticeRequestObject) (SeeNoticeResponseObject, error)
+	// ListOffers What waits for one's decision, and what one has offered.
+	// (GET /offers)
+	ListOffers(ctx context.Context, request ListOffersRequestObject) (ListOffersResponseObject, error)
+	// DecideOffer Accept an offer, return it with words, or decline it.
+	// (POST /offers/{id})
+	DecideOffer(ctx context.Context, request DecideOfferRequestObject) (DecideOfferResponseObject, error)
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
@@ -10227,6 +10804,84 @@ func (sh *strictHandler) PutLines(ctx *echo.Context, id Id, params PutLinesParam
 		return err
 	} else if validResponse, ok := response.(PutLinesResponseObject); ok {
 		return validResponse.VisitPutLinesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLine operation middleware
+func (sh *strictHandler) GetLine(ctx *echo.Context, id Id, item Id) error {
+	var request GetLineRequestObject
+
+	request.Id = id
+	request.Item = item
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLine(ctx.Request().Context(), request.(GetLineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLine")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLineResponseObject); ok {
+		return validResponse.VisitGetLineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ConfirmAlignment operation middleware
+func (sh *strictHandler) ConfirmAlignment(ctx *echo.Context, id Id, item Id) error {
+	var request ConfirmAlignmentRequestObject
+
+	request.Id = id
+	request.Item = item
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ConfirmAlignment(ctx.Request().Context(), request.(ConfirmAlignmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ConfirmAlignment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ConfirmAlignmentResponseObject); ok {
+		return validResponse.VisitConfirmAlignmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangeLine operation middleware
+func (sh *strictHandler) ChangeLine(ctx *echo.Context, id Id, item Id) error {
+	var request ChangeLineRequestObject
+
+	request.Id = id
+	request.Item = item
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeLine(ctx.Request().Context(), request.(ChangeLineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeLine")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangeLineResponseObject); ok {
+		return validResponse.VisitChangeLineResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11444,6 +12099,54 @@ func (sh *strictHandler) CommentOnItem(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// CopyItem operation middleware
+func (sh *strictHandler) CopyItem(ctx *echo.Context, id Id) error {
+	var request CopyItemRequestObject
+
+	request.Id = id
+
+	var body CopyItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyItem(ctx.Request().Context(), request.(CopyItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CopyItemResponseObject); ok {
+		return validResponse.VisitCopyItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutItemEditors operation middleware
 func (sh *strictHandler) PutItemEditors(ctx *echo.Context, id Id) error {
 	var request PutItemEditorsRequestObject
@@ -11511,6 +12214,54 @@ func (sh *strictHandler) ListItemHolds(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(ListItemHoldsResponseObject); ok {
 		return validResponse.VisitListItemHoldsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// OfferItem operation middleware
+func (sh *strictHandler) OfferItem(ctx *echo.Context, id Id) error {
+	var request OfferItemRequestObject
+
+	request.Id = id
+
+	var body OfferItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OfferItem(ctx.Request().Context(), request.(OfferItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OfferItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(OfferItemResponseObject); ok {
+		return validResponse.VisitOfferItemResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11832,6 +12583,77 @@ func (sh *strictHandler) SeeNotice(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(SeeNoticeResponseObject); ok {
 		return validResponse.VisitSeeNoticeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListOffers operation middleware
+func (sh *strictHandler) ListOffers(ctx *echo.Context) error {
+	var request ListOffersRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListOffers(ctx.Request().Context(), request.(ListOffersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListOffers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListOffersResponseObject); ok {
+		return validResponse.VisitListOffersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DecideOffer operation middleware
+func (sh *strictHandler) DecideOffer(ctx *echo.Context, id Id) error {
+	var request DecideOfferRequestObject
+
+	request.Id = id
+
+	var body DecideOfferJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideOffer(ctx.Request().Context(), request.(DecideOfferRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideOffer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DecideOfferResponseObject); ok {
+		return validResponse.VisitDecideOfferResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

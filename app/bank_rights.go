@@ -152,7 +152,13 @@ func (a *App) itemFor(ctx context.Context, r store.Reader, v roster.Viewer, id i
 		return row, rights, err
 	}
 	if !rights.may(bank.See, row).May {
-		return row, rights, ErrNotFound
+		offered, err := maySeeOffered(ctx, r, v, rights.banks, id)
+		if err == nil && !offered {
+			err = ErrNotFound
+		}
+		if err != nil {
+			return row, rights, err
+		}
 	}
 	for _, act := range acts {
 		if verdict := rights.may(act, row); !verdict.May {

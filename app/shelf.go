@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"unicode/utf8"
 
@@ -196,59 +195,4 @@ func (a *App) replaceIn(ctx context.Context, tx *store.Tx, v roster.Viewer, righ
 		nv.Document, nv.Words = again.Document, again.Words
 		return err
 	})
-}
-
-// newestDocument reads an item's newest version.
-func (a *App) newestDocument(ctx context.Context, r store.Reader, row store.Item) (item.Item, error) {
-	version, err := r.VersionNumbered(ctx, row.ID, row.Version)
-	if err != nil {
-		return item.Item{}, err
-	}
-	return item.Read([]byte(version.Document))
-}
-
-// nextVersionOf keeps a version of an item that differs from its newest only by
-// what change does to it.
-func (a *App) nextVersionOf(ctx context.Context, tx *store.Tx, v roster.Viewer, row store.Item, change func(*store.NewVersion) error) error {
-	it, err := a.newestDocument(ctx, tx.Reader, row)
-	if err != nil {
-		return err
-	}
-	nv, err := versionOf(it, row.Identifier, v)
-	if err != nil {
-		return err
-	}
-	nv.ItemID, nv.Number, nv.BankID, nv.At = row.ID, row.Version+1, row.BankID, store.Millis(a.now())
-	nv.Subject, nv.Grade, nv.Course, nv.Language, nv.Depth, nv.Difficulty, nv.PassageID = row.Subject, row.Grade, row.Course, row.Language, row.Depth, row.Difficulty, row.PassageID
-	nv.Codes = row.Standards
-	if nv.TagList, err = everyonesTags(ctx, tx.Reader, row); err != nil {
-		return err
-	}
-	if err := change(&nv); err != nil {
-		return err
-	}
-	known, err := tx.StandardsCoded(ctx, codes(nv.Codes))
-	if err != nil {
-		return err
-	}
-	for _, code := range codes(nv.Codes) {
-		nv.Standards = append(nv.Standards, known[code].ID)
-	}
-	to, err := tx.BankByID(ctx, nv.BankID)
-	if err != nil {
-		return err
-	}
-	passage := ""
-	if nv.PassageID > 0 {
-		list, err := tx.Passages(ctx, []int64{nv.PassageID})
-		if err != nil || len(list) == 0 {
-			return fmt.Errorf("the passage of %s: %w", row.Identifier, err)
-		}
-		passage = list[0].Identifier
-	}
-	nv.Digest = a.itemDigest(nv, to.Name, passage)
-	if _, err := tx.PutItem(ctx, nv); err != nil {
-		return err
-	}
-	return a.record(ctx, tx, v, act{name: "item.version", thing: "item", id: row.ID, title: row.Identifier, before: row.Version, after: nv.Digest})
 }

@@ -52,11 +52,24 @@ func (s *Sheet) linesPart() Part {
 		return Part{"lines", "none yet", untouched}
 	case s.Assessment.State != Draft:
 		return Part{"lines", plural(n, "line") + ", sealed", done}
+	case s.unconfirmed() > 0:
+		return Part{"lines", fmt.Sprintf("%s, %d to confirm", plural(n, "line"), s.unconfirmed()), wanting}
 	case s.Shortage > 0 || s.Excess > 0:
 		return Part{"lines", fmt.Sprintf("%d of %s", n, plural(planned, "line")), wanting}
 	default:
 		return Part{"lines", plural(n, "line"), done}
 	}
+}
+
+// unconfirmed counts the own copies whose alignment nobody has looked at since.
+func (s *Sheet) unconfirmed() int {
+	n := 0
+	for _, l := range s.Lines {
+		if l.Unconfirmed {
+			n++
+		}
+	}
+	return n
 }
 
 func (s *Sheet) cutsPart() Part {

@@ -14,6 +14,7 @@ type Today struct {
 	Results  []store.ResultListed     // newest first; not for proctors
 	Notices  []store.Notice           // not seen yet
 	Reports  []ItemReport             // open ones on items that are the viewer's to mend
+	Offers   []store.Offer            // that wait for the viewer's decision
 }
 
 // Today gathers the first screen of a member of staff.
@@ -41,6 +42,11 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 		if t.Reports, err = a.Reports(ctx, v); err != nil {
 			return t, err
 		}
+		offers, err := a.Offers(ctx, v)
+		if err != nil {
+			return t, err
+		}
+		t.Offers = offers.ToDecide
 	}
 	if v.MayReadKeys() {
 		t.Results, err = a.store.Results(ctx, v.Scope(), 10)

@@ -37,17 +37,19 @@ type ItemMeta struct {
 
 // ItemDraft is an item while it is written, with what stands in its way.
 type ItemDraft struct {
-	ID       int64
-	ItemID   int64 // 0 for a new item
-	Version  int64
-	Changed  int64
-	Document item.Item
-	Meta     ItemMeta
-	Key      string
-	Problems []item.Problem // it cannot be kept in the bank with any of these
-	Cautions []item.Problem
-	Examples []ScoredExample
-	Passage  *store.Passage
+	ID     int64
+	ItemID int64 // 0 for a new item
+	// Of an own copy: the assessment that it is for, and the version on its line.
+	AssessmentID, OriginID int64
+	Version                int64
+	Changed                int64
+	Document               item.Item
+	Meta                   ItemMeta
+	Key                    string
+	Problems               []item.Problem // it cannot be kept in the bank with any of these
+	Cautions               []item.Problem
+	Examples               []ScoredExample
+	Passage                *store.Passage
 }
 
 // ScoredExample is what a partly right answer would earn of a point.
@@ -159,7 +161,7 @@ func (a *App) ItemDraftByID(ctx context.Context, v roster.Viewer, id int64) (Ite
 }
 
 func (a *App) draftOf(ctx context.Context, v roster.Viewer, row store.ItemDraft) (ItemDraft, error) {
-	d := ItemDraft{ID: row.ID, ItemID: row.ItemID.Int64, Version: row.Version, Changed: row.ChangedAt}
+	d := ItemDraft{ID: row.ID, ItemID: row.ItemID.Int64, AssessmentID: row.AssessmentID.Int64, OriginID: row.OriginID.Int64, Version: row.Version, Changed: row.ChangedAt}
 	var err error
 	if d.Document, err = item.Read([]byte(row.Document)); err != nil {
 		return d, err
@@ -177,9 +179,11 @@ func (a *App) draftOf(ctx context.Context, v roster.Viewer, row store.ItemDraft)
 	if err != nil {
 		return d, err
 	}
-	writable, err := a.banksToWrite(ctx, v)
-	if err != nil {
-		return d, err
+	writable := []string{d.Meta.Bank} // an own copy goes into none
+	if d.AssessmentID == 0 {
+		if writable, err = a.banksToWrite(ctx, v); err != nil {
+			return d, err
+		}
 	}
 	d.Problems = append(d.Problems, d.Meta.check(standards, writable)...)
 	if len(d.Meta.Standards) == 0 {
@@ -254,7 +258,7 @@ func (a *App) PutItemDraft(ctx context.Context, v roster.Viewer, id, version int
 			return err
 		}
 		meta.Base, meta.BaseTags = before.Base, before.BaseTags
-		if row.ItemID.Valid {
+		if row.ItemID.Valid || row.AssessmentID.Valid {
 			meta.Identifier = before.Identifier
 		}
 		if err := fillDraft(&row, it, meta); err != nil {
@@ -317,7 +321,7 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 		}
 		return 0, e
 	}
-	if d.Meta.Identifier == "" {
+	if d.Meta.Identifier == "" && d.AssessmentID == 0 {
 		d.Meta.Identifier = fmt.Sprintf("W-%06d", d.ID)
 	}
 	nv, err := a.versionOfDraft(ctx, v, d)
@@ -325,6 +329,15 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 		return 0, err
 	}
 	var itemID int64
+	if d.AssessmentID > 0 {
+		err = a.store.Write(ctx, func(tx *store.Tx) error {
+			if itemID, err = a.keepOwnCopy(ctx, tx, v, d, nv); err != nil {
+				return err
+			}
+			return tx.DropItemDraft(ctx, id)
+		})
+		return itemID, err
+	}
 	err = a.store.Write(ctx, func(tx *store.Tx) error {
 		did := act{name: "item.write", thing: "item", title: nv.Identifier}
 		if d.ItemID > 0 {

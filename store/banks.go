@@ -19,10 +19,14 @@ type Bank struct {
 const bankSelect = `SELECT b.id, b.name, b.kind, b.school_id, COALESCE(s.name, '') AS school, b.owner_id, b.no_copy, b.no_print, b.about, b.version
 	FROM bank b LEFT JOIN school s ON s.id = b.school_id`
 
+// CopiesBank is the kind of the one bank that holds the own copies on assessments;
+// nobody looks into it.
+const CopiesBank = "copies"
+
 // SharedBanks lists every bank that is nobody's own, and a person's own ones.
 func (r Reader) SharedBanks(ctx context.Context, person int64) ([]Bank, error) {
 	var out []Bank
-	err := r.list(ctx, &out, bankSelect+" WHERE b.kind <> 'own' OR b.owner_id = ? ORDER BY b.id", person)
+	err := r.list(ctx, &out, bankSelect+" WHERE b.kind NOT IN ('own', 'copies') OR b.kind = 'own' AND b.owner_id = ? ORDER BY b.id", person)
 	return out, err
 }
 
@@ -31,6 +35,13 @@ func (r Reader) BankByID(ctx context.Context, id int64) (Bank, error) {
 	var b Bank
 	err := r.get(ctx, &b, bankSelect+" WHERE b.id = ?", id)
 	return b, err
+}
+
+// BankOfCopies gives the id of the bank that holds own copies.
+func (r Reader) BankOfCopies(ctx context.Context) (int64, error) {
+	var id int64
+	err := r.get(ctx, &id, "SELECT id FROM bank WHERE kind = 'copies'")
+	return id, err
 }
 
 // BankCalled finds a bank by its name.

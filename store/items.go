@@ -32,14 +32,15 @@ type Item struct {
 	BankID     int64         `db:"bank_id"`
 	OwnerID    int64         `db:"owner_id"`
 	TagSetID   int64         `db:"tag_set_id"`
-	Origin     int64         `db:"origin"` // the version that it was copied from, 0 for none
+	Origin     int64         `db:"origin"`        // the version that it was copied from, 0 for none
+	Assessment int64         `db:"assessment_id"` // of an own copy: where it lives
 	Digest     string        `db:"digest"`
 }
 
 const (
 	itemColumns = `i.id, i.identifier, b.name AS bank, i.version_id, i.version, i.kind, i.stem, v.standards, i.subject, i.grade, i.depth,
 	i.difficulty, i.language, COALESCE(i.passage_id, 0) AS passage_id, COALESCE(p.title, '') AS passage, i.uses,
-	i.last_used, i.changed_at, i.course, i.bank_id, i.owner_id, i.tag_set_id, COALESCE(i.origin_version_id, 0) AS origin, i.digest`
+	i.last_used, i.changed_at, i.course, i.bank_id, i.owner_id, i.tag_set_id, COALESCE(i.origin_version_id, 0) AS origin, COALESCE(i.assessment_id, 0) AS assessment_id, i.digest`
 	itemJoins  = ` JOIN bank b ON b.id = i.bank_id JOIN item_version v ON v.id = i.version_id LEFT JOIN passage p ON p.id = i.passage_id`
 	itemSelect = "SELECT " + itemColumns + " FROM item i" + itemJoins
 )
@@ -103,6 +104,8 @@ type NewVersion struct {
 	AuthorID    int64
 	OwnerID     int64 // of a new item
 	Origin      int64 // of a new item: the version that it was copied from
+	Assessment  int64 // of an own copy
+	Unconfirmed bool  // of an own copy: nobody has looked at its alignment since
 	At          int64
 	Digest      string
 }
@@ -117,9 +120,9 @@ func (t *Tx) PutItem(ctx context.Context, v NewVersion) (int64, error) {
 	if id == 0 {
 		number = 1
 		var err error
-		id, err = t.insert(ctx, `INSERT INTO item (identifier, bank_id, version_id, version, kind, stem, subject, grade, depth, language, owner_id, origin_version_id, digest)
-			VALUES (?, ?, 0, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			v.Identifier, v.BankID, v.Kind, v.Stem, v.Subject, v.Grade, v.Depth, v.Language, v.OwnerID, origin, v.Digest)
+		id, err = t.insert(ctx, `INSERT INTO item (identifier, bank_id, version_id, version, kind, stem, subject, grade, depth, language, owner_id, origin_version_id, assessment_id, digest)
+			VALUES (?, ?, 0, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			v.Identifier, v.BankID, v.Kind, v.Stem, v.Subject, v.Grade, v.Depth, v.Language, v.OwnerID, origin, optionalID(v.Assessment), v.Digest)
 		if err != nil {
 			return 0, err
 		}
@@ -135,9 +138,9 @@ func (t *Tx) PutItem(ctx context.Context, v NewVersion) (int64, error) {
 		return 0, err
 	}
 	err = t.exec(ctx, `UPDATE item SET bank_id = ?, version_id = ?, version = ?, kind = ?, stem = ?, subject = ?, grade = ?, course = ?, depth = ?, difficulty = ?,
-		ease = ?, language = ?, passage_id = ?, alignment_id = ?, changed_at = ?, digest = ? WHERE id = ?`,
+		ease = ?, language = ?, passage_id = ?, alignment_id = ?, unconfirmed = ?, changed_at = ?, digest = ? WHERE id = ?`,
 		v.BankID, version, number, v.Kind, v.Stem, v.Subject, v.Grade, v.Course, v.Depth, v.Difficulty,
-		bank.EaseOf(v.Difficulty.Int64, v.Difficulty.Valid), v.Language, passage, alignment, v.At, v.Digest, id)
+		bank.EaseOf(v.Difficulty.Int64, v.Difficulty.Valid), v.Language, passage, alignment, v.Unconfirmed, v.At, v.Digest, id)
 	if err != nil {
 		return 0, err
 	}

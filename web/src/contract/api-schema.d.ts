@@ -298,6 +298,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/items/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a copy of an item into another bank; where it came from stays with it. */
+        post: operations["copyItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Offer an own copy or an item of one's own to a bank. */
+        post: operations["offerItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits for one's decision, and what one has offered. */
+        get: operations["listOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/offers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept an offer, return it with words, or decline it. */
+        post: operations["decideOffer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/item-reports/{id}": {
         parameters: {
             query?: never;
@@ -833,6 +907,66 @@ export interface paths {
         /** Replace the lines, in order. */
         put: operations["putLines"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A line's item as it is pinned, and what a newer version would change. */
+        get: operations["getLine"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}/own-copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a draft of an own copy of a line's item. */
+        post: operations["changeLine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}/alignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that an own copy still fits its standards. */
+        post: operations["confirmAlignment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1394,6 +1528,7 @@ export interface components {
             results: components["schemas"]["ResultListed"][];
             notices: components["schemas"]["Notice"][];
             reports: components["schemas"]["ItemReport"][];
+            offers: components["schemas"]["Offer"][];
         };
         Framework: {
             id: components["schemas"]["Id"];
@@ -1635,6 +1770,31 @@ export interface components {
             closer: string;
             mayMend: boolean;
             uses: components["schemas"]["ItemUse"][];
+        };
+        LineDetail: {
+            detail: components["schemas"]["ItemDetail"];
+            newest: number;
+            newer: components["schemas"]["ItemDifference"][];
+            mayChange: boolean;
+        };
+        Offer: {
+            id: components["schemas"]["Id"];
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            bank: string;
+            person: string;
+            words: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            state: "waiting" | "accepted" | "returned" | "declined";
+            answer: string;
+            decider: string;
+        };
+        Offers: {
+            toDecide: components["schemas"]["Offer"][];
+            mine: components["schemas"]["Offer"][];
         };
         Notice: {
             id: components["schemas"]["Id"];
@@ -1880,6 +2040,7 @@ export interface components {
             reason: string;
         };
         ItemDraft: {
+            assessmentId?: components["schemas"]["Id"];
             id: components["schemas"]["Id"];
             itemId?: components["schemas"]["Id"];
             /** Format: int64 */
@@ -2071,6 +2232,14 @@ export interface components {
             points: components["schemas"]["Points"];
         };
         Line: {
+            newestVersionId: components["schemas"]["Id"];
+            /** @description An own copy */
+            own: boolean;
+            /** @description Nobody has looked at its alignment since it was changed. */
+            unconfirmed: boolean;
+            origin?: components["schemas"]["ItemOrigin"];
+            /** @description Who changed the own copy. */
+            editor?: string;
             itemId: components["schemas"]["Id"];
             versionId: components["schemas"]["Id"];
             version: number;
@@ -3097,6 +3266,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hold"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bank: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    offerItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bank: string;
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listOffers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    state: "accepted" | "returned" | "declined";
+                    answer: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4284,6 +4566,78 @@ export interface operations {
         };
         responses: {
             /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    confirmAlignment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -11,6 +11,7 @@ import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { kindName, plural, pValue } from '@/contract/format'
 import { useTray } from '@/places/bank/useTray'
+import { carry } from './dragged'
 import type { Sheet } from './lines'
 
 /** Places items from the tray, or found here, before a line. The list stays in view. */
@@ -62,6 +63,9 @@ async function placeTray() {
   const ids = trayToPlace.value.map((i) => i.id)
   if (await props.place(ids)) await tray.putBack.mutateAsync(tray.items.value.map((i) => i.id))
 }
+async function placeOne(id: number) {
+  if (await props.place([id])) await tray.putBack.mutateAsync([id])
+}
 const where = computed(() => (props.at >= props.sheet.lines.length ? 'at the end' : `before line ${props.at + 1}`))
 </script>
 
@@ -82,6 +86,33 @@ const where = computed(() => (props.at >= props.sheet.lines.length ? 'at the end
         :disabled="!trayToPlace.length"
         @click="placeTray"
       />
+      <p v-if="trayToPlace.length" class="soft">Or drag them onto the lines, one by one.</p>
+      <ul class="tray">
+        <li
+          v-for="i in tray.items.value"
+          :key="i.id"
+          :draggable="!lineOf(i.id)"
+          :class="{ movable: !lineOf(i.id) }"
+          @dragstart="carry($event, [i.id])"
+        >
+          <span class="stem"
+            >{{ i.stem }}
+            <small class="soft"
+              ><span class="mono">{{ i.standards[0] }}</span> · {{ i.bank }}</small
+            ></span
+          >
+          <span v-if="lineOf(i.id)" class="soft">line {{ lineOf(i.id) }}</span>
+          <Button
+            v-else
+            label="Place"
+            size="small"
+            severity="secondary"
+            outlined
+            :aria-label="`Place ${i.identifier}`"
+            @click="placeOne(i.id)"
+          />
+        </li>
+      </ul>
     </section>
     <section>
       <h3>From the bank</h3>
@@ -98,7 +129,13 @@ const where = computed(() => (props.at >= props.sheet.lines.length ? 'at the end
         text="No item fits. Use other words, or look at all of the grade."
       />
       <ul>
-        <li v-for="i in found.data.value?.items" :key="i.id">
+        <li
+          v-for="i in found.data.value?.items"
+          :key="i.id"
+          :draggable="!lineOf(i.id)"
+          :class="{ movable: !lineOf(i.id) }"
+          @dragstart="carry($event, [i.id])"
+        >
           <span class="stem">
             {{ i.stem }}
             <small class="soft"
@@ -144,6 +181,12 @@ li {
   gap: 10px;
   padding: 6px 0;
   border-bottom: 1px solid var(--rule);
+}
+.movable {
+  cursor: grab;
+}
+.tray {
+  margin-top: 8px;
 }
 .stem {
   flex: 1;

@@ -9,14 +9,14 @@ import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
-import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { isTyping, useScreenKeys } from '@/parts/keys'
 import { kindName, moment, plural } from '@/contract/format'
-import ItemPreview from '@/places/bank/ItemPreview.vue'
 import AddItems from './AddItems.vue'
 import BalanceTable from './BalanceTable.vue'
+import LinePanel from './LinePanel.vue'
 import SealDialog from './SealDialog.vue'
+import { carried, carriesItems, placeAt } from './dragged'
 import { inserted, moved } from './lines'
 import { useOpenSheet } from './open'
 
@@ -75,6 +75,25 @@ async function place(items: number[]) {
   return ok
 }
 
+/** Before which line dragged items would be placed. */
+const dropAt = ref<number>()
+function over(e: DragEvent) {
+  if (!editable.value || !carriesItems(e)) return
+  e.preventDefault()
+  dropAt.value = placeAt(
+    [...(body.value?.querySelectorAll('tr') ?? [])].map((r) => r.getBoundingClientRect()),
+    e.clientY,
+  )
+}
+async function dropped(e: DragEvent) {
+  const at = dropAt.value
+  dropAt.value = undefined
+  const items = carried(e).filter((id) => !sheet.value.lines.some((l) => l.itemId === id))
+  if (at === undefined || !items.length) return
+  e.preventDefault()
+  await changeLines((l) => inserted(l, items, at))
+}
+
 function onKey(e: KeyboardEvent) {
   if (isTyping(e) || !editable.value) return
   const i = chosen.value
@@ -110,7 +129,7 @@ function openRow(i: number) {
 
 <template>
   <div class="lines" @keydown="onKey">
-    <section class="entries">
+    <section class="entries" @dragover="over" @dragleave="dropAt = undefined" @drop="dropped">
       <PageHead title="Lines">
         <template #note
           >{{ kept
@@ -158,12 +177,17 @@ function openRow(i: number) {
             :key="l.itemId"
             :tabindex="i === chosen ? 0 : -1"
             :aria-selected="i === chosen"
+            :class="{ before: dropAt === i, after: dropAt === rows.length && i === rows.length - 1 }"
             @focus="chosen = i"
             @click="((chosen = i), (looking = l.itemId))"
           >
             <td v-if="editable" class="grip" aria-hidden="true" @click.stop><IconGripVertical :size="15" /></td>
             <td class="num soft">{{ i + 1 }}</td>
-            <td class="cut" :title="l.stem">{{ l.stem }}</td>
+            <td class="cut" :title="l.stem">
+              <span v-if="l.unconfirmed" class="mark resin">confirm alignment</span>
+              <span v-else-if="l.own" class="mark">own copy</span>
+              <span v-if="l.newestVersion > l.version" class="mark resin">newer version</span>{{ l.stem }}
+            </td>
             <td class="mono nowrap">{{ l.standards[0] }}</td>
             <td class="nowrap">{{ kindName(l.kind) }}</td>
             <td class="nowrap"><DifficultyBar :value="l.difficulty" /></td>
@@ -234,7 +258,7 @@ function openRow(i: number) {
       :place="place"
       @close="adding = undefined"
     />
-    <SidePanel v-else-if="looking" title="Item" @close="looking = undefined"><ItemPreview :id="looking" /></SidePanel>
+    <LinePanel v-else-if="looking" :item="looking" @close="looking = undefined" />
     <SealDialog v-if="sealing" @close="sealing = false" />
   </div>
 </template>
@@ -259,6 +283,19 @@ function openRow(i: number) {
 }
 .nowrap {
   white-space: nowrap;
+}
+.mark {
+  margin-right: 8px;
+  padding: 0 5px;
+  font-size: 11.5px;
+  border: 1px solid currentColor;
+  border-radius: 3px;
+}
+tr.before td {
+  box-shadow: inset 0 2px 0 var(--pine);
+}
+tr.after td {
+  box-shadow: inset 0 -2px 0 var(--pine);
 }
 .grip {
   width: 22px;

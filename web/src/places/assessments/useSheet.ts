@@ -68,6 +68,8 @@ export function useSheet(id: Ref<number>) {
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
     seal: () => change((now) => call(api.POST('/assessments/{id}/seal', at(now)))),
+    confirmAlignment: (item: number) =>
+      change((now) => call(api.POST('/assessments/{id}/lines/{item}/alignment', { params: { path: { id: now.id, item } } }))),
     newEdition: () => change((now) => call(api.POST('/assessments/{id}/edition', at(now)))),
   }
 }

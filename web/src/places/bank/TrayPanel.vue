@@ -9,7 +9,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { plural } from '@/contract/format'
-import { addToEnd } from '@/places/assessments/lines'
+import { addToEnd, readSheet, sheetKey } from '@/places/assessments/lines'
 import { useTray } from './useTray'
 
 const emit = defineEmits<{ close: [] }>()
@@ -24,15 +24,21 @@ const target = ref<number>()
 const error = ref<Error>()
 const busy = ref(false)
 
+/** The chosen draft as it is, to say what is on it already. */
+const sheet = useQuery({
+  queryKey: computed(() => sheetKey(target.value ?? 0)),
+  queryFn: () => readSheet(target.value!),
+  enabled: computed(() => !!target.value),
+})
+const lineOf = (id: number) => (target.value ? (sheet.data.value?.lines ?? []).findIndex((l) => l.itemId === id) + 1 : 0)
+const toPlace = computed(() => tray.items.value.filter((i) => !lineOf(i.id)).map((i) => i.id))
+
 async function place() {
   if (!target.value) return
   busy.value = true
   error.value = undefined
   try {
-    await addToEnd(
-      target.value,
-      tray.items.value.map((i) => i.id),
-    )
+    if (toPlace.value.length) await addToEnd(target.value, toPlace.value)
     await tray.putBack.mutateAsync(tray.items.value.map((i) => i.id))
     await router.push(`/assessments/${target.value}/lines`)
     emit('close')
@@ -57,8 +63,13 @@ async function place() {
     </p>
     <ol v-if="tray.items.value.length">
       <li v-for="i in tray.items.value" :key="i.id">
-        <span class="stem">{{ i.stem }}</span>
-        <span class="mono">{{ i.standards[0] }}</span>
+        <span class="stem">
+          {{ i.stem }}
+          <small class="soft"
+            ><span class="mono">{{ i.standards[0] }}</span> · {{ i.bank
+            }}<template v-if="lineOf(i.id)"> · already line {{ lineOf(i.id) }}</template></small
+          >
+        </span>
         <button type="button" class="link-button" :aria-label="`Put back ${i.identifier}`" @click="tray.putBack.mutate([i.id])">
           put back
         </button>
@@ -66,6 +77,10 @@ async function place() {
     </ol>
     <template v-if="tray.items.value.length" #footer>
       <Trouble :error="error" />
+      <p v-if="target && toPlace.length < tray.items.value.length" class="soft" role="status">
+        {{ plural(tray.items.value.length - toPlace.length, 'item') }} of these
+        {{ tray.items.value.length - toPlace.length === 1 ? 'is' : 'are' }} on it already and will not be placed twice.
+      </p>
       <div class="row">
         <Select
           v-model="target"
@@ -76,7 +91,12 @@ async function place() {
           aria-label="Which draft"
           fluid
         />
-        <Button :label="`Place ${plural(tray.items.value.length, 'item')}`" :disabled="!target" :loading="busy" @click="place" />
+        <Button
+          :label="`Place ${plural(toPlace.length, 'item')}`"
+          :disabled="!target || !sheet.data.value"
+          :loading="busy"
+          @click="place"
+        />
       </div>
     </template>
   </SidePanel>
@@ -93,13 +113,17 @@ li {
   display: flex;
   gap: 8px;
   align-items: center;
-  min-height: 34px;
+  min-height: 44px;
   border-bottom: 1px solid var(--rule);
 }
 .stem {
   flex: 1;
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+small {
+  display: block;
 }
 </style>

@@ -7,6 +7,7 @@ import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
+import OfferEntry from '@/places/bank/item/OfferEntry.vue'
 import ReportEntry from '@/places/bank/item/ReportEntry.vue'
 import DoorButtons from '@/places/rooms/DoorButtons.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
@@ -69,6 +70,11 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
           <button type="button" class="link-button" @click="see.mutate(n.id)">seen</button>
         </li>
       </ul>
+    </section>
+
+    <section v-if="today.data.value?.offers.length" aria-labelledby="offers">
+      <h2 id="offers">Offered to your banks</h2>
+      <OfferEntry v-for="o in today.data.value.offers" :key="o.id" :offer="o" />
     </section>
 
     <section v-if="today.data.value?.reports.length" aria-labelledby="reports">

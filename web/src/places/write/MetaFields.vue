@@ -5,7 +5,7 @@ import { api, call, type Schemas } from '@/contract/client'
 import { capital, gradeName, languageName } from '@/contract/format'
 
 /** What an author says of an item beside the item: its standards, grade, depth, bank. */
-const props = defineProps<{ meta: Schemas['ItemMeta']; fixed: boolean }>()
+const props = defineProps<{ meta: Schemas['ItemMeta']; fixed: boolean; onLine?: boolean }>()
 
 const subjects = ['mathematics', 'reading', 'science']
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
@@ -106,7 +106,7 @@ const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended
       /></label>
     </div>
     <div class="pair">
-      <label id="bank"
+      <label v-if="!onLine" id="bank"
         >Bank
         <select :value="meta.bank" @change="meta.bank = ($event.target as HTMLSelectElement).value">
           <option v-for="b in bankNames" :key="b" :value="b">{{ b }}</option>

@@ -94,6 +94,8 @@ function goTo(place: string) {
   document.getElementById('body')?.querySelector<HTMLElement>('[role=textbox]')?.focus()
 }
 
+/** An own copy goes back to the line that it was begun from. */
+const home = props.draft.assessmentId ? `/assessments/${props.draft.assessmentId}/lines` : '/bank'
 const refused = ref<ProblemError>()
 const busy = ref(false)
 async function keepInBank() {
@@ -107,7 +109,7 @@ async function keepInBank() {
       }),
     )
     await queries.invalidateQueries()
-    await router.push('/bank')
+    await router.push(home)
   } catch (e) {
     refused.value = e as ProblemError
   } finally {
@@ -118,7 +120,7 @@ async function dropDraft() {
   try {
     await call(api.DELETE('/item-drafts/{id}', { params: { path: { id: props.draft.id } } }))
     await queries.invalidateQueries({ queryKey: ['item-drafts'] })
-    await router.push('/bank')
+    await router.push(home)
   } catch (e) {
     refused.value = e as ProblemError
   }
@@ -148,7 +150,14 @@ useScreenKeys([
   <div class="writing">
     <header class="bar">
       <h1>
-        {{ isNew ? 'A new item' : `A version of ${typed.meta.identifier}` }} <span class="soft">{{ kindName(doc.kind) }}</span>
+        {{
+          draft.assessmentId
+            ? `An own copy of ${typed.meta.identifier}`
+            : isNew
+              ? 'A new item'
+              : `A version of ${typed.meta.identifier}`
+        }}
+        <span class="soft">{{ kindName(doc.kind) }}</span>
       </h1>
       <span class="state soft" role="status">{{ state }}</span>
       <Button
@@ -171,7 +180,7 @@ useScreenKeys([
       /></Button>
       <Button label="Drop the draft" severity="secondary" text @click="dropDraft" />
       <Button
-        :label="isNew ? 'Put into the bank' : 'Keep as a new version'"
+        :label="draft.assessmentId ? 'Put onto the line' : isNew ? 'Put into the bank' : 'Keep as a new version'"
         :disabled="!!seen.problems.length"
         :loading="busy"
         @click="keepInBank"
@@ -212,7 +221,7 @@ useScreenKeys([
       />
       <details open>
         <summary>Alignment and keywords</summary>
-        <MetaFields :meta="typed.meta" :fixed="!isNew" />
+        <MetaFields :meta="typed.meta" :fixed="!isNew || !!draft.assessmentId" :on-line="!!draft.assessmentId" />
       </details>
       <details v-if="byAnswering">
         <summary>Feedback</summary>

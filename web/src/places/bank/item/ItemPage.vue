@@ -16,11 +16,13 @@ import ItemLook from '../ItemLook.vue'
 import TagPanel from '../TagPanel.vue'
 import { refreshItems, useItem } from '../useItem'
 import { useTray } from '../useTray'
+import CopyPanel from './CopyPanel.vue'
 import EditorsPanel from './EditorsPanel.vue'
 import ItemComments from './ItemComments.vue'
 import ItemReports from './ItemReports.vue'
 import ItemUses from './ItemUses.vue'
 import ItemVersions from './ItemVersions.vue'
+import OfferPanel from './OfferPanel.vue'
 import ReportPanel from './ReportPanel.vue'
 
 /** Everything about one item: what it is, where it was used and how it worked, what was said about it. */
@@ -34,7 +36,7 @@ const { detail, may, right } = useItem(
   () => id.value,
   () => version.value,
 )
-const panel = ref<'tag' | 'hold' | 'editors' | 'report'>()
+const panel = ref<'tag' | 'hold' | 'editors' | 'report' | 'copy' | 'offer'>()
 useCrumb(() => detail.data.value?.item.identifier)
 
 const write = useMutation({
@@ -86,6 +88,8 @@ async function done() {
           <Button v-else label="Hold" size="small" severity="secondary" outlined @click="panel = 'hold'" />
         </template>
         <Button v-if="may('name')" label="Name editors" size="small" severity="secondary" outlined @click="panel = 'editors'" />
+        <Button v-if="may('copy')" label="Copy" size="small" severity="secondary" outlined @click="panel = 'copy'" />
+        <Button v-if="may('change')" label="Offer" size="small" severity="secondary" outlined @click="panel = 'offer'" />
         <Button label="Report" size="small" severity="secondary" outlined @click="panel = 'report'" />
       </div>
       <div class="columns">
@@ -122,6 +126,15 @@ async function done() {
         v-if="panel === 'editors'"
         :id="id"
         :editors="detail.data.value.editors"
+        @close="panel = undefined"
+        @done="done"
+      />
+      <CopyPanel v-if="panel === 'copy'" :id="id" :title="detail.data.value.item.identifier" @close="panel = undefined" />
+      <OfferPanel
+        v-if="panel === 'offer'"
+        :id="id"
+        :title="detail.data.value.item.identifier"
+        :bank="detail.data.value.item.bank"
         @close="panel = undefined"
         @done="done"
       />
