@@ -148,3 +148,29 @@ func (h *handlers) DropSearch(ctx context.Context, r DropSearchRequestObject) (D
 	list, err := h.app.DropSearch(ctx, v, r.Id)
 	return DropSearch200JSONResponse(each(list, savedSearch)), err
 }
+
+func (h *handlers) ChangeItems(ctx context.Context, r ChangeItemsRequestObject) (ChangeItemsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	c := r.Body.Change
+	out, err := h.app.ChangeItems(ctx, v, r.Body.Items, bank.MetaChange{Bank: c.Bank, Subject: c.Subject, Grade: c.Grade, Course: c.Course, Language: c.Language, Depth: c.Depth,
+		Difficulty: c.Difficulty, Align: value(c.Align), Unalign: value(c.Unalign)}, r.Body.Apply)
+	return ChangeItems200JSONResponse(bulkOutcome(out)), err
+}
+
+func bulkOutcome(o app.BulkOutcome) BulkOutcome {
+	return BulkOutcome{Id: o.ID, Changed: o.Changed, Unchanged: o.Unchanged, Refused: o.Refused, Rows: each(o.Rows, func(row app.BulkRow) BulkRow {
+		return BulkRow{Identifier: row.Identifier, Stem: row.Stem, Changes: each(row.Changes, differenceOf), Why: row.Why}
+	})}
+}
+
+func (h *handlers) UndoItemChange(ctx context.Context, r UndoItemChangeRequestObject) (UndoItemChangeResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out, err := h.app.UndoChange(ctx, v, r.Id)
+	return UndoItemChange200JSONResponse(bulkOutcome(out)), err
+}

@@ -49,7 +49,7 @@ func (h *handlers) ListStudents(ctx context.Context, r ListStudentsRequestObject
 
 func importOf(r app.ImportReport) Import {
 	return Import{Id: r.ID, Kind: string(r.Kind), File: r.File, State: ImportState(r.State), Stage: r.Stage, Message: r.Message, StartedAt: r.Started,
-		Read: r.Counts.Read, New: r.Counts.New, Changed: r.Counts.Changed, Unchanged: r.Counts.Unchanged, Refused: r.Counts.Refused, Aside: r.Counts.Aside,
+		Read: r.Counts.Read, New: r.Counts.New, Changed: r.Counts.Changed, Unchanged: r.Counts.Unchanged, Refused: r.Counts.Refused, Aside: r.Counts.Aside, Twins: r.Counts.Twins,
 		Refusals: each(r.Refusals[:min(len(r.Refusals), shownRefusals)], func(x store.Refusal) Refusal {
 			return Refusal{File: x.File, Line: x.Line, Field: x.Field, Reason: x.Reason}
 		})}

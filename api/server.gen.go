@@ -750,6 +750,27 @@ type BlueprintRowInput struct {
 	Title string `json:"title"`
 }
 
+// BulkOutcome defines model for BulkOutcome.
+type BulkOutcome struct {
+	Changed int `json:"changed"`
+
+	// Id To undo it; 0 while it is not done.
+	Id        int64     `json:"id"`
+	Refused   int       `json:"refused"`
+	Rows      []BulkRow `json:"rows"`
+	Unchanged int       `json:"unchanged"`
+}
+
+// BulkRow defines model for BulkRow.
+type BulkRow struct {
+	Changes    []ItemDifference `json:"changes"`
+	Identifier string           `json:"identifier"`
+	Stem       string           `json:"stem"`
+
+	// Why Why the item stays as it is.
+	Why string `json:"why"`
+}
+
 // ByBand defines model for ByBand.
 type ByBand struct {
 	All      Group      `json:"all"`
@@ -1059,11 +1080,20 @@ type Import struct {
 	Stage     string      `json:"stage"`
 	StartedAt time.Time   `json:"startedAt"`
 	State     ImportState `json:"state"`
-	Unchanged int         `json:"unchanged"`
+
+	// Twins New items that are nearly the same as another.
+	Twins     int `json:"twins"`
+	Unchanged int `json:"unchanged"`
 }
 
 // ImportState defines model for Import.State.
 type ImportState string
+
+// ImportTwin defines model for ImportTwin.
+type ImportTwin struct {
+	New  Twin `json:"new"`
+	Twin Twin `json:"twin"`
+}
 
 // Interaction defines model for Interaction.
 type Interaction struct {
@@ -1465,6 +1495,19 @@ type Member struct {
 	Id       Id       `json:"id"`
 	Name     string   `json:"name"`
 	Standing Standing `json:"standing"`
+}
+
+// MetaChange What is left out stays as it is.
+type MetaChange struct {
+	Align      *[]string `json:"align,omitempty"`
+	Bank       *string   `json:"bank,omitempty"`
+	Course     *string   `json:"course,omitempty"`
+	Depth      *int      `json:"depth,omitempty"`
+	Difficulty *string   `json:"difficulty,omitempty"`
+	Grade      *string   `json:"grade,omitempty"`
+	Language   *string   `json:"language,omitempty"`
+	Subject    *string   `json:"subject,omitempty"`
+	Unalign    *[]string `json:"unalign,omitempty"`
 }
 
 // MySitting defines model for MySitting.
@@ -2056,6 +2099,24 @@ type TrailLine struct {
 	Why      string     `json:"why"`
 }
 
+// Twin defines model for Twin.
+type Twin struct {
+	Item Item   `json:"item"`
+	Key  string `json:"key"`
+
+	// Keys What is right, by response.
+	Keys Keys `json:"keys"`
+
+	// Likeness In thousandths; 1000 for the same text.
+	Likeness int `json:"likeness"`
+
+	// MayJoin The other may become its next version.
+	MayJoin bool `json:"mayJoin"`
+
+	// Shown An item as a student gets it.
+	Shown Shown `json:"shown"`
+}
+
 // Values defines model for Values.
 type Values = []string
 
@@ -2255,6 +2316,15 @@ type StartImportParams struct {
 // StartImportParamsKind defines parameters for StartImport.
 type StartImportParamsKind string
 
+// ChangeItemsJSONBody defines parameters for ChangeItems.
+type ChangeItemsJSONBody struct {
+	Apply bool `json:"apply"`
+
+	// Change What is left out stays as it is.
+	Change MetaChange `json:"change"`
+	Items  Ids        `json:"items"`
+}
+
 // BeginItemJSONBody defines parameters for BeginItem.
 type BeginItemJSONBody struct {
 	Item *Id     `json:"item,omitempty"`
@@ -2281,6 +2351,17 @@ type TryItemJSONBody struct {
 
 // KeepItemParams defines parameters for KeepItem.
 type KeepItemParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// LinkDraftJSONBody defines parameters for LinkDraft.
+type LinkDraftJSONBody struct {
+	Item Id `json:"item"`
+}
+
+// LinkDraftParams defines parameters for LinkDraft.
+type LinkDraftParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
@@ -2509,6 +2590,102 @@ type SearchItemsParams struct {
 	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
 }
 
+// ExportItemsCsvParams defines parameters for ExportItemsCsv.
+type ExportItemsCsvParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Cursor From the page before.
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
+// ExportItemsXlsxParams defines parameters for ExportItemsXlsx.
+type ExportItemsXlsxParams struct {
+	Words    *string `form:"words,omitempty" json:"words,omitempty"`
+	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unaligned Aligned to nothing.
+	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
+	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
+
+	// Tag Any of these.
+	Tag      *Values `form:"tag,omitempty" json:"tag,omitempty"`
+	Owner    *Id     `form:"owner,omitempty" json:"owner,omitempty"`
+	Kind     *Values `form:"kind,omitempty" json:"kind,omitempty"`
+	Subject  *Values `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *Values `form:"grade,omitempty" json:"grade,omitempty"`
+	Course   *Values `form:"course,omitempty" json:"course,omitempty"`
+	Language *Values `form:"language,omitempty" json:"language,omitempty"`
+
+	// Ease hard, medium or easy.
+	Ease  *Values `form:"ease,omitempty" json:"ease,omitempty"`
+	Bank  *Values `form:"bank,omitempty" json:"bank,omitempty"`
+	Depth *[]int  `form:"depth,omitempty" json:"depth,omitempty"`
+
+	// DifficultyFrom In thousandths.
+	DifficultyFrom *int `form:"difficultyFrom,omitempty" json:"difficultyFrom,omitempty"`
+
+	// DifficultyTo In thousandths.
+	DifficultyTo *int `form:"difficultyTo,omitempty" json:"difficultyTo,omitempty"`
+
+	// UsesFrom Sealed on so many forms at least.
+	UsesFrom *int `form:"usesFrom,omitempty" json:"usesFrom,omitempty"`
+	UsesTo   *int `form:"usesTo,omitempty" json:"usesTo,omitempty"`
+
+	// UsedSince A date, as 2026-10-13.
+	UsedSince *string `form:"usedSince,omitempty" json:"usedSince,omitempty"`
+
+	// NotUsedSince A date, as 2026-10-13.
+	NotUsedSince *string `form:"notUsedSince,omitempty" json:"notUsedSince,omitempty"`
+
+	// Items These items alone.
+	Items *[]Id     `form:"items,omitempty" json:"items,omitempty"`
+	Sort  *ItemSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Cursor From the page before.
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
 // GetItemParams defines parameters for GetItem.
 type GetItemParams struct {
 	// Version Another than the newest.
@@ -2534,6 +2711,11 @@ type CopyItemJSONBody struct {
 // PutItemEditorsJSONBody defines parameters for PutItemEditors.
 type PutItemEditorsJSONBody struct {
 	People []Id `json:"people"`
+}
+
+// JoinItemsJSONBody defines parameters for JoinItems.
+type JoinItemsJSONBody struct {
+	Into Id `json:"into"`
 }
 
 // OfferItemJSONBody defines parameters for OfferItem.
@@ -2736,6 +2918,9 @@ type PutBankJSONRequestBody = BankInput
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
 
+// ChangeItemsJSONRequestBody defines body for ChangeItems for application/json ContentType.
+type ChangeItemsJSONRequestBody ChangeItemsJSONBody
+
 // BeginItemJSONRequestBody defines body for BeginItem for application/json ContentType.
 type BeginItemJSONRequestBody BeginItemJSONBody
 
@@ -2744,6 +2929,9 @@ type PutItemDraftJSONRequestBody PutItemDraftJSONBody
 
 // TryItemJSONRequestBody defines body for TryItem for application/json ContentType.
 type TryItemJSONRequestBody TryItemJSONBody
+
+// LinkDraftJSONRequestBody defines body for LinkDraft for application/json ContentType.
+type LinkDraftJSONRequestBody LinkDraftJSONBody
 
 // HoldItemsJSONRequestBody defines body for HoldItems for application/json ContentType.
 type HoldItemsJSONRequestBody HoldItemsJSONBody
@@ -2762,6 +2950,9 @@ type CopyItemJSONRequestBody CopyItemJSONBody
 
 // PutItemEditorsJSONRequestBody defines body for PutItemEditors for application/json ContentType.
 type PutItemEditorsJSONRequestBody PutItemEditorsJSONBody
+
+// JoinItemsJSONRequestBody defines body for JoinItems for application/json ContentType.
+type JoinItemsJSONRequestBody JoinItemsJSONBody
 
 // OfferItemJSONRequestBody defines body for OfferItem for application/json ContentType.
 type OfferItemJSONRequestBody OfferItemJSONBody
@@ -2900,6 +3091,15 @@ type ServerInterface interface {
 	// ExportImportReport An import's report as CSV.
 	// (GET /imports/{id}/report.csv)
 	ExportImportReport(ctx *echo.Context, id Id) error
+	// ListImportTwins New items of an import that are nearly the same as another.
+	// (GET /imports/{id}/twins)
+	ListImportTwins(ctx *echo.Context, id Id) error
+	// ChangeItems Change the metadata of many items at once, or tell what that would come to.
+	// (POST /item-changes)
+	ChangeItems(ctx *echo.Context) error
+	// UndoItemChange Take a change to many items back.
+	// (DELETE /item-changes/{id})
+	UndoItemChange(ctx *echo.Context, id Id) error
 	// ListItemDrafts Items that the signed-in person is writing.
 	// (GET /item-drafts)
 	ListItemDrafts(ctx *echo.Context) error
@@ -2921,6 +3121,12 @@ type ServerInterface interface {
 	// KeepItem Put a sound draft into the bank, as a new item or the next version of its item.
 	// (POST /item-drafts/{id}/keep)
 	KeepItem(ctx *echo.Context, id Id, params KeepItemParams) error
+	// LinkDraft Make a draft the next version of an item that it is like.
+	// (POST /item-drafts/{id}/link)
+	LinkDraft(ctx *echo.Context, id Id, params LinkDraftParams) error
+	// ListDraftTwins What is in the bank already of a draft's text.
+	// (GET /item-drafts/{id}/twins)
+	ListDraftTwins(ctx *echo.Context, id Id) error
 	// LetItemsGo End the holds of items.
 	// (DELETE /item-holds)
 	LetItemsGo(ctx *echo.Context, params LetItemsGoParams) error
@@ -2945,6 +3151,15 @@ type ServerInterface interface {
 	// SearchItems Search the bank.
 	// (GET /items)
 	SearchItems(ctx *echo.Context, params SearchItemsParams) error
+	// ExportItemsCsv What a search finds, as the CSV that comes in again.
+	// (GET /items.csv)
+	ExportItemsCsv(ctx *echo.Context, params ExportItemsCsvParams) error
+	// ExportItemsXlsx What a search finds, as a sheet.
+	// (GET /items.xlsx)
+	ExportItemsXlsx(ctx *echo.Context, params ExportItemsXlsxParams) error
+	// DropItem Take an item that nothing hangs on out of the bank.
+	// (DELETE /items/{id})
+	DropItem(ctx *echo.Context, id Id) error
 	// GetItem An item with its key, for staff.
 	// (GET /items/{id})
 	GetItem(ctx *echo.Context, id Id, params GetItemParams) error
@@ -2966,6 +3181,9 @@ type ServerInterface interface {
 	// ListItemHolds The holds of an item, the newest first.
 	// (GET /items/{id}/holds)
 	ListItemHolds(ctx *echo.Context, id Id) error
+	// JoinItems Make an item, that nothing hangs on, the next version of another.
+	// (POST /items/{id}/join)
+	JoinItems(ctx *echo.Context, id Id) error
 	// OfferItem Offer an own copy or an item of one's own to a bank.
 	// (POST /items/{id}/offer)
 	OfferItem(ctx *echo.Context, id Id) error
@@ -2975,6 +3193,12 @@ type ServerInterface interface {
 	// ReportItem Say that something is wrong with an item.
 	// (POST /items/{id}/reports)
 	ReportItem(ctx *echo.Context, id Id) error
+	// KeepBoth Settle that a new item of an import stays beside its twin.
+	// (DELETE /items/{id}/twins)
+	KeepBoth(ctx *echo.Context, id Id) error
+	// ListTwins Items of the same or nearly the same text, the most like first.
+	// (GET /items/{id}/twins)
+	ListTwins(ctx *echo.Context, id Id) error
 	// ListItemUses Where an item is and was used, how it worked there, and who has seen it.
 	// (GET /items/{id}/uses)
 	ListItemUses(ctx *echo.Context, id Id) error
@@ -3978,6 +4202,47 @@ func (w *ServerInterfaceWrapper) ExportImportReport(ctx *echo.Context) error {
 	return err
 }
 
+// ListImportTwins converts echo context to params.
+func (w *ServerInterfaceWrapper) ListImportTwins(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListImportTwins(ctx, id)
+	return err
+}
+
+// ChangeItems converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeItems(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangeItems(ctx)
+	return err
+}
+
+// UndoItemChange converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoItemChange(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoItemChange(ctx, id)
+	return err
+}
+
 // ListItemDrafts converts echo context to params.
 func (w *ServerInterfaceWrapper) ListItemDrafts(ctx *echo.Context) error {
 	var err error
@@ -4117,6 +4382,60 @@ func (w *ServerInterfaceWrapper) KeepItem(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.KeepItem(ctx, id, params)
+	return err
+}
+
+// LinkDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) LinkDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LinkDraftParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LinkDraft(ctx, id, params)
+	return err
+}
+
+// ListDraftTwins converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDraftTwins(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDraftTwins(ctx, id)
 	return err
 }
 
@@ -4888,6 +5207,380 @@ func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 	return err
 }
 
+// ExportItemsCsv converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportItemsCsv(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportItemsCsvParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
+	// ------------- Optional query parameter "passage" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter passage: %s", err))
+	}
+
+	// ------------- Optional query parameter "tag" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "depth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "depth", ctx.QueryParams(), &params.Depth, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter depth: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyFrom", ctx.QueryParams(), &params.DifficultyFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", ctx.QueryParams(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter cursor: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportItemsCsv(ctx, params)
+	return err
+}
+
+// ExportItemsXlsx converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportItemsXlsx(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportItemsXlsxParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unaligned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unaligned: %s", err))
+	}
+
+	// ------------- Optional query parameter "passage" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "passage", ctx.QueryParams(), &params.Passage, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter passage: %s", err))
+	}
+
+	// ------------- Optional query parameter "tag" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tag", ctx.QueryParams(), &params.Tag, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter tag: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", ctx.QueryParams(), &params.Language, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter language: %s", err))
+	}
+
+	// ------------- Optional query parameter "ease" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ease", ctx.QueryParams(), &params.Ease, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter ease: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "depth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "depth", ctx.QueryParams(), &params.Depth, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter depth: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyFrom", ctx.QueryParams(), &params.DifficultyFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "difficultyTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "difficultyTo", ctx.QueryParams(), &params.DifficultyTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter difficultyTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesFrom" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesFrom", ctx.QueryParams(), &params.UsesFrom, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesFrom: %s", err))
+	}
+
+	// ------------- Optional query parameter "usesTo" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usesTo", ctx.QueryParams(), &params.UsesTo, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usesTo: %s", err))
+	}
+
+	// ------------- Optional query parameter "usedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedSince", ctx.QueryParams(), &params.UsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter usedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "notUsedSince" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "notUsedSince", ctx.QueryParams(), &params.NotUsedSince, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter notUsedSince: %s", err))
+	}
+
+	// ------------- Optional query parameter "items" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "items", ctx.QueryParams(), &params.Items, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter items: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", ctx.QueryParams(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter cursor: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportItemsXlsx(ctx, params)
+	return err
+}
+
+// DropItem converts echo context to params.
+func (w *ServerInterfaceWrapper) DropItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropItem(ctx, id)
+	return err
+}
+
 // GetItem converts echo context to params.
 func (w *ServerInterfaceWrapper) GetItem(ctx *echo.Context) error {
 	var err error
@@ -5025,6 +5718,22 @@ func (w *ServerInterfaceWrapper) ListItemHolds(ctx *echo.Context) error {
 	return err
 }
 
+// JoinItems converts echo context to params.
+func (w *ServerInterfaceWrapper) JoinItems(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.JoinItems(ctx, id)
+	return err
+}
+
 // OfferItem converts echo context to params.
 func (w *ServerInterfaceWrapper) OfferItem(ctx *echo.Context) error {
 	var err error
@@ -5070,6 +5779,38 @@ func (w *ServerInterfaceWrapper) ReportItem(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ReportItem(ctx, id)
+	return err
+}
+
+// KeepBoth converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepBoth(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepBoth(ctx, id)
+	return err
+}
+
+// ListTwins converts echo context to params.
+func (w *ServerInterfaceWrapper) ListTwins(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListTwins(ctx, id)
 	return err
 }
 
@@ -6004,7 +6745,13 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/item-ids", wrapper.ListItemIds, options.OperationMiddlewares["listItemIds"]...)
 	router.GET(options.BaseURL+"/frameworks", wrapper.ListFrameworks, options.OperationMiddlewares["listFrameworks"]...)
 	router.GET(options.BaseURL+"/frameworks/:id/standards", wrapper.ListStandards, options.OperationMiddlewares["listStandards"]...)
+	router.DELETE(options.BaseURL+"/items/:id", wrapper.DropItem, options.OperationMiddlewares["dropItem"]...)
 	router.GET(options.BaseURL+"/items/:id", wrapper.GetItem, options.OperationMiddlewares["getItem"]...)
+	router.DELETE(options.BaseURL+"/items/:id/twins", wrapper.KeepBoth, options.OperationMiddlewares["keepBoth"]...)
+	router.GET(options.BaseURL+"/items/:id/twins", wrapper.ListTwins, options.OperationMiddlewares["listTwins"]...)
+	router.POST(options.BaseURL+"/items/:id/join", wrapper.JoinItems, options.OperationMiddlewares["joinItems"]...)
+	router.GET(options.BaseURL+"/item-drafts/:id/twins", wrapper.ListDraftTwins, options.OperationMiddlewares["listDraftTwins"]...)
+	router.POST(options.BaseURL+"/item-drafts/:id/link", wrapper.LinkDraft, options.OperationMiddlewares["linkDraft"]...)
 	router.GET(options.BaseURL+"/items/:id/versions", wrapper.ListItemVersions, options.OperationMiddlewares["listItemVersions"]...)
 	router.GET(options.BaseURL+"/items/:id/changes", wrapper.CompareItemVersions, options.OperationMiddlewares["compareItemVersions"]...)
 	router.GET(options.BaseURL+"/items/:id/uses", wrapper.ListItemUses, options.OperationMiddlewares["listItemUses"]...)
@@ -6021,6 +6768,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/item-reports/:id", wrapper.AnswerReport, options.OperationMiddlewares["answerReport"]...)
 	router.DELETE(options.BaseURL+"/item-holds", wrapper.LetItemsGo, options.OperationMiddlewares["letItemsGo"]...)
 	router.POST(options.BaseURL+"/item-holds", wrapper.HoldItems, options.OperationMiddlewares["holdItems"]...)
+	router.POST(options.BaseURL+"/item-changes", wrapper.ChangeItems, options.OperationMiddlewares["changeItems"]...)
+	router.DELETE(options.BaseURL+"/item-changes/:id", wrapper.UndoItemChange, options.OperationMiddlewares["undoItemChange"]...)
+	router.GET(options.BaseURL+"/items.csv", wrapper.ExportItemsCsv, options.OperationMiddlewares["exportItemsCsv"]...)
+	router.GET(options.BaseURL+"/items.xlsx", wrapper.ExportItemsXlsx, options.OperationMiddlewares["exportItemsXlsx"]...)
 	router.GET(options.BaseURL+"/item-tags", wrapper.CountItemTags, options.OperationMiddlewares["countItemTags"]...)
 	router.POST(options.BaseURL+"/item-tags", wrapper.TagItems, options.OperationMiddlewares["tagItems"]...)
 	router.GET(options.BaseURL+"/tags", wrapper.ListTags, options.OperationMiddlewares["listTags"]...)
@@ -6094,6 +6845,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/imports", wrapper.StartImport, options.OperationMiddlewares["startImport"]...)
 	router.DELETE(options.BaseURL+"/imports/:id", wrapper.CancelImport, options.OperationMiddlewares["cancelImport"]...)
 	router.GET(options.BaseURL+"/imports/:id", wrapper.GetImport, options.OperationMiddlewares["getImport"]...)
+	router.GET(options.BaseURL+"/imports/:id/twins", wrapper.ListImportTwins, options.OperationMiddlewares["listImportTwins"]...)
 	router.GET(options.BaseURL+"/imports/:id/report.csv", wrapper.ExportImportReport, options.OperationMiddlewares["exportImportReport"]...)
 	router.GET(options.BaseURL+"/ledger", wrapper.ListLedger, options.OperationMiddlewares["listLedger"]...)
 
@@ -7328,6 +8080,123 @@ func (response ExportImportReportdefaultApplicationProblemPlusJSONResponse) Visi
 	return err
 }
 
+type ListImportTwinsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListImportTwinsResponseObject interface {
+	VisitListImportTwinsResponse(w http.ResponseWriter) error
+}
+
+type ListImportTwins200JSONResponse []ImportTwin
+
+func (response ListImportTwins200JSONResponse) VisitListImportTwinsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListImportTwinsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListImportTwinsdefaultApplicationProblemPlusJSONResponse) VisitListImportTwinsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeItemsRequestObject struct {
+	Body *ChangeItemsJSONRequestBody
+}
+
+type ChangeItemsResponseObject interface {
+	VisitChangeItemsResponse(w http.ResponseWriter) error
+}
+
+type ChangeItems200JSONResponse BulkOutcome
+
+func (response ChangeItems200JSONResponse) VisitChangeItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeItemsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeItemsdefaultApplicationProblemPlusJSONResponse) VisitChangeItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoItemChangeRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type UndoItemChangeResponseObject interface {
+	VisitUndoItemChangeResponse(w http.ResponseWriter) error
+}
+
+type UndoItemChange200JSONResponse BulkOutcome
+
+func (response UndoItemChange200JSONResponse) VisitUndoItemChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoItemChangedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoItemChangedefaultApplicationProblemPlusJSONResponse) VisitUndoItemChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListItemDraftsRequestObject struct {
 }
 
@@ -7594,6 +8463,86 @@ type KeepItemdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response KeepItemdefaultApplicationProblemPlusJSONResponse) VisitKeepItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LinkDraftRequestObject struct {
+	Id     Id `json:"id"`
+	Params LinkDraftParams
+	Body   *LinkDraftJSONRequestBody
+}
+
+type LinkDraftResponseObject interface {
+	VisitLinkDraftResponse(w http.ResponseWriter) error
+}
+
+type LinkDraft200JSONResponse ItemDraft
+
+func (response LinkDraft200JSONResponse) VisitLinkDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LinkDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LinkDraftdefaultApplicationProblemPlusJSONResponse) VisitLinkDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDraftTwinsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListDraftTwinsResponseObject interface {
+	VisitListDraftTwinsResponse(w http.ResponseWriter) error
+}
+
+type ListDraftTwins200JSONResponse []Twin
+
+func (response ListDraftTwins200JSONResponse) VisitListDraftTwinsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDraftTwinsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDraftTwinsdefaultApplicationProblemPlusJSONResponse) VisitListDraftTwinsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7902,6 +8851,129 @@ func (response SearchItemsdefaultApplicationProblemPlusJSONResponse) VisitSearch
 	return err
 }
 
+type ExportItemsCsvRequestObject struct {
+	Params ExportItemsCsvParams
+}
+
+type ExportItemsCsvResponseObject interface {
+	VisitExportItemsCsvResponse(w http.ResponseWriter) error
+}
+
+type ExportItemsCsv200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportItemsCsv200TextcsvResponse) VisitExportItemsCsvResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportItemsCsvdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportItemsCsvdefaultApplicationProblemPlusJSONResponse) VisitExportItemsCsvResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportItemsXlsxRequestObject struct {
+	Params ExportItemsXlsxParams
+}
+
+type ExportItemsXlsxResponseObject interface {
+	VisitExportItemsXlsxResponse(w http.ResponseWriter) error
+}
+
+type ExportItemsXlsx200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportItemsXlsx200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitExportItemsXlsxResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportItemsXlsxdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportItemsXlsxdefaultApplicationProblemPlusJSONResponse) VisitExportItemsXlsxResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropItemRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DropItemResponseObject interface {
+	VisitDropItemResponse(w http.ResponseWriter) error
+}
+
+type DropItem204Response struct {
+}
+
+func (response DropItem204Response) VisitDropItemResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropItemdefaultApplicationProblemPlusJSONResponse) VisitDropItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetItemRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetItemParams
@@ -8176,6 +9248,40 @@ func (response ListItemHoldsdefaultApplicationProblemPlusJSONResponse) VisitList
 	return err
 }
 
+type JoinItemsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *JoinItemsJSONRequestBody
+}
+
+type JoinItemsResponseObject interface {
+	VisitJoinItemsResponse(w http.ResponseWriter) error
+}
+
+type JoinItems204Response struct {
+}
+
+func (response JoinItems204Response) VisitJoinItemsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type JoinItemsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JoinItemsdefaultApplicationProblemPlusJSONResponse) VisitJoinItemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type OfferItemRequestObject struct {
 	Id   Id `json:"id"`
 	Body *OfferItemJSONRequestBody
@@ -8278,6 +9384,78 @@ type ReportItemdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReportItemdefaultApplicationProblemPlusJSONResponse) VisitReportItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepBothRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type KeepBothResponseObject interface {
+	VisitKeepBothResponse(w http.ResponseWriter) error
+}
+
+type KeepBoth204Response struct {
+}
+
+func (response KeepBoth204Response) VisitKeepBothResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepBothdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepBothdefaultApplicationProblemPlusJSONResponse) VisitKeepBothResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTwinsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListTwinsResponseObject interface {
+	VisitListTwinsResponse(w http.ResponseWriter) error
+}
+
+type ListTwins200JSONResponse []Twin
+
+func (response ListTwins200JSONResponse) VisitListTwinsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTwinsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListTwinsdefaultApplicationProblemPlusJSONResponse) VisitListTwinsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10191,6 +11369,15 @@ type StrictServerInterface interface {
 	// ExportImportReport An import's report as CSV.
 	// (GET /imports/{id}/report.csv)
 	ExportImportReport(ctx context.Context, request ExportImportReportRequestObject) (ExportImportReportResponseObject, error)
+	// ListImportTwins New items of an import that are nearly the same as another.
+	// (GET /imports/{id}/twins)
+	ListImportTwins(ctx context.Context, request ListImportTwinsRequestObject) (ListImportTwinsResponseObject, error)
+	// ChangeItems Change the metadata of many items at once, or tell what that would come to.
+	// (POST /item-changes)
+	ChangeItems(ctx context.Context, request ChangeItemsRequestObject) (ChangeItemsResponseObject, error)
+	// UndoItemChange Take a change to many items back.
+	// (DELETE /item-changes/{id})
+	UndoItemChange(ctx context.Context, request UndoItemChangeRequestObject) (UndoItemChangeResponseObject, error)
 	// ListItemDrafts Items that the signed-in person is writing.
 	// (GET /item-drafts)
 	ListItemDrafts(ctx context.Context, request ListItemDraftsRequestObject) (ListItemDraftsResponseObject, error)
@@ -10212,6 +11399,12 @@ type StrictServerInterface interface {
 	// KeepItem Put a sound draft into the bank, as a new item or the next version of its item.
 	// (POST /item-drafts/{id}/keep)
 	KeepItem(ctx context.Context, request KeepItemRequestObject) (KeepItemResponseObject, error)
+	// LinkDraft Make a draft the next version of an item that it is like.
+	// (POST /item-drafts/{id}/link)
+	LinkDraft(ctx context.Context, request LinkDraftRequestObject) (LinkDraftResponseObject, error)
+	// ListDraftTwins What is in the bank already of a draft's text.
+	// (GET /item-drafts/{id}/twins)
+	ListDraftTwins(ctx context.Context, request ListDraftTwinsRequestObject) (ListDraftTwinsResponseObject, error)
 	// LetItemsGo End the holds of items.
 	// (DELETE /item-holds)
 	LetItemsGo(ctx context.Context, request LetItemsGoRequestObject) (LetItemsGoResponseObject, error)
@@ -10236,6 +11429,15 @@ type StrictServerInterface interface {
 	// SearchItems Search the bank.
 	// (GET /items)
 	SearchItems(ctx context.Context, request SearchItemsRequestObject) (SearchItemsResponseObject, error)
+	// ExportItemsCsv What a search finds, as the CSV that comes in again.
+	// (GET /items.csv)
+	ExportItemsCsv(ctx context.Context, request ExportItemsCsvRequestObject) (ExportItemsCsvResponseObject, error)
+	// ExportItemsXlsx What a search finds, as a sheet.
+	// (GET /items.xlsx)
+	ExportItemsXlsx(ctx context.Context, request ExportItemsXlsxRequestObject) (ExportItemsXlsxResponseObject, error)
+	// DropItem Take an item that nothing hangs on out of the bank.
+	// (DELETE /items/{id})
+	DropItem(ctx context.Context, request DropItemRequestObject) (DropItemResponseObject, error)
 	// GetItem An item with its key, for staff.
 	// (GET /items/{id})
 	GetItem(ctx context.Context, request GetItemRequestObject) (GetItemResponseObject, error)
@@ -10257,6 +11459,9 @@ type StrictServerInterface interface {
 	// ListItemHolds The holds of an item, the newest first.
 	// (GET /items/{id}/holds)
 	ListItemHolds(ctx context.Context, request ListItemHoldsRequestObject) (ListItemHoldsResponseObject, error)
+	// JoinItems Make an item, that nothing hangs on, the next version of another.
+	// (POST /items/{id}/join)
+	JoinItems(ctx context.Context, request JoinItemsRequestObject) (JoinItemsResponseObject, error)
 	// OfferItem Offer an own copy or an item of one's own to a bank.
 	// (POST /items/{id}/offer)
 	OfferItem(ctx context.Context, request OfferItemRequestObject) (OfferItemResponseObject, error)
@@ -10266,6 +11471,12 @@ type StrictServerInterface interface {
 	// ReportItem Say that something is wrong with an item.
 	// (POST /items/{id}/reports)
 	ReportItem(ctx context.Context, request ReportItemRequestObject) (ReportItemResponseObject, error)
+	// KeepBoth Settle that a new item of an import stays beside its twin.
+	// (DELETE /items/{id}/twins)
+	KeepBoth(ctx context.Context, request KeepBothRequestObject) (KeepBothResponseObject, error)
+	// ListTwins Items of the same or nearly the same text, the most like first.
+	// (GET /items/{id}/twins)
+	ListTwins(ctx context.Context, request ListTwinsRequestObject) (ListTwinsResponseObject, error)
 	// ListItemUses Where an item is and was used, how it worked there, and who has seen it.
 	// (GET /items/{id}/uses)
 	ListItemUses(ctx context.Context, request ListItemUsesRequestObject) (ListItemUsesResponseObject, error)
@@ -11467,6 +12678,102 @@ func (sh *strictHandler) ExportImportReport(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// ListImportTwins operation middleware
+func (sh *strictHandler) ListImportTwins(ctx *echo.Context, id Id) error {
+	var request ListImportTwinsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListImportTwins(ctx.Request().Context(), request.(ListImportTwinsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListImportTwins")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListImportTwinsResponseObject); ok {
+		return validResponse.VisitListImportTwinsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangeItems operation middleware
+func (sh *strictHandler) ChangeItems(ctx *echo.Context) error {
+	var request ChangeItemsRequestObject
+
+	var body ChangeItemsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeItems(ctx.Request().Context(), request.(ChangeItemsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeItems")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangeItemsResponseObject); ok {
+		return validResponse.VisitChangeItemsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UndoItemChange operation middleware
+func (sh *strictHandler) UndoItemChange(ctx *echo.Context, id Id) error {
+	var request UndoItemChangeRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoItemChange(ctx.Request().Context(), request.(UndoItemChangeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoItemChange")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UndoItemChangeResponseObject); ok {
+		return validResponse.VisitUndoItemChangeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListItemDrafts operation middleware
 func (sh *strictHandler) ListItemDrafts(ctx *echo.Context) error {
 	var request ListItemDraftsRequestObject
@@ -11703,6 +13010,80 @@ func (sh *strictHandler) KeepItem(ctx *echo.Context, id Id, params KeepItemParam
 		return err
 	} else if validResponse, ok := response.(KeepItemResponseObject); ok {
 		return validResponse.VisitKeepItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LinkDraft operation middleware
+func (sh *strictHandler) LinkDraft(ctx *echo.Context, id Id, params LinkDraftParams) error {
+	var request LinkDraftRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body LinkDraftJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LinkDraft(ctx.Request().Context(), request.(LinkDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LinkDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LinkDraftResponseObject); ok {
+		return validResponse.VisitLinkDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListDraftTwins operation middleware
+func (sh *strictHandler) ListDraftTwins(ctx *echo.Context, id Id) error {
+	var request ListDraftTwinsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDraftTwins(ctx.Request().Context(), request.(ListDraftTwinsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDraftTwins")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListDraftTwinsResponseObject); ok {
+		return validResponse.VisitListDraftTwinsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11974,6 +13355,81 @@ func (sh *strictHandler) SearchItems(ctx *echo.Context, params SearchItemsParams
 	return nil
 }
 
+// ExportItemsCsv operation middleware
+func (sh *strictHandler) ExportItemsCsv(ctx *echo.Context, params ExportItemsCsvParams) error {
+	var request ExportItemsCsvRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportItemsCsv(ctx.Request().Context(), request.(ExportItemsCsvRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportItemsCsv")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportItemsCsvResponseObject); ok {
+		return validResponse.VisitExportItemsCsvResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportItemsXlsx operation middleware
+func (sh *strictHandler) ExportItemsXlsx(ctx *echo.Context, params ExportItemsXlsxParams) error {
+	var request ExportItemsXlsxRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportItemsXlsx(ctx.Request().Context(), request.(ExportItemsXlsxRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportItemsXlsx")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportItemsXlsxResponseObject); ok {
+		return validResponse.VisitExportItemsXlsxResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropItem operation middleware
+func (sh *strictHandler) DropItem(ctx *echo.Context, id Id) error {
+	var request DropItemRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropItem(ctx.Request().Context(), request.(DropItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropItemResponseObject); ok {
+		return validResponse.VisitDropItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetItem operation middleware
 func (sh *strictHandler) GetItem(ctx *echo.Context, id Id, params GetItemParams) error {
 	var request GetItemRequestObject
@@ -12220,6 +13676,54 @@ func (sh *strictHandler) ListItemHolds(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// JoinItems operation middleware
+func (sh *strictHandler) JoinItems(ctx *echo.Context, id Id) error {
+	var request JoinItemsRequestObject
+
+	request.Id = id
+
+	var body JoinItemsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JoinItems(ctx.Request().Context(), request.(JoinItemsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JoinItems")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(JoinItemsResponseObject); ok {
+		return validResponse.VisitJoinItemsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // OfferItem operation middleware
 func (sh *strictHandler) OfferItem(ctx *echo.Context, id Id) error {
 	var request OfferItemRequestObject
@@ -12335,6 +13839,56 @@ func (sh *strictHandler) ReportItem(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(ReportItemResponseObject); ok {
 		return validResponse.VisitReportItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepBoth operation middleware
+func (sh *strictHandler) KeepBoth(ctx *echo.Context, id Id) error {
+	var request KeepBothRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepBoth(ctx.Request().Context(), request.(KeepBothRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepBoth")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepBothResponseObject); ok {
+		return validResponse.VisitKeepBothResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListTwins operation middleware
+func (sh *strictHandler) ListTwins(ctx *echo.Context, id Id) error {
+	var request ListTwinsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTwins(ctx.Request().Context(), request.(ListTwinsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTwins")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListTwinsResponseObject); ok {
+		return validResponse.VisitListTwinsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -31,7 +31,9 @@ type itemImport struct {
 	passages  map[string]store.Known
 	passageID map[string]int64
 	seen      map[string]bool
-	fills     map[string]bool // by bank name: whether the importer may put items there
+	twins     *importTwins
+	tags      map[int64][]string // everyone's, by item
+	fills     map[string]bool    // by bank name: whether the importer may put items there
 }
 
 // itemColumns are those that every items table has.
@@ -49,6 +51,10 @@ func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, na
 		return err
 	}
 	if im.passages, err = a.store.Known(ctx, "passage"); err != nil {
+		return err
+	}
+	im.twins = newImportTwins(len(im.known))
+	if im.tags, err = a.store.EveryonesTags(ctx); err != nil {
 		return err
 	}
 	for source, k := range im.passages {
@@ -95,6 +101,10 @@ func (im *itemImport) each(ctx context.Context, rows *table.Reader) error {
 
 func (im *itemImport) take(ctx context.Context, row table.Row) error {
 	identifier := row.Get("identifier")
+	if row.Get("complete") == inPackagesAlone {
+		im.run.counts.Aside++
+		return nil
+	}
 	switch {
 	case identifier == "" || len(identifier) > 100 || strings.ContainsAny(identifier, " \t"):
 		return row.Refuse("identifier", "must be given, without spaces, in at most 100 characters")
@@ -117,13 +127,13 @@ func (im *itemImport) take(ctx context.Context, row table.Row) error {
 }
 
 // itemDigest is the same for the same item, whether it came in a table, in a package
-// or from its author.
+// or from its author. Tags are no part of it: people put them on and take them off.
 func (a *App) itemDigest(v store.NewVersion, bank, passage string) string {
 	course := ""
 	if v.Course != "" {
 		course = "course " + v.Course // older digests know of none
 	}
-	return a.digest(v.Document+course, v.Codes, strings.Join(v.TagList, " "), v.Subject, v.Grade, v.Language, strconv.Itoa(v.Depth),
+	return a.digest(v.Document+course, v.Codes, "", v.Subject, v.Grade, v.Language, strconv.Itoa(v.Depth),
 		strconv.FormatBool(v.Difficulty.Valid), strconv.FormatInt(v.Difficulty.Int64, 10), bank, passage)
 }
 
@@ -144,9 +154,10 @@ func (im *itemImport) put(ctx context.Context, v store.NewVersion, bankName, pas
 			return err
 		}
 	}
-	if !im.run.compare(old, exists, v.Digest) {
-		return nil
+	if exists && old.Digest == v.Digest {
+		return im.tag(old.ID, v)
 	}
+	im.run.compare(old, exists, v.Digest)
 	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
 		v.ItemID = old.ID
 		if exists {
@@ -159,9 +170,25 @@ func (im *itemImport) put(ctx context.Context, v store.NewVersion, bankName, pas
 		}
 		v.PassageID = im.passageID[passage]
 		v.At = store.Millis(im.app.now())
-		_, err = tx.PutItem(ctx, v)
+		im.twins.ids[v.Identifier], err = tx.PutItem(ctx, v)
 		return err
 	})
+	if exists {
+		return nil
+	}
+	return im.note(ctx, v)
+}
+
+// tag puts the tags of a row on an item that is otherwise as it was; those that
+// people have put on since stay.
+func (im *itemImport) tag(id int64, v store.NewVersion) error {
+	fresh := slices.DeleteFunc(slices.Clone(v.TagList), func(name string) bool { return slices.Contains(im.tags[id], name) })
+	if len(fresh) == 0 {
+		im.run.counts.Unchanged++
+		return nil
+	}
+	im.run.counts.Changed++
+	im.run.later(func(ctx context.Context, tx *store.Tx) error { return tx.PutEveryonesTags(ctx, id, fresh, nil) })
 	return nil
 }
 
@@ -274,6 +301,7 @@ func versionOf(it item.Item, identifier string, author roster.Viewer) (store.New
 	}
 	v.Identifier, v.Document, v.Kind, v.Stem, v.KeyShort = identifier, string(document), string(it.Kind), it.Stem(), it.KeyShort()
 	v.Words, v.AuthorID, v.OwnerID = store.Words{Stem: v.Stem, Choices: it.OtherWords()}, author.PersonID, author.PersonID
+	v.Sketch = bank.Sketch(bank.Shingles(v.Words.Stem + " " + v.Words.Choices))
 	return v, nil
 }
 

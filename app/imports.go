@@ -33,6 +33,7 @@ type ImportCounts struct {
 	Unchanged int `json:"unchanged"`
 	Refused   int `json:"refused"`
 	Aside     int `json:"aside"`
+	Twins     int `json:"twins,omitempty"` // new items that are nearly the same as another
 }
 
 // ImportReport is how an import stands or ended.
@@ -56,6 +57,7 @@ const mostRefusals = 5000
 // one writer, so that students' answers are saved meanwhile, and gathers what to
 // write; then all of it is written in one transaction.
 type importRun struct {
+	id       int64
 	counts   ImportCounts
 	refusals []store.Refusal
 	writes   []func(context.Context, *store.Tx) error
@@ -138,7 +140,7 @@ func (a *App) noteImport(ctx context.Context, v roster.Viewer, kind ImportKind, 
 }
 
 func (a *App) runImport(ctx context.Context, v roster.Viewer, id int64, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
-	run := &importRun{progress: progress}
+	run := &importRun{id: id, progress: progress}
 	if progress == nil {
 		run.progress = func(string, ImportCounts) {}
 	}

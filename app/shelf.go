@@ -192,7 +192,7 @@ func (a *App) replaceIn(ctx context.Context, tx *store.Tx, v roster.Viewer, righ
 	}
 	return a.nextVersionOf(ctx, tx, v, row, func(nv *store.NewVersion) error {
 		again, err := versionOf(changed, row.Identifier, v)
-		nv.Document, nv.Words = again.Document, again.Words
+		nv.Document, nv.Words, nv.Sketch = again.Document, again.Words, again.Sketch
 		return err
 	})
 }

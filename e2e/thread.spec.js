@@ -39,11 +39,11 @@ test('a coordinator starts an assessment and plans it', async () => {
 test('items are picked in the bank and placed', async () => {
   const page = coordinator
   await page.goto('/bank?grade=07&subject=mathematics')
-  await page.getByLabel('Words in stem and choices').fill('kilograms of clams')
+  await page.getByLabel('Words in stem, choices and passage').fill('kilograms of clams')
   const rows = page.getByRole('table', { name: 'Items' }).locator('tbody tr')
   await expect(rows.first()).toContainText('kilograms of clams')
   await expect(page).toHaveURL(/words=kilograms/)
-  await rows.nth(0).getByRole('checkbox').check()
+  await rows.nth(0).getByRole('button', { name: /in the tray$/ }).click()
   await rows.nth(1).focus()
   await page.keyboard.press('p')
   await expect(page.getByRole('button', { name: 'Tray, 2' })).toBeVisible()

@@ -103,6 +103,21 @@ func (r Reader) TagSetMembers(ctx context.Context, sets []int64) (map[int64][]Ta
 	return out, err
 }
 
+// EveryonesTags gives the tags that exist for all, of every item that has some.
+func (r Reader) EveryonesTags(ctx context.Context) (map[int64][]string, error) {
+	var rows []struct {
+		ItemID int64  `db:"item_id"`
+		Name   string `db:"name"`
+	}
+	err := r.list(ctx, &rows, `SELECT i.id AS item_id, t.name FROM tag t JOIN tag_set_tag m ON m.tag_id = t.id JOIN item i ON i.tag_set_id = m.tag_set_id
+		WHERE t.scope = 'everyone'`)
+	out := map[int64][]string{}
+	for _, row := range rows {
+		out[row.ItemID] = append(out[row.ItemID], row.Name)
+	}
+	return out, err
+}
+
 // TagNamed gives the id of a tag of a scope, made if it is new.
 func (t *Tx) TagNamed(ctx context.Context, name, scope string, scopeID int64) (int64, error) {
 	return t.putRow(ctx, `INSERT INTO tag (name, scope, scope_id) VALUES (?, ?, ?) ON CONFLICT (name, scope, scope_id) DO UPDATE SET name = excluded.name RETURNING id`,

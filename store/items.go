@@ -97,6 +97,7 @@ type NewVersion struct {
 	Grade       string
 	Course      string
 	Words       Words
+	Sketch      []int64 // under which its twins are found, see core/bank
 	Standards   []int64
 	Codes       string
 	TagList     []string // everyone's tags
@@ -144,10 +145,13 @@ func (t *Tx) PutItem(ctx context.Context, v NewVersion) (int64, error) {
 	if err != nil {
 		return 0, err
 	}
-	if err := t.everyonesTags(ctx, id, v.TagList, v.TagsDropped); err != nil {
+	if err := t.PutEveryonesTags(ctx, id, v.TagList, v.TagsDropped); err != nil {
 		return 0, err
 	}
 	if err := t.noteItemMedia(ctx, id, v.Document, v.ItemID > 0); err != nil {
+		return 0, err
+	}
+	if err := t.putSketch(ctx, id, v.Sketch, v.ItemID > 0); err != nil {
 		return 0, err
 	}
 	return id, t.indexWords(ctx, id, v.Words)
@@ -161,7 +165,8 @@ func optionalID(id int64) any {
 	return id
 }
 
-func (t *Tx) everyonesTags(ctx context.Context, item int64, on, off []string) error {
+// PutEveryonesTags puts tags that exist for all on an item and takes others off.
+func (t *Tx) PutEveryonesTags(ctx context.Context, item int64, on, off []string) error {
 	if len(on) == 0 && len(off) == 0 {
 		return nil
 	}

@@ -44,6 +44,7 @@ func goMigrations() []*goose.Migration {
 	return []*goose.Migration{
 		goose.NewGoMigration(4, &goose.GoFunc{RunTx: inTx((*Tx).fillSets)}, nil),
 		goose.NewGoMigration(6, &goose.GoFunc{RunTx: inTx((*Tx).fillMedia)}, nil),
+		goose.NewGoMigration(9, &goose.GoFunc{RunTx: inTx((*Tx).fillSketches)}, nil),
 	}
 }
 
@@ -110,7 +111,7 @@ func (t *Tx) fillItems(ctx context.Context) error {
 		if err := t.list(ctx, &tags, "SELECT tag FROM item_tag WHERE item_id = ?", row.ID); err != nil {
 			return err
 		}
-		if err := t.everyonesTags(ctx, row.ID, tags, nil); err != nil {
+		if err := t.PutEveryonesTags(ctx, row.ID, tags, nil); err != nil {
 			return err
 		}
 		it, err := item.Read([]byte(row.Document))

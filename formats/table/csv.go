@@ -165,7 +165,11 @@ func (r Row) Get(column string) string {
 	if !ok || i >= len(r.cells) {
 		return ""
 	}
-	return strings.TrimSpace(r.cells[i])
+	cell := strings.TrimSpace(r.cells[i])
+	if bare, marked := strings.CutPrefix(cell, "'"); marked && runs(bare) {
+		return bare // Write marked it
+	}
+	return cell
 }
 
 // Columns are the names in the head row.
@@ -200,11 +204,24 @@ func Write(w io.Writer, head []string, rows [][]string) error {
 }
 
 func harmless(cell string) string {
-	if cell == "" || !strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
-		return cell
+	if runs(cell) {
+		return "'" + cell
 	}
-	if strings.Trim(cell[1:], "0123456789.") == "" && (cell[0] == '-' || cell[0] == '+') {
-		return cell // a signed number
+	return cell
+}
+
+// runs tells whether a spreadsheet would run a cell, or a reader of ours would take
+// its apostrophe for a mark.
+func runs(cell string) bool {
+	switch {
+	case cell == "":
+		return false
+	case cell[0] == '\'':
+		return runs(cell[1:])
+	case !strings.ContainsRune("=+-@\t\r", rune(cell[0])):
+		return false
 	}
-	return "'" + cell
+	digits := strings.TrimSpace(cell[1:])
+	signedNumber := (cell[0] == '-' || cell[0] == '+') && digits != "" && strings.Trim(digits, "0123456789.") == ""
+	return !signedNumber
 }

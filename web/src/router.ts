@@ -24,6 +24,11 @@ export const router = createRouter({
       meta: { title: 'Bank', right: 'readKeys' },
     },
     {
+      path: '/bank/twins/:id(\\d+)',
+      component: () => import('./places/bank/twins/ImportTwins.vue'),
+      meta: { title: 'Bank', right: 'import' },
+    },
+    {
       path: '/bank/banks',
       component: () => import('./places/bank/banks/Banks.vue'),
       meta: { title: 'Bank', right: 'readKeys' },

@@ -157,6 +157,87 @@ export interface paths {
         get: operations["getItem"];
         put?: never;
         post?: never;
+        /** Take an item that nothing hangs on out of the bank. */
+        delete: operations["dropItem"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Items of the same or nearly the same text, the most like first. */
+        get: operations["listTwins"];
+        put?: never;
+        post?: never;
+        /** Settle that a new item of an import stays beside its twin. */
+        delete: operations["keepBoth"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an item, that nothing hangs on, the next version of another. */
+        post: operations["joinItems"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is in the bank already of a draft's text. */
+        get: operations["listDraftTwins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/link": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a draft the next version of an item that it is like. */
+        post: operations["linkDraft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -404,6 +485,76 @@ export interface paths {
         post: operations["holdItems"];
         /** End the holds of items. */
         delete: operations["letItemsGo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change the metadata of many items at once, or tell what that would come to. */
+        post: operations["changeItems"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-changes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a change to many items back. */
+        delete: operations["undoItemChange"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search finds, as the CSV that comes in again. */
+        get: operations["exportItemsCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search finds, as a sheet. */
+        get: operations["exportItemsXlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1445,6 +1596,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/imports/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** New items of an import that are nearly the same as another. */
+        get: operations["listImportTwins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/imports/{id}/report.csv": {
         parameters: {
             query?: never;
@@ -1795,6 +1965,50 @@ export interface components {
         Offers: {
             toDecide: components["schemas"]["Offer"][];
             mine: components["schemas"]["Offer"][];
+        };
+        Twin: {
+            item: components["schemas"]["Item"];
+            shown: components["schemas"]["Shown"];
+            key: string;
+            keys: components["schemas"]["Keys"];
+            /** @description In thousandths; 1000 for the same text. */
+            likeness: number;
+            /** @description The other may become its next version. */
+            mayJoin: boolean;
+        };
+        ImportTwin: {
+            new: components["schemas"]["Twin"];
+            twin: components["schemas"]["Twin"];
+        };
+        /** @description What is left out stays as it is. */
+        MetaChange: {
+            bank?: string;
+            subject?: string;
+            grade?: string;
+            course?: string;
+            language?: string;
+            depth?: number;
+            difficulty?: string;
+            align?: string[];
+            unalign?: string[];
+        };
+        BulkRow: {
+            identifier: string;
+            stem: string;
+            changes: components["schemas"]["ItemDifference"][];
+            /** @description Why the item stays as it is. */
+            why: string;
+        };
+        BulkOutcome: {
+            /**
+             * Format: int64
+             * @description To undo it; 0 while it is not done.
+             */
+            id: number;
+            changed: number;
+            unchanged: number;
+            refused: number;
+            rows: components["schemas"]["BulkRow"][];
         };
         Notice: {
             id: components["schemas"]["Id"];
@@ -2568,6 +2782,8 @@ export interface components {
             unchanged: number;
             refused: number;
             aside: number;
+            /** @description New items that are nearly the same as another. */
+            twins: number;
             /** Format: date-time */
             startedAt: string;
             refusals: components["schemas"]["Refusal"][];
@@ -3045,6 +3261,153 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    dropItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTwins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Twin"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepBoth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    joinItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    into: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDraftTwins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Twin"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    linkDraft: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    item: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listItemVersions: {
         parameters: {
             query?: never;
@@ -3458,6 +3821,170 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Ids"];
+                    change: components["schemas"]["MetaChange"];
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOutcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoItemChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOutcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportItemsCsv: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportItemsXlsx: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -5406,6 +5933,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listImportTwins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportTwin"][];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -13,6 +13,7 @@ import { api, call } from '@/contract/client'
 import { plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import BeginDialog from '@/places/write/BeginDialog.vue'
+import ImportPanel from '@/places/rosters/ImportPanel.vue'
 import BankTabs from './BankTabs.vue'
 import ItemList from './ItemList.vue'
 import ItemPreview from './ItemPreview.vue'
@@ -30,6 +31,7 @@ const tray = useTray()
 const chosen = ref<number>()
 const trayOpen = ref(false)
 const beginning = ref(false)
+const importing = ref(false)
 
 const words = ref(query.value.words)
 watch(
@@ -92,6 +94,7 @@ useScreenKeys([
         outlined
         @click="trayOpen = true"
       />
+      <Button v-if="may('import')" label="Bring in files" size="small" severity="secondary" outlined @click="importing = true" />
       <Button v-if="may('build')" label="Write an item" size="small" @click="beginning = true" />
     </BankTabs>
     <div class="columns">
@@ -164,6 +167,7 @@ useScreenKeys([
       </aside>
     </div>
     <BeginDialog v-if="beginning" @close="beginning = false" />
+    <ImportPanel v-if="importing" kind="items" @close="importing = false" />
     <TrayPanel v-if="trayOpen" @close="trayOpen = false" />
   </div>
 </template>

@@ -15,6 +15,7 @@ const facts = computed(() => {
     ['Depth of knowledge', i.depth ? String(i.depth) : 'not set'],
     ['Difficulty', i.difficulty === undefined ? 'not known' : pValue(i.difficulty)],
     ['Language', languageName(i.language)],
+    ['Version', String(props.detail.number)],
     ['Bank', i.bank],
     ['Owner', owner || 'nobody; its bank’s keepers'],
     ['Sealed on', plural(i.uses, 'form') + (i.lastUsed ? `, last ${day(i.lastUsed)}` : '')],

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import ProgressBar from 'primevue/progressbar'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import SidePanel from '@/parts/SidePanel.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -23,7 +24,8 @@ const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
     accept: '.zip,.csv,.xlsx',
   },
 ]
-const kind = ref<Kind>('roster')
+const props = defineProps<{ kind?: Kind }>()
+const kind = ref<Kind>(props.kind ?? 'roster')
 const of = computed(() => kinds.find((k) => k.value === kind.value)!)
 const file = ref<File>()
 const error = ref<Error>()
@@ -127,6 +129,12 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
           <span class="mono">{{ r.file }}</span> line {{ r.line }}, <strong>{{ r.field }}</strong> {{ r.reason }}
         </li>
       </ul>
+      <p v-if="report.data.value.twins">
+        <RouterLink :to="`/bank/twins/${report.data.value.id}`" @click="emit('close')"
+          >{{ report.data.value.twins }} of the new items</RouterLink
+        >
+        are nearly the same as another: look at them side by side.
+      </p>
       <a v-if="report.data.value.state !== 'running'" :href="`/api/imports/${report.data.value.id}/report.csv`" download
         >Download the report</a
       >

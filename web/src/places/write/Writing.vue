@@ -14,6 +14,7 @@ import { api, call, ProblemError, queries, type Schemas } from '@/contract/clien
 import { kindName } from '@/contract/format'
 import { keyAsResponse, partsOf, setKey } from './document'
 import { placeName } from './places'
+import DraftTwins from '@/places/bank/twins/DraftTwins.vue'
 import FeedbackFields from './FeedbackFields.vue'
 import MetaFields from './MetaFields.vue'
 import PartFields from './PartFields.vue'
@@ -98,11 +99,18 @@ function goTo(place: string) {
 const home = props.draft.assessmentId ? `/assessments/${props.draft.assessmentId}/lines` : '/bank'
 const refused = ref<ProblemError>()
 const busy = ref(false)
-async function keepInBank() {
+/** What is nearly the same in the bank; looked for before a draft is kept. */
+const twins = ref<Schemas['Twin'][]>([])
+async function keepInBank(whatever = false) {
   refused.value = undefined
   busy.value = true
   try {
     if (!(await keep())) return
+    if (!whatever) {
+      twins.value = await call(api.GET('/item-drafts/{id}/twins', { params: { path: { id: props.draft.id } } }))
+      if (twins.value.length) return
+    }
+    twins.value = []
     await call(
       api.POST('/item-drafts/{id}/keep', {
         params: { path: { id: props.draft.id }, header: { 'If-Match': seen.value.version } },
@@ -111,6 +119,29 @@ async function keepInBank() {
     await queries.invalidateQueries()
     await router.push(home)
   } catch (e) {
+    refused.value = e as ProblemError
+  } finally {
+    busy.value = false
+  }
+}
+async function joinTo(item: number) {
+  busy.value = true
+  try {
+    const linked = await call(
+      api.POST('/item-drafts/{id}/link', {
+        params: { path: { id: props.draft.id }, header: { 'If-Match': seen.value.version } },
+        body: { item },
+      }),
+    )
+    await call(
+      api.POST('/item-drafts/{id}/keep', {
+        params: { path: { id: props.draft.id }, header: { 'If-Match': linked.version } },
+      }),
+    )
+    await queries.invalidateQueries()
+    await router.push(`/bank/items/${item}`)
+  } catch (e) {
+    twins.value = []
     refused.value = e as ProblemError
   } finally {
     busy.value = false
@@ -148,6 +179,15 @@ useScreenKeys([
 
 <template>
   <div class="writing">
+    <DraftTwins
+      v-if="twins.length"
+      :draft="seen"
+      :twins="twins"
+      @keep="keepInBank(true)"
+      @join="joinTo"
+      @drop="dropDraft"
+      @close="twins = []"
+    />
     <header class="bar">
       <h1>
         {{
@@ -183,7 +223,7 @@ useScreenKeys([
         :label="draft.assessmentId ? 'Put onto the line' : isNew ? 'Put into the bank' : 'Keep as a new version'"
         :disabled="!!seen.problems.length"
         :loading="busy"
-        @click="keepInBank"
+        @click="keepInBank()"
       />
     </header>
 

@@ -20,6 +20,7 @@ import CopyPanel from './CopyPanel.vue'
 import EditorsPanel from './EditorsPanel.vue'
 import ItemComments from './ItemComments.vue'
 import ItemReports from './ItemReports.vue'
+import ItemTwins from './ItemTwins.vue'
 import ItemUses from './ItemUses.vue'
 import ItemVersions from './ItemVersions.vue'
 import OfferPanel from './OfferPanel.vue'
@@ -110,6 +111,7 @@ async function done() {
         <div>
           <ItemUses :id="id" />
           <ItemVersions :id="id" :shown="detail.data.value.number" />
+          <ItemTwins :id="id" />
           <ItemReports :id="id" />
           <ItemComments :id="id" />
         </div>
