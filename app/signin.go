@@ -98,9 +98,12 @@ func (a *App) AddCoordinator(ctx context.Context, given, family, email, password
 func (a *App) DemoPeople(ctx context.Context) ([]store.SignInPerson, error) {
 	var out []store.SignInPerson
 	for _, role := range []roster.Role{roster.DistrictCoordinator, roster.SchoolCoordinator} {
-		people, err := a.store.PeopleToTry(ctx, role, 2)
+		people, err := a.store.PeopleToTry(ctx, role, 8)
 		if err != nil {
 			return nil, err
+		}
+		if len(people) == 8 { // of two elementary and of two middle schools
+			people = slices.Delete(people, 2, 6)
 		}
 		out = append(out, people...)
 	}

@@ -321,9 +321,6 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 		}
 		return 0, e
 	}
-	if d.Meta.Identifier == "" && d.AssessmentID == 0 {
-		d.Meta.Identifier = fmt.Sprintf("W-%06d", d.ID)
-	}
 	nv, err := a.versionOfDraft(ctx, v, d)
 	if err != nil {
 		return 0, err
@@ -339,7 +336,7 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 		return itemID, err
 	}
 	err = a.store.Write(ctx, func(tx *store.Tx) error {
-		did := act{name: "item.write", thing: "item", title: nv.Identifier}
+		did := act{name: "item.write", thing: "item"}
 		if d.ItemID > 0 {
 			newest, _, err := a.itemFor(ctx, tx.Reader, v, d.ItemID, bank.Change)
 			if err != nil {
@@ -349,11 +346,8 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 				return conflict("%s has a version %d by now; this draft began from version %d. Copy what you need, take the draft away and begin anew.", nv.Identifier, newest.Version, d.Meta.Base)
 			}
 			nv.Number, did.name, did.before = newest.Version+1, "item.version", newest.Version
-		} else if taken, err := tx.ItemNamed(ctx, nv.Identifier); err != nil || taken {
-			if err != nil {
-				return err
-			}
-			return invalid("/identifier", "The identifier %q is in use already; choose another one.", nv.Identifier)
+		} else if nv.Identifier, err = identifierFor(ctx, tx, nv.Identifier); err != nil {
+			return err
 		}
 		row, err := tx.BankCalled(ctx, d.Meta.Bank) // one that the viewer writes in: checked with the draft
 		if err != nil {
@@ -366,10 +360,32 @@ func (a *App) KeepItem(ctx context.Context, v roster.Viewer, id, version int64) 
 		if err := tx.DropItemDraft(ctx, id); err != nil {
 			return err
 		}
-		did.id, did.after = itemID, nv.Digest
+		did.id, did.title, did.after = itemID, nv.Identifier, nv.Digest
 		return a.record(ctx, tx, v, did)
 	})
 	return itemID, err
+}
+
+// identifierFor gives a new item the identifier that its author chose, or where they
+// chose none the next free number.
+func identifierFor(ctx context.Context, tx *store.Tx, chosen string) (string, error) {
+	if chosen != "" {
+		taken, err := tx.ItemNamed(ctx, chosen)
+		if err == nil && taken {
+			err = invalid("/identifier", "The identifier %q is in use already; choose another one.", chosen)
+		}
+		return chosen, err
+	}
+	last, err := tx.LastItem(ctx)
+	if err != nil {
+		return "", err
+	}
+	for n := last + 1; ; n++ {
+		identifier := fmt.Sprintf("W-%06d", n)
+		if taken, err := tx.ItemNamed(ctx, identifier); err != nil || !taken {
+			return identifier, err
+		}
+	}
 }
 
 func (a *App) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) (store.NewVersion, error) {

@@ -231,3 +231,17 @@ func TestAPackageGoesOutAndComesIn(t *testing.T) {
 	_, err = w.app.ExportItems(w.ctx, w.teacher, app.ItemSearch{}, &bytes.Buffer{})
 	require.ErrorIs(t, err, app.ErrForbidden)
 }
+
+// Drafts come and go; the identifiers that items are given never meet.
+func TestItemsWithoutAnIdentifierAreGivenOneEach(t *testing.T) {
+	w := newWorld(t)
+	seen := map[string]bool{}
+	for range 3 {
+		id := w.written(w.coordinator, "Bank", "", "Which tide falls?")
+		d, err := w.app.Item(w.ctx, w.coordinator, id, 0)
+		require.NoError(t, err)
+		assert.Regexp(t, "^W-[0-9]{6}$", d.Identifier)
+		assert.False(t, seen[d.Identifier], d.Identifier)
+		seen[d.Identifier] = true
+	}
+}

@@ -217,7 +217,7 @@ test('a true or false item is written without a mouse', async ({ browser }) => {
 test('items go out as a package and come in again unchanged', async ({ browser }) => {
   const page = await as(browser, 'Ines Okafor')
   await page.goto('/bank?kind=spot')
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'bring out as QTI 3.0' }).click()])
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'QTI 3.0' }).click()])
   const buffer = readFileSync(await download.path())
   await page.goto('/rosters')
   await page.getByRole('button', { name: /Bring in/ }).click()

@@ -82,6 +82,13 @@ func (r Reader) ItemByID(ctx context.Context, id int64) (Item, error) {
 	return it, err
 }
 
+// LastItem is the id of the item that was added last, 0 without any.
+func (r Reader) LastItem(ctx context.Context) (int64, error) {
+	var id int64
+	err := r.get(ctx, &id, "SELECT COALESCE(MAX(id), 0) FROM item")
+	return id, err
+}
+
 // ItemNamed tells whether an identifier is in use.
 func (r Reader) ItemNamed(ctx context.Context, identifier string) (bool, error) {
 	var n int

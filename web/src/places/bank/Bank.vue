@@ -128,9 +128,12 @@ useScreenKeys([
         <p v-else class="count" aria-live="polite">
           {{ plural(first?.total ?? 0, 'item') }}
           <button v-if="narrowed" type="button" class="link-button" @click="change(nothing)">show all</button>
-          <a v-if="may('build') && first?.total" :href="`/api/item-package.zip?${address}`" download="items.zip" class="out"
-            >bring out as QTI 3.0</a
-          >
+          <template v-if="may('build') && first?.total">
+            <span class="soft">bring out as</span>
+            <a :href="`/api/item-package.zip?${address}`" download="items.zip">QTI 3.0</a>
+            <a :href="`/api/items.csv?${address}`" download="items.csv">CSV</a>
+            <a :href="`/api/items.xlsx?${address}`" download="items.xlsx">XLSX</a>
+          </template>
         </p>
         <Trouble :error="search.error.value ?? tray.error.value" />
         <Empty

@@ -6,6 +6,7 @@ import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import BulkPanel from './BulkPanel.vue'
 import HoldPanel from './HoldPanel.vue'
 import TagPanel from './TagPanel.vue'
 import { searchParams, useBankQuery } from './useBankQuery'
@@ -18,7 +19,7 @@ const emit = defineEmits<{ done: [] }>()
 const { may } = useSession()
 const { query } = useBankQuery()
 const tray = useTray()
-const panel = ref<'tag' | 'hold'>()
+const panel = ref<'tag' | 'hold' | 'change'>()
 const ids = computed(() => props.marks.ids.value)
 const held = computed(() => props.items.filter((i) => i.held && props.marks.marked.value.has(i.id)).map((i) => i.id))
 
@@ -46,6 +47,7 @@ function done() {
     <span class="acts">
       <Button label="Tag" size="small" severity="secondary" outlined @click="panel = 'tag'" />
       <template v-if="may('build')">
+        <Button label="Change" size="small" severity="secondary" outlined @click="panel = 'change'" />
         <Button label="Hold" size="small" severity="secondary" outlined @click="panel = 'hold'" />
         <Button
           v-if="held.length"
@@ -67,6 +69,7 @@ function done() {
     </span>
     <Trouble :error="all.error.value ?? letGo.error.value ?? tray.error.value" />
     <TagPanel v-if="panel === 'tag'" :items="ids" :shown="items" @close="panel = undefined" @done="done" />
+    <BulkPanel v-if="panel === 'change'" :items="ids" @close="panel = undefined" @done="done" />
     <HoldPanel v-if="panel === 'hold'" :items="ids" :title="plural(ids.length, 'item')" @close="panel = undefined" @done="done" />
   </div>
 </template>
