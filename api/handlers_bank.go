@@ -80,7 +80,7 @@ func runs(text string) []TextRun {
 // searchOf reads a search; every operation that takes one takes the same parameters.
 func searchOf(p SearchItemsParams) app.ItemSearch {
 	return app.ItemSearch{
-		Words: value(p.Words), Standard: value(p.Standard), Unaligned: value(p.Unaligned), Passage: value(p.Passage), Tags: value(p.Tag), Owner: value(p.Owner),
+		Words: value(p.Words), Standard: value(p.Standard), Unaligned: value(p.Unaligned), Unlinked: value(p.Unlinked), Passage: value(p.Passage), Tags: value(p.Tag), Owner: value(p.Owner),
 		Kinds: value(p.Kind), Subjects: value(p.Subject), Grades: value(p.Grade), Courses: value(p.Course), Languages: value(p.Language), Eases: value(p.Ease),
 		Banks: value(p.Bank), Depths: value(p.Depth), DifficultyFrom: p.DifficultyFrom, DifficultyTo: p.DifficultyTo, UsesFrom: p.UsesFrom, UsesTo: p.UsesTo,
 		UsedSince: value(p.UsedSince), NotUsedSince: value(p.NotUsedSince), Only: value(p.Items), Sort: store.ItemSort(value(p.Sort)), Cursor: value(p.Cursor), Limit: value(p.Limit),
@@ -105,7 +105,35 @@ func (h *handlers) SearchItems(ctx context.Context, r SearchItemsRequestObject) 
 		}
 		out.Facets = &facets
 	}
+	if len(page.Links) > 0 {
+		links := each(page.Links, standardLink)
+		out.Links = &links
+	}
 	return SearchItems200JSONResponse(out), nil
+}
+
+func standardLink(l store.LinkedStandard) StandardLink {
+	return StandardLink{Code: l.Code, OtherCode: l.OtherCode, OtherText: l.OtherText, Framework: l.Framework, Kind: StandardLinkKind(l.Kind)}
+}
+
+func (h *handlers) ListRealignments(ctx context.Context, r ListRealignmentsRequestObject) (ListRealignmentsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Realignments(ctx, v, r.Id, r.Params.To)
+	return ListRealignments200JSONResponse(each(list, func(x app.Realignment) Realignment {
+		return Realignment{Id: x.ID, Code: x.Code, Text: x.Text, Items: x.Items, Proposals: each(x.Proposals, standardLink)}
+	})), err
+}
+
+func (h *handlers) Realign(ctx context.Context, r RealignRequestObject) (RealignResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out, err := h.app.Realign(ctx, v, r.Id, r.Body.To, r.Body.Drop, r.Body.Apply)
+	return Realign200JSONResponse(bulkOutcome(out)), err
 }
 
 func (h *handlers) ListItemIds(ctx context.Context, r ListItemIdsRequestObject) (ListItemIdsResponseObject, error) {

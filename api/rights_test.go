@@ -68,6 +68,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listFrameworks", "GET /frameworks", "", [6]int{f, y, y, y, y, y}},
 		{"listStandards", "GET /frameworks/1/standards", "", [6]int{f, y, y, y, y, y}},
 		{"searchItems", "GET /items", "", [6]int{f, y, y, y, y, y}},
+		{"listRealignments", "GET /frameworks/1/realignments?to=2", "", [6]int{f, f, f, y, y, y}},
+		{"realign", "POST /standards/5/realignment", `{"to":["x"],"drop":false,"apply":false}`, [6]int{f, f, f, y, y, y}},
 		{"listItemIds", "GET /item-ids", "", [6]int{f, y, y, y, y, y}},
 		{"getItem", "GET /items/1", "", [6]int{f, y, y, y, y, y}},
 		{"listItemVersions", "GET /items/1/versions", "", [6]int{f, y, y, y, y, y}},

@@ -454,6 +454,30 @@ func (e SittingDoor) Valid() bool {
 	}
 }
 
+// Defines values for StandardLinkKind.
+const (
+	ExactMatchOf StandardLinkKind = "exactMatchOf"
+	IsPartOf     StandardLinkKind = "isPartOf"
+	IsRelatedTo  StandardLinkKind = "isRelatedTo"
+	ReplacedBy   StandardLinkKind = "replacedBy"
+)
+
+// Valid indicates whether the value is a known member of the StandardLinkKind enum.
+func (e StandardLinkKind) Valid() bool {
+	switch e {
+	case ExactMatchOf:
+		return true
+	case IsPartOf:
+		return true
+	case IsRelatedTo:
+		return true
+	case ReplacedBy:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Standing.
 const (
 	Keeper Standing = "keeper"
@@ -1270,7 +1294,10 @@ type ItemOrigin struct {
 type ItemPage struct {
 	Facets *[]Facet `json:"facets,omitempty"`
 	Items  []Item   `json:"items"`
-	Next   string   `json:"next"`
+
+	// Links Through which a search by standard finds more.
+	Links *[]StandardLink `json:"links,omitempty"`
+	Next  string          `json:"next"`
 
 	// Total On the first page.
 	Total *int `json:"total,omitempty"`
@@ -1676,6 +1703,15 @@ type Problem struct {
 	Type   string          `json:"type"`
 }
 
+// Realignment defines model for Realignment.
+type Realignment struct {
+	Code      string         `json:"code"`
+	Id        Id             `json:"id"`
+	Items     int            `json:"items"`
+	Proposals []StandardLink `json:"proposals"`
+	Text      string         `json:"text"`
+}
+
 // RecordLine defines model for RecordLine.
 type RecordLine struct {
 	Directions string `json:"directions"`
@@ -1968,6 +2004,18 @@ type Standard struct {
 	Text     string   `json:"text"`
 }
 
+// StandardLink defines model for StandardLink.
+type StandardLink struct {
+	Code      string           `json:"code"`
+	Framework string           `json:"framework"`
+	Kind      StandardLinkKind `json:"kind"`
+	OtherCode string           `json:"otherCode"`
+	OtherText string           `json:"otherText"`
+}
+
+// StandardLinkKind defines model for StandardLink.Kind.
+type StandardLinkKind string
+
 // Standing defines model for Standing.
 type Standing string
 
@@ -2259,10 +2307,18 @@ type SignInToTryJSONBody struct {
 	PersonId Id `json:"personId"`
 }
 
+// ListRealignmentsParams defines parameters for ListRealignments.
+type ListRealignmentsParams struct {
+	To Id `form:"to" json:"to"`
+}
+
 // ListStandardsParams defines parameters for ListStandards.
 type ListStandardsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
 
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
@@ -2386,6 +2442,9 @@ type ListItemIdsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
 
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
+
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
 	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
@@ -2433,6 +2492,9 @@ type ListItemIdsParams struct {
 type ExportItemsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
 
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
@@ -2487,6 +2549,9 @@ type AnswerReportJSONBody struct {
 type CountItemTagsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
 
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
@@ -2547,6 +2612,9 @@ type SearchItemsParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
 
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
+
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
 	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
@@ -2595,6 +2663,9 @@ type ExportItemsCsvParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
 
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
+
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
 	Passage   *Id   `form:"passage,omitempty" json:"passage,omitempty"`
@@ -2642,6 +2713,9 @@ type ExportItemsCsvParams struct {
 type ExportItemsXlsxParams struct {
 	Words    *string `form:"words,omitempty" json:"words,omitempty"`
 	Standard *Id     `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Unlinked Not what is aligned to linked standards of other frameworks.
+	Unlinked *bool `form:"unlinked,omitempty" json:"unlinked,omitempty"`
 
 	// Unaligned Aligned to nothing.
 	Unaligned *bool `form:"unaligned,omitempty" json:"unaligned,omitempty"`
@@ -2867,6 +2941,13 @@ type ListStaffParams struct {
 	Words *Words `form:"words,omitempty" json:"words,omitempty"`
 }
 
+// RealignJSONBody defines parameters for Realign.
+type RealignJSONBody struct {
+	Apply bool     `json:"apply"`
+	Drop  bool     `json:"drop"`
+	To    []string `json:"to"`
+}
+
 // RenameTagJSONBody defines parameters for RenameTag.
 type RenameTagJSONBody struct {
 	Name string `json:"name"`
@@ -2990,6 +3071,9 @@ type MoveDoorJSONRequestBody MoveDoorJSONBody
 // RecordAnswerJSONRequestBody defines body for RecordAnswer for application/json ContentType.
 type RecordAnswerJSONRequestBody RecordAnswerJSONBody
 
+// RealignJSONRequestBody defines body for Realign for application/json ContentType.
+type RealignJSONRequestBody RealignJSONBody
+
 // RenameTagJSONRequestBody defines body for RenameTag for application/json ContentType.
 type RenameTagJSONRequestBody RenameTagJSONBody
 
@@ -3073,6 +3157,9 @@ type ServerInterface interface {
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx *echo.Context) error
+	// ListRealignments The standards of a framework that have items, and what links propose of another framework.
+	// (GET /frameworks/{id}/realignments)
+	ListRealignments(ctx *echo.Context, id Id, params ListRealignmentsParams) error
 	// ListStandards A framework from top to bottom, with counts of what a search finds.
 	// (GET /frameworks/{id}/standards)
 	ListStandards(ctx *echo.Context, id Id, params ListStandardsParams) error
@@ -3319,6 +3406,9 @@ type ServerInterface interface {
 	// ListStaff Members of staff by name, e-mail and school at once.
 	// (GET /staff)
 	ListStaff(ctx *echo.Context, params ListStaffParams) error
+	// Realign Align the items of a standard to others, or tell what that would come to.
+	// (POST /standards/{id}/realignment)
+	Realign(ctx *echo.Context, id Id) error
 	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
 	// (GET /tags)
 	ListTags(ctx *echo.Context) error
@@ -3934,6 +4024,31 @@ func (w *ServerInterfaceWrapper) ListFrameworks(ctx *echo.Context) error {
 	return err
 }
 
+// ListRealignments converts echo context to params.
+func (w *ServerInterfaceWrapper) ListRealignments(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListRealignmentsParams
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListRealignments(ctx, id, params)
+	return err
+}
+
 // ListStandards converts echo context to params.
 func (w *ServerInterfaceWrapper) ListStandards(ctx *echo.Context) error {
 	var err error
@@ -3959,6 +4074,13 @@ func (w *ServerInterfaceWrapper) ListStandards(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
 	}
 
 	// ------------- Optional query parameter "unaligned" -------------
@@ -4486,6 +4608,13 @@ func (w *ServerInterfaceWrapper) ListItemIds(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
+	}
+
 	// ------------- Optional query parameter "unaligned" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
@@ -4663,6 +4792,13 @@ func (w *ServerInterfaceWrapper) ExportItems(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
 	}
 
 	// ------------- Optional query parameter "unaligned" -------------
@@ -4860,6 +4996,13 @@ func (w *ServerInterfaceWrapper) CountItemTags(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
+	}
+
 	// ------------- Optional query parameter "unaligned" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
@@ -5048,6 +5191,13 @@ func (w *ServerInterfaceWrapper) SearchItems(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
+	}
+
 	// ------------- Optional query parameter "unaligned" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
@@ -5227,6 +5377,13 @@ func (w *ServerInterfaceWrapper) ExportItemsCsv(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
+	}
+
 	// ------------- Optional query parameter "unaligned" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "unaligned", ctx.QueryParams(), &params.Unaligned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
@@ -5404,6 +5561,13 @@ func (w *ServerInterfaceWrapper) ExportItemsXlsx(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "unlinked" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unlinked", ctx.QueryParams(), &params.Unlinked, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter unlinked: %s", err))
 	}
 
 	// ------------- Optional query parameter "unaligned" -------------
@@ -6618,6 +6782,22 @@ func (w *ServerInterfaceWrapper) ListStaff(ctx *echo.Context) error {
 	return err
 }
 
+// Realign converts echo context to params.
+func (w *ServerInterfaceWrapper) Realign(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Realign(ctx, id)
+	return err
+}
+
 // ListTags converts echo context to params.
 func (w *ServerInterfaceWrapper) ListTags(ctx *echo.Context) error {
 	var err error
@@ -6742,6 +6922,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/demo/session", wrapper.SignInToTry, options.OperationMiddlewares["signInToTry"]...)
 	router.GET(options.BaseURL+"/today", wrapper.GetToday, options.OperationMiddlewares["getToday"]...)
 	router.GET(options.BaseURL+"/items", wrapper.SearchItems, options.OperationMiddlewares["searchItems"]...)
+	router.GET(options.BaseURL+"/frameworks/:id/realignments", wrapper.ListRealignments, options.OperationMiddlewares["listRealignments"]...)
+	router.POST(options.BaseURL+"/standards/:id/realignment", wrapper.Realign, options.OperationMiddlewares["realign"]...)
 	router.GET(options.BaseURL+"/item-ids", wrapper.ListItemIds, options.OperationMiddlewares["listItemIds"]...)
 	router.GET(options.BaseURL+"/frameworks", wrapper.ListFrameworks, options.OperationMiddlewares["listFrameworks"]...)
 	router.GET(options.BaseURL+"/frameworks/:id/standards", wrapper.ListStandards, options.OperationMiddlewares["listStandards"]...)
@@ -7834,6 +8016,46 @@ type ListFrameworksdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListFrameworksdefaultApplicationProblemPlusJSONResponse) VisitListFrameworksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRealignmentsRequestObject struct {
+	Id     Id `json:"id"`
+	Params ListRealignmentsParams
+}
+
+type ListRealignmentsResponseObject interface {
+	VisitListRealignmentsResponse(w http.ResponseWriter) error
+}
+
+type ListRealignments200JSONResponse []Realignment
+
+func (response ListRealignments200JSONResponse) VisitListRealignmentsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRealignmentsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRealignmentsdefaultApplicationProblemPlusJSONResponse) VisitListRealignmentsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11042,6 +11264,46 @@ func (response ListStaffdefaultApplicationProblemPlusJSONResponse) VisitListStaf
 	return err
 }
 
+type RealignRequestObject struct {
+	Id   Id `json:"id"`
+	Body *RealignJSONRequestBody
+}
+
+type RealignResponseObject interface {
+	VisitRealignResponse(w http.ResponseWriter) error
+}
+
+type Realign200JSONResponse BulkOutcome
+
+func (response Realign200JSONResponse) VisitRealignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RealigndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RealigndefaultApplicationProblemPlusJSONResponse) VisitRealignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListTagsRequestObject struct {
 }
 
@@ -11351,6 +11613,9 @@ type StrictServerInterface interface {
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx context.Context, request ListFrameworksRequestObject) (ListFrameworksResponseObject, error)
+	// ListRealignments The standards of a framework that have items, and what links propose of another framework.
+	// (GET /frameworks/{id}/realignments)
+	ListRealignments(ctx context.Context, request ListRealignmentsRequestObject) (ListRealignmentsResponseObject, error)
 	// ListStandards A framework from top to bottom, with counts of what a search finds.
 	// (GET /frameworks/{id}/standards)
 	ListStandards(ctx context.Context, request ListStandardsRequestObject) (ListStandardsResponseObject, error)
@@ -11597,6 +11862,9 @@ type StrictServerInterface interface {
 	// ListStaff Members of staff by name, e-mail and school at once.
 	// (GET /staff)
 	ListStaff(ctx context.Context, request ListStaffRequestObject) (ListStaffResponseObject, error)
+	// Realign Align the items of a standard to others, or tell what that would come to.
+	// (POST /standards/{id}/realignment)
+	Realign(ctx context.Context, request RealignRequestObject) (RealignResponseObject, error)
 	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
 	// (GET /tags)
 	ListTags(ctx context.Context, request ListTagsRequestObject) (ListTagsResponseObject, error)
@@ -12521,6 +12789,32 @@ func (sh *strictHandler) ListFrameworks(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(ListFrameworksResponseObject); ok {
 		return validResponse.VisitListFrameworksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListRealignments operation middleware
+func (sh *strictHandler) ListRealignments(ctx *echo.Context, id Id, params ListRealignmentsParams) error {
+	var request ListRealignmentsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRealignments(ctx.Request().Context(), request.(ListRealignmentsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRealignments")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListRealignmentsResponseObject); ok {
+		return validResponse.VisitListRealignmentsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -15111,6 +15405,54 @@ func (sh *strictHandler) ListStaff(ctx *echo.Context, params ListStaffParams) er
 		return err
 	} else if validResponse, ok := response.(ListStaffResponseObject); ok {
 		return validResponse.VisitListStaffResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Realign operation middleware
+func (sh *strictHandler) Realign(ctx *echo.Context, id Id) error {
+	var request RealignRequestObject
+
+	request.Id = id
+
+	var body RealignJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Realign(ctx.Request().Context(), request.(RealignRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Realign")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RealignResponseObject); ok {
+		return validResponse.VisitRealignResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -31,6 +31,10 @@ func (a *App) readStandards(ctx context.Context, run *importRun, name, path stri
 	if err != nil {
 		return err
 	}
+	taken, err := a.store.CodesElsewhere(ctx, f.Identifier)
+	if err != nil {
+		return err
+	}
 	var framework int64
 	ids := map[string]int64{}
 	run.later(func(ctx context.Context, tx *store.Tx) error {
@@ -41,6 +45,9 @@ func (a *App) readStandards(ctx context.Context, run *importRun, name, path stri
 	for _, s := range f.Standards {
 		if err := run.take(ctx, nil, func() error { return nil }); err != nil {
 			return err
+		}
+		if taken[s.Code] {
+			s.Code += "@" + edition(f)
 		}
 		grades := jsonList(s.Grades)
 		digest := a.digest(f.Identifier, f.Title, f.Version, s.Identifier, s.Code, s.Text, s.Level, grades, s.Parent, fmt.Sprint(s.Place, s.Last))
@@ -55,10 +62,30 @@ func (a *App) readStandards(ctx context.Context, run *importRun, name, path stri
 			return err
 		})
 	}
-	if writes == 0 {
-		run.writes = nil // the same file again
+	links := make([]store.StandardLink, len(f.Links))
+	for i, l := range f.Links {
+		links[i] = store.StandardLink{From: l.From, To: l.To, Kind: string(l.Kind)}
 	}
+	same, err := a.store.HasLinks(ctx, f.Identifier, links)
+	if err != nil {
+		return err
+	}
+	if writes == 0 && same {
+		run.writes = nil // the same file again
+		return nil
+	}
+	run.later(func(ctx context.Context, tx *store.Tx) error { return tx.PutLinks(ctx, framework, links) })
 	return nil
+}
+
+// edition marks the codes of a framework that another one uses too, as new editions
+// do: items, blueprints and files name standards by their codes, so that a code is
+// one standard's.
+func edition(f caseframework.Framework) string {
+	if mark := strings.Join(strings.Fields(f.Version), "-"); mark != "" {
+		return mark
+	}
+	return f.Identifier[:min(len(f.Identifier), 8)]
 }
 
 // jsonList writes a list as a JSON array, as lists of short codes are stored.

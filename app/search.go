@@ -19,6 +19,7 @@ type ItemSearch struct {
 	Words                        string
 	Standard                     int64 // with everything below it
 	Unaligned                    bool
+	Unlinked                     bool // not what is aligned to linked standards of other frameworks
 	Passage                      int64
 	Tags                         []string // any of these names
 	Owner                        int64
@@ -50,6 +51,11 @@ func (a *App) query(ctx context.Context, v roster.Viewer, in ItemSearch) (store.
 	if in.Standard > 0 {
 		if q.Standards, err = a.store.StandardsUnder(ctx, in.Standard); err != nil {
 			return q, err
+		}
+		if !in.Unlinked {
+			if q.Standards, _, err = a.withLinked(ctx, q.Standards); err != nil {
+				return q, err
+			}
 		}
 	}
 	if len(in.Tags) > 0 {
@@ -116,6 +122,7 @@ type ItemPage struct {
 	Total  int
 	Next   string
 	Facets map[string][]FacetCount
+	Links  []store.LinkedStandard // through which a search by standard finds more
 }
 
 // Items searches the bank.
@@ -140,6 +147,14 @@ func (a *App) Items(ctx context.Context, v roster.Viewer, in ItemSearch) (ItemPa
 		return page, err
 	}
 	page.Total, page.Facets = countFacets(groups, q)
+	if in.Standard > 0 {
+		under, err := a.store.StandardsUnder(ctx, in.Standard)
+		if err != nil {
+			return page, err
+		}
+		page.Links, err = throughLinks(ctx, a.store.Reader, under)
+		return page, err
+	}
 	return page, nil
 }
 

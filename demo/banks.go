@@ -76,6 +76,9 @@ func (g *generator) others(r *rand.Rand, bankName, prefix string, every, most in
 		g.stems[it.stem] = true
 		it.bank, it.identifier = bankName, fmt.Sprintf("%s-%03d", prefix, len(out)+1)
 		it.standard, it.depth, it.subject, it.grade, it.p = t.standard, t.depth, "mathematics", gradeOf(t.standard), t.p
+		if bankName == givenBank { // made for more states than one
+			it.standard = elsewhere(t.standard)
+		}
 		out = append(out, it)
 	}
 	return out

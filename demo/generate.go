@@ -133,7 +133,11 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	if err != nil {
 		return err
 	}
-	for _, path := range files {
+	others, err := writeOtherFrameworks(dir)
+	if err != nil {
+		return err
+	}
+	for _, path := range slices.Concat(files, others) {
 		if err := g.take(ctx, System, app.ImportStandards, path); err != nil {
 			return err
 		}

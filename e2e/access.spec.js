@@ -24,7 +24,7 @@ test('what coordinators see', async ({ browser }) => {
   const list = await (await page.request.get('/api/assessments')).json()
   const draft = list.find((a) => a.title.startsWith('Grade 4')).id
   const sealed = list.find((a) => a.title.startsWith('Grade 6')).id
-  for (const path of ['/today', '/bank?standard=60', '/bank/items/1', '/bank/passages', '/bank/passages/1', '/bank/shelf', '/bank/banks', '/bank/tags', '/assessments', `/assessments/${draft}/outline`, `/assessments/${draft}/blueprint`, `/assessments/${draft}/lines`, `/assessments/${sealed}/cuts`, `/assessments/${sealed}/distribution`, '/bands?set=1', '/results/1', '/rosters', '/ledger']) {
+  for (const path of ['/today', '/bank?standard=60', '/bank/items/1', '/bank/passages', '/bank/passages/1', '/bank/shelf', '/bank/banks', '/bank/tags', '/bank/standards', '/assessments', `/assessments/${draft}/outline`, `/assessments/${draft}/blueprint`, `/assessments/${draft}/lines`, `/assessments/${sealed}/cuts`, `/assessments/${sealed}/distribution`, '/bands?set=1', '/results/1', '/rosters', '/ledger']) {
     await test.step(path, async () => {
       await page.goto(path)
       await check(page)

@@ -23,7 +23,26 @@ type Framework struct {
 	Subject    string
 	Version    string
 	Standards  []Standard // each after the one above it
+	Links      []Link
 }
+
+// Link joins a standard to one of this or another framework, which may not be known yet.
+type Link struct {
+	From, To string // identifiers
+	Kind     LinkKind
+}
+
+// LinkKind is a type of association of CASE that says what a standard is to another.
+type LinkKind string
+
+const (
+	ExactMatch LinkKind = "exactMatchOf"
+	Related    LinkKind = "isRelatedTo"
+	PartOf     LinkKind = "isPartOf"
+	ReplacedBy LinkKind = "replacedBy" // by one of a newer edition
+)
+
+var linkKinds = []LinkKind{ExactMatch, Related, PartOf, ReplacedBy}
 
 // Standard is one node. Parent is the identifier of the one above, "" at the top.
 // Place and Last number the tree as it is read: everything below lies between.
@@ -85,7 +104,20 @@ func Read(file string, r io.Reader) (Framework, []table.RowError, error) {
 	f := Framework{Identifier: doc.CFDocument.Identifier, Title: doc.CFDocument.Title,
 		Subject: strings.Join(doc.CFDocument.Subject, ", "), Version: doc.CFDocument.Version}
 	refused := f.place(file, doc)
+	f.link(doc)
 	return f, refused, nil
+}
+
+// link takes the associations that are no part of the tree, each once.
+func (f *Framework) link(doc document) {
+	seen := map[Link]bool{}
+	for _, a := range doc.CFAssociations {
+		l := Link{a.OriginNodeURI.Identifier, a.DestinationNodeURI.Identifier, LinkKind(a.AssociationType)}
+		if l.From != "" && l.To != "" && l.From != l.To && !seen[l] && slices.Contains(linkKinds, l.Kind) {
+			seen[l] = true
+			f.Links = append(f.Links, l)
+		}
+	}
 }
 
 // above is where an item hangs.

@@ -59,3 +59,19 @@ func TestWhatIsNoFrameworkIsRefusedWhole(t *testing.T) {
 		assert.EqualError(t, err, want)
 	}
 }
+
+// Crosswalks are associations to standards of other frameworks; what CASE knows
+// beside them is left aside.
+func TestLinksBetweenFrameworks(t *testing.T) {
+	association := func(kind, from, to string) string {
+		return `{"associationType":"` + kind + `","originNodeURI":{"identifier":"` + from + `"},"destinationNodeURI":{"identifier":"` + to + `"}}`
+	}
+	file := `{"CFDocument":{"identifier":"d","title":"D"},"CFItems":[{"identifier":"a","fullStatement":"A"},{"identifier":"b","fullStatement":"B"}],"CFAssociations":[` +
+		strings.Join([]string{association("exactMatchOf", "a", "x1"), association("exactMatchOf", "a", "x1"), association("isRelatedTo", "b", "x2"), association("isPartOf", "x3", "a"),
+			association("replacedBy", "x4", "b"), association("precedes", "a", "b"), association("exactMatchOf", "a", "a"), association("exactMatchOf", "a", "")}, ",") + `]}`
+	f, refused, err := caseframework.Read("x.json", strings.NewReader(file))
+	require.NoError(t, err)
+	assert.Empty(t, refused)
+	assert.Equal(t, []caseframework.Link{{From: "a", To: "x1", Kind: caseframework.ExactMatch}, {From: "b", To: "x2", Kind: caseframework.Related},
+		{From: "x3", To: "a", Kind: caseframework.PartOf}, {From: "x4", To: "b", Kind: caseframework.ReplacedBy}}, f.Links)
+}

@@ -48,6 +48,11 @@ export const router = createRouter({
       component: () => import('./places/bank/shelf/Shelf.vue'),
       meta: { title: 'Bank', right: 'build' },
     },
+    {
+      path: '/bank/standards',
+      component: () => import('./places/bank/standards/Standards.vue'),
+      meta: { title: 'Bank', right: 'build' },
+    },
     { path: '/bank/tags', component: () => import('./places/bank/Tags.vue'), meta: { title: 'Bank', right: 'readKeys' } },
     {
       path: '/bank/write/:id(\\d+)',

@@ -91,6 +91,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/frameworks/{id}/realignments": {
+        parameters: {
+            query: {
+                to: components["schemas"]["Id"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The standards of a framework that have items, and what links propose of another framework. */
+        get: operations["listRealignments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/standards/{id}/realignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Align the items of a standard to others, or tell what that would come to. */
+        post: operations["realign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/item-ids": {
         parameters: {
             query?: never;
@@ -2010,6 +2050,21 @@ export interface components {
             refused: number;
             rows: components["schemas"]["BulkRow"][];
         };
+        StandardLink: {
+            code: string;
+            otherCode: string;
+            otherText: string;
+            framework: string;
+            /** @enum {string} */
+            kind: "exactMatchOf" | "isRelatedTo" | "isPartOf" | "replacedBy";
+        };
+        Realignment: {
+            id: components["schemas"]["Id"];
+            code: string;
+            text: string;
+            items: number;
+            proposals: components["schemas"]["StandardLink"][];
+        };
         Notice: {
             id: components["schemas"]["Id"];
             words: string;
@@ -2027,6 +2082,8 @@ export interface components {
             values: components["schemas"]["FacetValue"][];
         };
         ItemPage: {
+            /** @description Through which a search by standard finds more. */
+            links?: components["schemas"]["StandardLink"][];
             items: components["schemas"]["Item"][];
             /** @description On the first page. */
             total?: number;
@@ -3047,6 +3104,8 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
@@ -3098,11 +3157,69 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listRealignments: {
+        parameters: {
+            query: {
+                to: components["schemas"]["Id"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Standards. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Realignment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    realign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to: string[];
+                    drop: boolean;
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOutcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listItemIds: {
         parameters: {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
@@ -3182,6 +3299,8 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
@@ -3882,6 +4001,8 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
@@ -3938,6 +4059,8 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
@@ -3994,6 +4117,8 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];
@@ -4542,6 +4667,8 @@ export interface operations {
             query?: {
                 words?: string;
                 standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
                 /** @description Aligned to nothing. */
                 unaligned?: boolean;
                 passage?: components["schemas"]["Id"];

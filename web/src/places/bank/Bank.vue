@@ -17,6 +17,7 @@ import ImportPanel from '@/places/rosters/ImportPanel.vue'
 import BankTabs from './BankTabs.vue'
 import ItemList from './ItemList.vue'
 import ItemPreview from './ItemPreview.vue'
+import LinksNote from './LinksNote.vue'
 import MarkedBar from './MarkedBar.vue'
 import Narrow from './Narrow.vue'
 import TrayPanel from './TrayPanel.vue'
@@ -135,6 +136,12 @@ useScreenKeys([
             <a :href="`/api/items.xlsx?${address}`" download="items.xlsx">XLSX</a>
           </template>
         </p>
+        <LinksNote
+          v-if="first?.links?.length || query.unlinked"
+          :links="first?.links ?? []"
+          :off="query.unlinked"
+          @toggle="change({ unlinked: !query.unlinked })"
+        />
         <Trouble :error="search.error.value ?? tray.error.value" />
         <Empty
           v-if="first && !items.length"

@@ -12,6 +12,7 @@ const tabs = computed(() => [
   ...(may('build') ? [['/bank/shelf', 'Media shelf']] : []),
   ['/bank/banks', 'Banks'],
   ['/bank/tags', 'Tags'],
+  ...(may('build') ? [['/bank/standards', 'Standards']] : []),
 ])
 </script>
 

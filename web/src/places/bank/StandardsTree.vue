@@ -15,7 +15,9 @@ const emit = defineEmits<{ choose: [id: number | undefined] }>()
 const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
 // What is chosen here, and the order, change no count.
 const counted = computed(() =>
-  props.search ? { ...searchParams(props.search), standard: undefined, unaligned: undefined, sort: undefined } : {},
+  props.search
+    ? { ...searchParams(props.search), standard: undefined, unaligned: undefined, unlinked: undefined, sort: undefined }
+    : {},
 )
 const trees = useQuery({
   queryKey: ['standards', computed(() => frameworks.data.value?.map((f) => f.id)), counted],
@@ -92,6 +94,9 @@ function choose(n: Node) {
 <template>
   <div class="tree" role="tree" aria-label="Standards">
     <template v-for="t in trees.data.value" :key="t.framework.id">
+      <p v-if="trees.data.value!.length > 1" class="framework" role="presentation" :title="t.framework.title">
+        {{ t.framework.title }}
+      </p>
       <div
         v-for="(n, i) in rows(t.standards)"
         :key="n.standard.id"
@@ -133,6 +138,15 @@ function choose(n: Node) {
 .node[aria-selected='true'] {
   background: var(--tint-strong);
   font-weight: 650;
+}
+.framework {
+  margin: 8px 8px 2px;
+  font-size: 12px;
+  font-weight: 650;
+  color: var(--ink-soft);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .toggle {
   width: 18px;

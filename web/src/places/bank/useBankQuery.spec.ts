@@ -13,6 +13,7 @@ describe('the search in the address', () => {
       usesTo: '0',
       notUsedSince: '2026-01-31',
       unaligned: 'true',
+      unlinked: 'true',
       owner: '7',
     })
     expect(q.facets.kind).toEqual(['number', 'single-choice'])

@@ -29,6 +29,7 @@ export interface BankQuery {
   usedSince: string
   notUsedSince: string
   unaligned: boolean
+  unlinked: boolean
   tags: string[]
   sort: Sort
   facets: Record<FacetName, string[]>
@@ -54,6 +55,7 @@ export function readQuery(query: LocationQuery): BankQuery {
     usedSince: date('usedSince'),
     notUsedSince: date('notUsedSince'),
     unaligned: list(query.unaligned)[0] === 'true',
+    unlinked: list(query.unlinked)[0] === 'true',
     tags: list(query.tag),
     sort: (Object.keys(sorts) as Sort[]).find((s) => s === list(query.sort)[0]) ?? 'newest',
     facets: Object.fromEntries(facetNames.map((f) => [f, list(query[f])])) as BankQuery['facets'],
@@ -67,6 +69,7 @@ export function writeQuery(q: BankQuery): Record<string, string | string[]> {
   for (const n of numbers) if (q[n] !== undefined) out[n] = String(q[n])
   for (const d of dates) if (q[d]) out[d] = q[d]
   if (q.unaligned) out.unaligned = 'true'
+  if (q.unlinked) out.unlinked = 'true'
   if (q.tags.length) out.tag = q.tags
   if (q.sort !== 'newest') out.sort = q.sort
   for (const f of facetNames) if (q.facets[f].length) out[f] = q.facets[f]
@@ -77,7 +80,7 @@ type SearchParams = NonNullable<paths['/items']['get']['parameters']['query']>
 
 /** A search as the contract asks for it. */
 export function searchParams(q: BankQuery): SearchParams {
-  const { facets, tags, words, usedSince, notUsedSince, unaligned, ...rest } = q
+  const { facets, tags, words, usedSince, notUsedSince, unaligned, unlinked, ...rest } = q
   return {
     ...rest,
     ...facets,
@@ -86,6 +89,7 @@ export function searchParams(q: BankQuery): SearchParams {
     usedSince: usedSince || undefined,
     notUsedSince: notUsedSince || undefined,
     unaligned: unaligned || undefined,
+    unlinked: unlinked || undefined,
     tag: tags,
   }
 }
@@ -101,6 +105,7 @@ export const nothing: Omit<BankQuery, 'sort'> = {
   usedSince: '',
   notUsedSince: '',
   unaligned: false,
+  unlinked: false,
   tags: [],
   facets: Object.fromEntries(facetNames.map((f) => [f, [] as string[]])) as BankQuery['facets'],
 }

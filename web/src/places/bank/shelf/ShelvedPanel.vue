@@ -68,8 +68,8 @@ function size(bytes: number): string {
         <audio v-else :src="`/media/${f.hash}`" controls />
       </div>
       <p class="soft">
-        {{ f.type.split('/')[1]?.replace('+xml', '').toUpperCase() }}{{ picture ? `, ${f.width} × ${f.height} pixels` : '' }}, {{ size(f.bytes) }};
-        {{ f.person ? `${f.person}, ` : '' }}{{ day(f.at) }}
+        {{ f.type.split('/')[1]?.replace('+xml', '').toUpperCase() }}{{ picture ? `, ${f.width} × ${f.height} pixels` : '' }},
+        {{ size(f.bytes) }}; {{ f.person ? `${f.person}, ` : '' }}{{ day(f.at) }}
       </p>
       <form id="describe" @submit.prevent="describe.mutate()">
         <label class="field">Name <input v-model="name" class="p-inputtext p-component" maxlength="200" /></label>

@@ -1,0 +1,102 @@
+package app_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+)
+
+// Another framework, with links to Calder; and a newer edition of Calder that uses
+// the same codes.
+const (
+	seaboard = `{"CFDocument":{"identifier":"sb","title":"Seaboard","subject":["Mathematics"]},"CFItems":[
+		{"identifier":"s1","humanCodingScheme":"SB.1","fullStatement":"Ratios"},{"identifier":"s1a","humanCodingScheme":"SB.1a","fullStatement":"Unit rates"},
+		{"identifier":"s2","humanCodingScheme":"SB.2","fullStatement":"Shapes"},{"identifier":"s3","humanCodingScheme":"SB.3","fullStatement":"All of mathematics"}],
+		"CFAssociations":[{"associationType":"isChildOf","originNodeURI":{"identifier":"s1a"},"destinationNodeURI":{"identifier":"s1"}},
+		{"associationType":"exactMatchOf","originNodeURI":{"identifier":"s1"},"destinationNodeURI":{"identifier":"rr"}},
+		{"associationType":"isRelatedTo","originNodeURI":{"identifier":"fs"},"destinationNodeURI":{"identifier":"s2"}},
+		{"associationType":"isPartOf","originNodeURI":{"identifier":"fs"},"destinationNodeURI":{"identifier":"s3"}}]}`
+	newer = `{"CFDocument":{"identifier":"doc2","title":"Calder 2028","subject":["Mathematics"],"version":"2028"},"CFItems":[
+		{"identifier":"rr2","humanCodingScheme":"M6.RR","fullStatement":"Ratio and rate"},{"identifier":"fs2","humanCodingScheme":"M6.SH","fullStatement":"Shapes"}],
+		"CFAssociations":[{"associationType":"replacedBy","originNodeURI":{"identifier":"rr"},"destinationNodeURI":{"identifier":"rr2"}},
+		{"associationType":"isRelatedTo","originNodeURI":{"identifier":"fs2"},"destinationNodeURI":{"identifier":"fs"}},
+		{"associationType":"isRelatedTo","originNodeURI":{"identifier":"rr2"},"destinationNodeURI":{"identifier":"rr"}}]}`
+)
+
+func (w *world) standard(code string) int64 {
+	w.Helper()
+	found, err := w.store.StandardsByCode(w.ctx, []string{code})
+	require.NoError(w, err)
+	require.Len(w, found, 1, code)
+	return found[0].ID
+}
+
+func (w *world) aligned(identifier, code string) {
+	w.Helper()
+	w.take(w.coordinator, app.ImportItems, w.file("sb.csv", "identifier,bank,kind,stem,choice_1,choice_2,key,standards,subject,grade\n"+
+		identifier+",Bank,single-choice,Question "+identifier+",a,b,A,"+code+",mathematics,06\n"), 1)
+}
+
+// A search by a standard finds what is aligned to its matches in other frameworks,
+// and says through which links; what is wider than it is left out.
+func TestASearchGoesThroughCrosswalks(t *testing.T) {
+	w := newWorld(t)
+	w.take(w.coordinator, app.ImportStandards, w.file("sb.json", seaboard), 4)
+	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportStandards, "sb.json", w.file("sb2.json", seaboard), nil)
+	require.NoError(t, err)
+	assert.Equal(t, 4, r.Counts.Unchanged, "the same file again changes nothing")
+	w.aligned("S1", "SB.1a")
+	w.aligned("S2", "SB.2")
+	w.aligned("S3", "SB.3")
+	in := app.ItemSearch{Standard: w.standard("M6.RR")}
+	assert.ElementsMatch(t, []string{"I1", "I3", "S1"}, w.finds(w.coordinator, in))
+	page, err := w.app.Items(w.ctx, w.coordinator, in)
+	require.NoError(t, err)
+	require.Len(t, page.Links, 1)
+	assert.Equal(t, []string{"M6.RR", "SB.1", "Seaboard", "exactMatchOf"}, []string{page.Links[0].Code, page.Links[0].OtherCode, page.Links[0].Framework, page.Links[0].Kind})
+	in.Unlinked = true
+	assert.ElementsMatch(t, []string{"I1", "I3"}, w.finds(w.coordinator, in))
+	assert.ElementsMatch(t, []string{"I2", "I3", "S2"}, w.finds(w.coordinator, app.ItemSearch{Standard: w.standard("M6.FS")}), "of what it is a part nothing is taken")
+	assert.ElementsMatch(t, []string{"I2", "I3", "S3"}, w.finds(w.coordinator, app.ItemSearch{Standard: w.standard("SB.3")}), "but its parts are found")
+	assert.ElementsMatch(t, []string{"I1", "I3", "S1"}, w.finds(w.coordinator, app.ItemSearch{Standard: w.standard("SB.1")}), "links go both ways")
+}
+
+// A new edition shows what is to be aligned again and proposes how; codes that both
+// editions use are kept apart.
+func TestANewEditionIsAlignedTo(t *testing.T) {
+	w := newWorld(t)
+	w.take(w.coordinator, app.ImportStandards, w.file("new.json", newer), 2)
+	old, fresh := w.standard("M6.RR"), w.standard("M6.RR@2028")
+	require.NotEqual(t, old, fresh)
+	frameworks, err := w.app.Frameworks(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	ids := map[string]int64{}
+	for _, f := range frameworks {
+		ids[f.Title] = f.ID
+	}
+	list, err := w.app.Realignments(w.ctx, w.coordinator, ids["Calder"], ids["Calder 2028"])
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.Equal(t, []any{"M6.RR", 2, "M6.RR@2028", "replacedBy"}, []any{list[0].Code, list[0].Items, list[0].Proposals[0].OtherCode, list[0].Proposals[0].Kind})
+	assert.Equal(t, []any{"M6.FS", 2, "M6.SH", "isRelatedTo"}, []any{list[1].Code, list[1].Items, list[1].Proposals[0].OtherCode, list[1].Proposals[0].Kind})
+
+	// The bank's items were brought in before there were people: they are its keepers'.
+	plan, err := w.app.Realign(w.ctx, w.coordinator, old, []string{"M6.RR@2028"}, true, false)
+	require.NoError(t, err)
+	assert.Equal(t, 2, plan.Changed)
+	done, err := w.app.Realign(w.ctx, w.coordinator, old, []string{"M6.RR@2028"}, true, true)
+	require.NoError(t, err)
+	in := app.ItemSearch{Standard: fresh, Unlinked: true}
+	assert.ElementsMatch(t, []string{"I1", "I3"}, w.finds(w.coordinator, in))
+	list, err = w.app.Realignments(w.ctx, w.coordinator, ids["Calder"], ids["Calder 2028"])
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+	_, err = w.app.UndoChange(w.ctx, w.coordinator, done.ID)
+	require.NoError(t, err)
+	assert.Empty(t, w.finds(w.coordinator, in))
+	_, err = w.app.Realignments(w.ctx, w.teacher, 1, 2)
+	assert.ErrorIs(t, err, app.ErrForbidden)
+}
