@@ -32,6 +32,7 @@ type itemImport struct {
 	passageID map[string]int64
 	seen      map[string]bool
 	twins     *importTwins
+	banks     map[string]int64   // by name, once they are written
 	tags      map[int64][]string // everyone's, by item
 	fills     map[string]bool    // by bank name: whether the importer may put items there
 }
@@ -42,7 +43,7 @@ var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standar
 // readItems reads items from a table (CSV or a sheet) or from a QTI package, by
 // what the file is, not by how it is called.
 func (a *App) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
-	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}, fills: map[string]bool{}}
+	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}, fills: map[string]bool{}, banks: map[string]int64{}}
 	var err error
 	if im.standards, err = a.store.StandardKeys(ctx); err != nil {
 		return err
@@ -165,7 +166,7 @@ func (im *itemImport) put(ctx context.Context, v store.NewVersion, bankName, pas
 				return err
 			}
 		}
-		if v.BankID, err = tx.BankNamed(ctx, bankName, string(bank.District)); err != nil {
+		if v.BankID, err = im.bank(ctx, tx, bankName); err != nil {
 			return err
 		}
 		v.PassageID = im.passageID[passage]
@@ -190,6 +191,16 @@ func (im *itemImport) tag(id int64, v store.NewVersion) error {
 	im.run.counts.Changed++
 	im.run.later(func(ctx context.Context, tx *store.Tx) error { return tx.PutEveryonesTags(ctx, id, fresh, nil) })
 	return nil
+}
+
+// bank gives the id of the bank of a name, made if it is new.
+func (im *itemImport) bank(ctx context.Context, tx *store.Tx, name string) (int64, error) {
+	if id, known := im.banks[name]; known {
+		return id, nil
+	}
+	id, err := tx.BankNamed(ctx, name, string(bank.District))
+	im.banks[name] = id
+	return id, err
 }
 
 // refusing refuses a row or file for one of its fields.
@@ -389,7 +400,7 @@ func (im *itemImport) putPassage(p store.Passage, bankName string) {
 	im.passages[identifier] = store.Known{ID: im.passageID[identifier], Digest: digest}
 	im.passageID[identifier] += 0 // known from here on; its id comes with the write
 	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
-		if p.BankID, err = tx.BankNamed(ctx, bankName, string(bank.District)); err != nil {
+		if p.BankID, err = im.bank(ctx, tx, bankName); err != nil {
 			return err
 		}
 		im.passageID[identifier], err = tx.PutPassage(ctx, p, digest)

@@ -386,7 +386,7 @@ func TestTheTreeCountsWhatItFinds(t *testing.T) {
 		nodes, err := d.app.Standards(d.ctx, d.head, f.ID, app.ItemSearch{})
 		require.NoError(t, err)
 		for _, n := range nodes {
-			page, err := d.app.Items(d.ctx, d.head, app.ItemSearch{Standard: n.ID, Limit: 200})
+			page, err := d.app.Items(d.ctx, d.head, app.ItemSearch{Standard: n.ID, Unlinked: true, Limit: 200})
 			require.NoError(t, err)
 			assert.Equal(t, page.Total, n.Items, n.Code)
 			for _, it := range page.Items {

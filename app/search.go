@@ -2,8 +2,10 @@ package app
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"sort"
+	"sync"
 	"time"
 
 	"pineledger/core/bank"
@@ -46,6 +48,9 @@ func (a *App) query(ctx context.Context, v roster.Viewer, in ItemSearch) (store.
 	}
 	var err error
 	if q.Scope, err = a.itemScope(ctx, a.store.Reader, v); err != nil {
+		return q, err
+	}
+	if q.Common, err = a.store.CommonWords(ctx, in.Words); err != nil {
 		return q, err
 	}
 	if in.Standard > 0 {
@@ -134,16 +139,20 @@ func (a *App) Items(ctx context.Context, v roster.Viewer, in ItemSearch) (ItemPa
 	if err != nil {
 		return ItemPage{}, err
 	}
+	// The first page carries total and facets, which are counted beside it.
+	var groups []store.FacetGroup
+	var counting sync.WaitGroup
+	var countErr error
+	if q.Cursor == "" {
+		counting.Go(func() { groups, countErr = a.store.ItemFacets(ctx, q) })
+	}
 	items, next, err := a.store.Items(ctx, q)
-	if err != nil {
-		return ItemPage{}, err
-	}
 	page := ItemPage{Next: next}
-	if page.Items, err = a.found(ctx, v, q.Words, items); err != nil || q.Cursor != "" {
-		return page, err // the first page carries total and facets
+	if err == nil {
+		page.Items, err = a.found(ctx, v, q.Words, items)
 	}
-	groups, err := a.store.ItemFacets(ctx, q)
-	if err != nil {
+	counting.Wait()
+	if err := errors.Join(err, countErr); err != nil || q.Cursor != "" {
 		return page, err
 	}
 	page.Total, page.Facets = countFacets(groups, q)

@@ -69,9 +69,15 @@ func readAll(ctx context.Context, db *sql.DB, query string) error {
 	return rows.Err()
 }
 
-// measureBank searches a small and a large bank by each way there is.
+const stepAim = " (aim: under 150 ms)"
+
+// inBanks is what every search of a person is narrowed by.
+const inBanks = "bank_id IN (SELECT id FROM bank WHERE kind = 'district')"
+
+// measureBank searches a small and a large bank by each way there is, beside the
+// same bare SQL.
 func measureBank(ctx context.Context, b *bench) error {
-	for _, items := range []int{300, 50_000} {
+	for _, items := range []int{300, 100_000} {
 		data, err := b.bank(ctx, items)
 		if err != nil {
 			return err
@@ -80,32 +86,67 @@ func measureBank(ctx context.Context, b *bench) error {
 		if err != nil {
 			return err
 		}
-		searches := []struct{ name, query, where string }{
-			{"all", "limit=50", ""},
-			{"a word", "limit=50&words=clams", "WHERE id IN (SELECT rowid FROM item_text WHERE item_text MATCH 'clams*')"},
-			{"a standard with all below", "limit=50&standard=60", `WHERE id IN (SELECT x.item_id FROM standard top
-				JOIN standard s ON s.framework_id = top.framework_id AND s.place BETWEEN top.place AND top.last JOIN item_standard x ON x.standard_id = s.id WHERE top.id = 60)`},
-		}
-		for _, s := range searches {
-			took, err := median(9, func() error { return c.get("/api/items?" + s.query) })
-			if err != nil {
-				return err
-			}
-			bare, err := bareQuery(ctx, data, "SELECT id, stem FROM item "+s.where+" ORDER BY id DESC LIMIT 50",
-				"SELECT kind, subject, grade, depth, language, bank_id, COUNT(*) FROM item "+s.where+" GROUP BY 1, 2, 3, 4, 5, 6")
-			if err != nil {
-				return err
-			}
-			beside(fmt.Sprintf("bank of %d, %s, first page and counts", items, s.name), took, bare, readAim)
-		}
-		took, err := median(5, func() error { return c.get("/api/frameworks/1/standards") })
-		if err != nil {
+		if err := searches(ctx, c, data, items); err != nil {
 			return err
 		}
-		say(fmt.Sprintf("bank of %d, standards tree with counts", items), "%s%s", brief(took), readAim)
+		if err := counts(ctx, c, data, items); err != nil {
+			return err
+		}
 		if err := p.stop(); err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// searches measures a first page with its facets.
+func searches(ctx context.Context, c *client, data string, items int) error {
+	const below = `alignment_id IN (SELECT x.alignment_id FROM standard top JOIN standard s ON s.framework_id = top.framework_id AND s.place BETWEEN top.place AND top.last
+		JOIN alignment_standard x ON x.standard_id = s.id WHERE top.id = 60)`
+	for _, s := range []struct{ name, query, where, order string }{
+		{"all", "limit=60", "1", "changed_at"},
+		{"a word", "limit=60&words=clams", "id IN (SELECT rowid FROM item_words WHERE item_words MATCH 'clams*')", "changed_at"},
+		{"two words, of which one is in a third of the items", "limit=60&words=how+many", `id IN (SELECT rowid FROM item_words WHERE item_words MATCH '"how" "many"*')`, "changed_at"},
+		{"a standard with all below", "limit=60&standard=60", below, "changed_at"},
+		{"a facet", "limit=60&grade=06", "grade = '06'", "changed_at"},
+		{"three facets, hardest first", "limit=60&grade=06&kind=number&ease=medium&sort=difficulty", "grade = '06' AND kind = 'number' AND ease = 'medium'", "difficulty"},
+		{"a tag", "limit=60&tag=bench-3", "tag_set_id IN (SELECT tag_set_id FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id WHERE t.name = 'bench-3')", "changed_at"},
+		{"never used", "limit=60&usesTo=0", "uses = 0", "changed_at"},
+	} {
+		took, err := median(9, func() error { return c.get("/api/items?" + s.query) })
+		if err != nil {
+			return err
+		}
+		bare, err := bareQuery(ctx, data, "SELECT id, stem FROM item WHERE "+inBanks+" AND "+s.where+" ORDER BY "+s.order+" DESC, id DESC LIMIT 60",
+			"SELECT subject, grade, course, kind, depth, language, ease, bank_id, COUNT(*) FROM item WHERE "+inBanks+" AND "+s.where+" GROUP BY 1, 2, 3, 4, 5, 6, 7, 8")
+		if err != nil {
+			return err
+		}
+		beside(fmt.Sprintf("bank of %d, %s, first page and counts", items, s.name), took, bare, stepAim)
+	}
+	return nil
+}
+
+// counts measures the tree, the tags, twins and an item's page.
+func counts(ctx context.Context, c *client, data string, items int) error {
+	for _, s := range []struct{ name, path, bare string }{
+		{"standards tree with counts", "/api/frameworks/1/standards", "SELECT alignment_id, COUNT(*) FROM item WHERE " + inBanks + " GROUP BY 1"},
+		{"standards tree with the counts of a facet", "/api/frameworks/1/standards?grade=06", "SELECT alignment_id, COUNT(*) FROM item WHERE " + inBanks + " AND grade = '06' GROUP BY 1"},
+		{"standards tree with the counts of a word", "/api/frameworks/1/standards?words=clams",
+			"SELECT alignment_id, COUNT(*) FROM item WHERE " + inBanks + " AND id IN (SELECT rowid FROM item_words WHERE item_words MATCH 'clams*') GROUP BY 1"},
+		{"tags with counts", "/api/item-tags", "SELECT tag_set_id, COUNT(*) FROM item WHERE " + inBanks + " GROUP BY 1"},
+		{"the twins of an item", "/api/items/7/twins", "SELECT DISTINCT item_id FROM item_sketch WHERE key IN (SELECT key FROM item_sketch WHERE item_id = 7)"},
+		{"an item", "/api/items/7", "SELECT document FROM item_version WHERE item_id = 7"},
+	} {
+		took, err := median(9, func() error { return c.get(s.path) })
+		if err != nil {
+			return err
+		}
+		bare, err := bareQuery(ctx, data, s.bare)
+		if err != nil {
+			return err
+		}
+		beside(fmt.Sprintf("bank of %d, %s", items, s.name), took, bare, stepAim)
 	}
 	return nil
 }
@@ -127,8 +168,12 @@ func (b *bench) bank(ctx context.Context, items int) (string, error) {
 		}
 		start := time.Now()
 		report, err := a.Import(ctx, demo.System, app.ImportItems, filepath.Base(file), file, nil)
-		say(fmt.Sprintf("import of %d items", report.Counts.New), "%s", brief(time.Since(start)))
-		return err
+		took := time.Since(start)
+		if err != nil {
+			return err
+		}
+		say(fmt.Sprintf("import of %d items, twins looked for", report.Counts.New), "%s, %.0f items a second", brief(took), float64(report.Counts.New)/took.Seconds())
+		return s.Optimize(ctx)
 	})
 }
 

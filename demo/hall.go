@@ -179,7 +179,7 @@ func WriteManyItems(dir string, n int) (standards []string, items string, err er
 			continue
 		}
 		it.standard, it.depth, it.subject, it.grade, it.p = t.standard, t.depth, "mathematics", gradeOf(t.standard), .2+.7*r.Float64()
-		it.identifier = fmt.Sprintf("N-%06d", i)
+		it.identifier, it.tags = fmt.Sprintf("N-%06d", i), []string{fmt.Sprint("bench-", r.IntN(30))}
 		bank = append(bank, it)
 	}
 	items, err = writeItems(dir, r, bank)

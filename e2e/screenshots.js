@@ -41,9 +41,11 @@ try {
   await picture(c, 'today', '/today')
   await picture(c, 'bank', '/bank?subject=mathematics&grade=06', async (p) => {
     const rows = p.getByRole('table', { name: 'Items' }).locator('tbody tr')
-    for (const row of [1, 3, 4]) await rows.nth(row).getByRole('checkbox').check()
+    for (const row of [1, 3, 4]) await rows.nth(row).getByRole('button', { name: /in the tray$/ }).click()
     await rows.nth(2).click()
   })
+  const worded = (await (await c.request.get('/api/items?words=M6-RR-1a-001')).json()).items[0].id
+  await picture(c, 'item', `/bank/items/${worded}`)
   await picture(c, 'kinds', '/bank?kind=sort&subject=mathematics', async (p) => {
     await p.getByRole('button', { name: 'Try it' }).click()
     const preview = p.getByRole('complementary', { name: 'Preview' })
@@ -58,7 +60,8 @@ try {
   await picture(c, 'write', `/bank/write/${written.id}`)
   await picture(c, 'blueprint', `/assessments/${draft}/blueprint`)
   await picture(c, 'lines', `/assessments/${draft}/lines`)
-  await picture(c, 'add-items', null, (p) => p.getByRole('button', { name: 'Show items that fit' }).first().click())
+  const passage = (await (await c.request.get('/api/passages?words=heron')).json())[0].id
+  await picture(c, 'passage', `/bank/passages/${passage}`)
   await picture(c, 'cuts', `/assessments/${given}/cuts`)
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
   await picture(c, 'bands', '/bands?set=1')
@@ -88,7 +91,6 @@ try {
     await startWork(p)
     await p.locator('.item label').nth(1).click()
   })
-  await picture(s, 'look-over', null, (p) => p.getByRole('button', { name: 'Look over and hand in' }).click())
 } finally {
   await browser.close()
   server.removeAllListeners('exit')

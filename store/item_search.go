@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -61,6 +62,7 @@ func jsonIDs(ids []int64) string {
 type ItemQuery struct {
 	Scope          ItemScope
 	Words          string
+	Common         bool    // the words are in many items, see CommonWords: it changes how is searched, not what is found
 	Standards      []int64 // aligned to any of these; what lies below is already among them
 	Alone          bool    // aligned to nothing
 	PassageID      int64
@@ -86,7 +88,11 @@ func (q ItemQuery) conditions() where {
 	var w where
 	q.Scope.add(&w)
 	if match := matchWords(q.Words); match != "" {
-		w.add("i.id IN (SELECT rowid FROM item_words WHERE item_words MATCH ?)", match)
+		id := "i.id"
+		if q.Common {
+			id = "+i.id" // an index is walked, rather than each of many items looked up
+		}
+		w.add(id+" IN (SELECT rowid FROM item_words WHERE item_words MATCH ?)", match)
 	}
 	if q.Alone {
 		w.add("i.alignment_id = ?", emptySet)
@@ -134,6 +140,20 @@ func matchWords(words string) string {
 		return ""
 	}
 	return strings.Join(out, " ") + "*"
+}
+
+// manyItems is from how many on it is faster to walk an index than to look each up.
+const manyItems = 8_000
+
+// CommonWords tells whether words are in many items.
+func (r Reader) CommonWords(ctx context.Context, words string) (bool, error) {
+	match := matchWords(words)
+	if match == "" {
+		return false, nil
+	}
+	var n int
+	err := r.get(ctx, &n, "SELECT COUNT(*) FROM (SELECT 1 FROM item_words WHERE item_words MATCH ? LIMIT ?)", match, manyItems)
+	return n == manyItems, err
 }
 
 func (q ItemQuery) facets(w *where) {
@@ -255,8 +275,12 @@ func (r Reader) ItemTagSets(ctx context.Context, q ItemQuery) ([]SetCount, error
 func (r Reader) itemSets(ctx context.Context, q ItemQuery, column string) ([]SetCount, error) {
 	w := q.conditions()
 	q.facets(&w)
+	walk := ""
+	if (q.Words == "" || q.Common) && q.Only == nil && q.PassageID == 0 {
+		walk = " INDEXED BY item_facets" // the planner would take the shorter index and look up every row
+	}
 	var out []SetCount
-	err := r.list(ctx, &out, "SELECT "+column+" AS set_id, COUNT(*) AS n FROM item i"+w.String()+" GROUP BY "+column, w.args...)
+	err := r.list(ctx, &out, "SELECT "+column+" AS set_id, COUNT(*) AS n FROM item i"+walk+w.String()+" GROUP BY "+column, w.args...)
 	return out, err
 }
 
@@ -284,7 +308,8 @@ func (r Reader) ItemHits(ctx context.Context, words string, items []int64) ([]Hi
 	var out []Hit
 	err := r.list(ctx, &out, `SELECT rowid AS item_id, snippet(item_words, 1, char(2), char(3), '…', 14) AS stem,
 			snippet(item_words, 2, char(2), char(3), '…', 12) AS choices, snippet(item_words, 3, char(2), char(3), '…', 12) AS passage
-		FROM item_words WHERE item_words MATCH ? AND rowid IN (SELECT value FROM json_each(?))`, match, jsonIDs(items))
+		FROM item_words WHERE item_words MATCH ? AND rowid BETWEEN ? AND ? AND +rowid IN (SELECT value FROM json_each(?))`,
+		match, slices.Min(items), slices.Max(items), jsonIDs(items)) // one walk over the range; "rowid IN" would search anew for each
 	for i := range out {
 		if !strings.Contains(out[i].Choices, HitBegins) {
 			out[i].Choices = ""

@@ -184,6 +184,7 @@ func (t *Tx) MergeTag(ctx context.Context, from, into int64) error {
 		}
 	}
 	clear(t.sets)
+	clear(t.tags)
 	return t.exec(ctx, "DELETE FROM tag WHERE id = ?", from)
 }
 

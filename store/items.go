@@ -152,7 +152,7 @@ func (t *Tx) PutItem(ctx context.Context, v NewVersion) (int64, error) {
 	if err != nil {
 		return 0, err
 	}
-	if err := t.PutEveryonesTags(ctx, id, v.TagList, v.TagsDropped); err != nil {
+	if err := t.tagNew(ctx, v, id); err != nil {
 		return 0, err
 	}
 	if err := t.noteItemMedia(ctx, id, v.Document, v.ItemID > 0); err != nil {
@@ -162,6 +162,39 @@ func (t *Tx) PutItem(ctx context.Context, v NewVersion) (int64, error) {
 		return 0, err
 	}
 	return id, t.indexWords(ctx, id, v.Words)
+}
+
+// tagNew puts a version's tags on its item; a new item has none yet to look for.
+func (t *Tx) tagNew(ctx context.Context, v NewVersion, id int64) error {
+	if v.ItemID > 0 {
+		return t.PutEveryonesTags(ctx, id, v.TagList, v.TagsDropped)
+	}
+	tags, err := t.everyonesIDs(ctx, v.TagList)
+	if err != nil || len(tags) == 0 {
+		return err
+	}
+	set, err := t.tagSetOf(ctx, tags)
+	if err != nil {
+		return err
+	}
+	return t.exec(ctx, "UPDATE item SET tag_set_id = ? WHERE id = ?", set, id)
+}
+
+// everyonesIDs gives the ids of tags that exist for all, made if they are new.
+func (t *Tx) everyonesIDs(ctx context.Context, names []string) ([]int64, error) {
+	var out []int64
+	for _, name := range names {
+		id, known := t.tags[name]
+		if !known {
+			var err error
+			if id, err = t.TagNamed(ctx, name, string(bank.ForEveryone), 0); err != nil {
+				return nil, err
+			}
+			t.tags[name] = id
+		}
+		out = append(out, id)
+	}
+	return out, nil
 }
 
 // optionalID stores 0 as NULL.
@@ -177,22 +210,11 @@ func (t *Tx) PutEveryonesTags(ctx context.Context, item int64, on, off []string)
 	if len(on) == 0 && len(off) == 0 {
 		return nil
 	}
-	ids := func(names []string) ([]int64, error) {
-		var out []int64
-		for _, name := range names {
-			id, err := t.TagNamed(ctx, name, string(bank.ForEveryone), 0)
-			if err != nil {
-				return nil, err
-			}
-			out = append(out, id)
-		}
-		return out, nil
-	}
-	put, err := ids(on)
+	put, err := t.everyonesIDs(ctx, on)
 	if err != nil {
 		return err
 	}
-	take, err := ids(off)
+	take, err := t.everyonesIDs(ctx, off)
 	if err != nil {
 		return err
 	}

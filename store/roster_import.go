@@ -164,12 +164,9 @@ func (t *Tx) PutEnrolment(ctx context.Context, sourcedID string, section, person
 
 // putRow runs an upsert that returns the row's id, prepared once.
 func (t *Tx) putRow(ctx context.Context, query string, args ...any) (id int64, err error) {
-	statement, ok := t.statements[query]
-	if !ok {
-		if statement, err = t.tx.PrepareContext(ctx, query); err != nil {
-			return 0, err
-		}
-		t.statements[query] = statement
+	statement, err := t.prepared(ctx, query)
+	if err != nil {
+		return 0, err
 	}
 	err = statement.QueryRowContext(ctx, args...).Scan(&id)
 	return id, err

@@ -46,9 +46,12 @@ type Tx struct {
 	tx         *sqlx.Tx
 	statements map[string]*sql.Stmt // imports run few statements many times
 	sets       map[string]int64     // interned in this transaction
+	tags       map[string]int64     // everyone's, by name
 }
 
-func newTx(tx *sqlx.Tx) *Tx { return &Tx{Reader{tx}, tx, map[string]*sql.Stmt{}, map[string]int64{}} }
+func newTx(tx *sqlx.Tx) *Tx {
+	return &Tx{Reader{tx}, tx, map[string]*sql.Stmt{}, map[string]int64{}, map[string]int64{}}
+}
 
 // Open opens or makes the database in a folder and brings its schema up to date.
 // Close it when done.
@@ -130,15 +133,22 @@ func (r Reader) list(ctx context.Context, dest any, query string, args ...any) e
 	return sqlx.SelectContext(ctx, r.q, dest, query, args...)
 }
 
-// run executes a statement, prepared once per transaction; the transaction's end closes it.
-func (t *Tx) run(ctx context.Context, query string, args ...any) (sql.Result, error) {
-	statement, ok := t.statements[query]
-	if !ok {
-		var err error
-		if statement, err = t.tx.PrepareContext(ctx, query); err != nil {
-			return nil, err
-		}
+// prepared gives a statement, prepared once per transaction; the transaction's end closes it.
+func (t *Tx) prepared(ctx context.Context, query string) (*sql.Stmt, error) {
+	if statement, ok := t.statements[query]; ok {
+		return statement, nil
+	}
+	statement, err := t.tx.PrepareContext(ctx, query)
+	if err == nil {
 		t.statements[query] = statement
+	}
+	return statement, err
+}
+
+func (t *Tx) run(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	statement, err := t.prepared(ctx, query)
+	if err != nil {
+		return nil, err
 	}
 	return statement.ExecContext(ctx, args...)
 }

@@ -20,8 +20,9 @@ func (t *Tx) putSketch(ctx context.Context, item int64, keys []int64, before boo
 	return t.exec(ctx, "INSERT OR IGNORE INTO item_sketch (key, item_id) SELECT value, ? FROM json_each(?)", item, jsonIDs(keys))
 }
 
-// mostCandidates bounds how many items that share a key are compared.
-const mostCandidates = 300
+// mostCandidates bounds how many items that share keys are compared: those that
+// share most of them, for those are the most like.
+const mostCandidates = 50
 
 // TwinText is what twins are compared by.
 type TwinText struct {
@@ -37,7 +38,8 @@ func (r Reader) SharingKeys(ctx context.Context, keys []int64, without int64) ([
 	}
 	var out []TwinText
 	err := r.list(ctx, &out, `SELECT w.rowid AS item_id, w.stem, w.choices FROM
-		(SELECT DISTINCT k.item_id FROM item_sketch k WHERE k.key IN (SELECT value FROM json_each(?)) AND k.item_id <> ? LIMIT ?) near
+		(SELECT k.item_id FROM item_sketch k WHERE k.key IN (SELECT value FROM json_each(?)) AND k.item_id <> ?
+			GROUP BY k.item_id ORDER BY COUNT(*) DESC, k.item_id LIMIT ?) near
 		JOIN item_words w ON w.rowid = near.item_id JOIN item i ON i.id = near.item_id AND i.assessment_id IS NULL`, jsonIDs(keys), without, mostCandidates)
 	return out, err
 }

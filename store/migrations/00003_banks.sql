@@ -83,7 +83,7 @@ DROP INDEX item_facets;
 DROP INDEX item_by_kind;
 DROP INDEX item_by_grade;
 -- Every count of a search is read from this index alone.
-CREATE INDEX item_facets ON item (subject, grade, course, kind, depth, language, ease, bank_id, alignment_id, tag_set_id);
+CREATE INDEX item_facets ON item (subject, grade, course, kind, depth, language, ease, bank_id, alignment_id, tag_set_id, uses, last_used);
 CREATE INDEX item_by_alignment ON item (alignment_id);
 CREATE INDEX item_by_tag_set ON item (tag_set_id);
 CREATE INDEX item_by_passage ON item (passage_id) WHERE passage_id IS NOT NULL;
