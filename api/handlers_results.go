@@ -30,7 +30,7 @@ func (h *handlers) ListResults(ctx context.Context, _ ListResultsRequestObject) 
 }
 
 func resultLine(l app.ResultLine) ResultLine {
-	return ResultLine{Number: l.Number, Identifier: l.Identifier, Stem: l.Stem, Standards: append([]string{}, l.Standards...), Points: l.Points, Key: l.Key}
+	return ResultLine{Number: l.Number, ItemId: l.ItemID, Identifier: l.Identifier, Stem: l.Stem, Standards: append([]string{}, l.Standards...), Points: l.Points, Key: l.Key}
 }
 
 func headOf(head app.ResultHead) ResultHead {

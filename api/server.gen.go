@@ -1777,6 +1777,7 @@ type ResultHead struct {
 // ResultLine defines model for ResultLine.
 type ResultLine struct {
 	Identifier string `json:"identifier"`
+	ItemId     Id     `json:"itemId"`
 	Key        string `json:"key"`
 	Number     int    `json:"number"`
 

@@ -156,19 +156,33 @@ func (w *world) sealed() app.Sheet {
 // sent makes a sealed assessment and sends it to both sections.
 func (w *world) sent() app.Sheet {
 	w.Helper()
-	s := w.sealed()
+	s := w.send(w.sealed(), func(store.Section) bool { return true })
+	w.now = w.now.Add(time.Hour) // 9 in the morning there
+	return s
+}
+
+// send sends a sealed assessment to the sections that fit.
+func (w *world) send(s app.Sheet, fits func(store.Section) bool) app.Sheet {
+	w.Helper()
 	view, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(w, err)
 	in := app.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
 	for _, c := range view.Candidates {
-		in.Sections = append(in.Sections, c.ID)
+		if fits(c) {
+			in.Sections = append(in.Sections, c.ID)
+		}
 	}
 	view, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(w, err)
-	require.Empty(w, view.Findings)
-	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
+	if len(in.Sections) == len(view.Candidates) {
+		require.Empty(w, view.Findings)
+	}
+	reasons := map[string]string{}
+	for _, f := range view.Findings {
+		reasons[f.Code] = "agreed"
+	}
+	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, reasons)
 	require.NoError(w, err)
-	w.now = w.now.Add(time.Hour) // 9 in the morning there
 	return s
 }
 

@@ -9,6 +9,7 @@ import (
 	"pineledger/app"
 	"pineledger/core/bank"
 	"pineledger/core/points"
+	"pineledger/store"
 )
 
 // Changing a line leaves the bank as it is: the line takes an own copy that names
@@ -184,4 +185,23 @@ func TestACopyKeepsWhereItCameFrom(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.app.CopyItem(w.ctx, w.principal, of.ID, own.Meta.Bank)
 	assert.ErrorContains(t, err, "terms allow no copies")
+}
+
+// What somebody has before them they can report: an own copy on an assessment that
+// was given to their section, though no bank shows it to them.
+func TestAnOwnCopyIsReportedFromItsResults(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	d, err := w.app.ChangeLine(w.ctx, w.coordinator, s.Assessment.ID, s.Lines[0].ItemID)
+	require.NoError(t, err)
+	copied, err := w.app.KeepItem(w.ctx, w.coordinator, d.ID, d.Version)
+	require.NoError(t, err)
+	assert.ErrorIs(t, w.app.ReportItem(w.ctx, w.teacher, copied, 0, "unclear", "Which one?"), app.ErrNotFound, "not given to anybody yet")
+	s, err = w.app.Sheet(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	s, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	require.NoError(t, err)
+	w.send(s, func(c store.Section) bool { return c.Title == "6-A" })
+	require.NoError(t, w.app.ReportItem(w.ctx, w.teacher, copied, 0, "unclear", "Which one?"))
+	assert.ErrorIs(t, w.app.ReportItem(w.ctx, w.otherTeacher, copied, 0, "unclear", "Which one?"), app.ErrNotFound, "not given to theirs")
 }

@@ -61,6 +61,11 @@ test('words are found in the passage and marked, the tree counts along, and a se
   await expect(page.getByText(second).first()).toBeVisible()
   await page.goBack()
   await expect(page.getByLabel('Words in stem, choices and passage')).toHaveValue('grandfather rope')
+  await rows(page).nth(3).click() // a click looks, Enter opens
+  await expect(page).toHaveURL(/words=grandfather/)
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/bank\/items\/\d+$/)
+  await page.goBack()
 
   await page.getByRole('button', { name: 'keep this search' }).click()
   await page.keyboard.type('The bell')

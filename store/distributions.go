@@ -43,29 +43,11 @@ func (r distributionRow) distribution() Distribution {
 
 const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, opens_at, closes_at, minutes, state, reasons, sent_at, version FROM distribution`
 
-// DistributionByID gives a distribution.
-func (r Reader) DistributionByID(ctx context.Context, id int64) (Distribution, error) {
-	var row distributionRow
-	err := r.get(ctx, &row, distributionSelect+" WHERE id = ?", id)
-	return row.distribution(), err
-}
-
 // DraftDistribution gives the one distribution of an assessment that has not been sent.
 func (r Reader) DraftDistribution(ctx context.Context, assessment int64) (Distribution, error) {
 	var row distributionRow
 	err := r.get(ctx, &row, distributionSelect+" WHERE assessment_id = ? AND state = 'draft'", assessment)
 	return row.distribution(), err
-}
-
-// SentDistributions lists an assessment's distributions that went out, newest first.
-func (r Reader) SentDistributions(ctx context.Context, assessment int64) ([]Distribution, error) {
-	var rows []distributionRow
-	err := r.list(ctx, &rows, distributionSelect+" WHERE assessment_id = ? AND state = 'sent' ORDER BY id DESC", assessment)
-	out := make([]Distribution, len(rows))
-	for i, row := range rows {
-		out[i] = row.distribution()
-	}
-	return out, err
 }
 
 // Targets are the sections chosen and the students left out.

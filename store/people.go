@@ -74,11 +74,6 @@ func (r Reader) Viewer(ctx context.Context, id int64) (roster.Viewer, error) {
 	return v, err
 }
 
-// SetSecret stores a person's new password or PIN hash.
-func (t *Tx) SetSecret(ctx context.Context, person int64, secret string) error {
-	return t.exec(ctx, "UPDATE person SET secret = ? WHERE id = ?", secret, person)
-}
-
 // AddStaff makes a person outside any roster file: the first coordinator.
 func (t *Tx) AddStaff(ctx context.Context, sourcedID, given, family, email, secret string, role roster.Role) (int64, error) {
 	id, err := t.insert(ctx, `INSERT INTO person (sourced_id, number, given, family, email, grade, active, secret, digest)

@@ -2765,6 +2765,7 @@ export interface components {
         };
         ResultLine: {
             number: number;
+            itemId: components["schemas"]["Id"];
             identifier: string;
             stem: string;
             standards: string[];

@@ -72,7 +72,8 @@ function onKey(e: KeyboardEvent) {
   if (isTyping(e) || e.ctrlKey || e.metaKey || e.altKey || !chosen.value) return
   if (e.key === 'p' && may('build')) tray.toggle(chosen.value)
   else if (e.key === 'm') marks.mark(chosen.value)
-  else if (e.key === 'o') void router.push(`/bank/items/${chosen.value}`)
+  else if (e.key === 'o' || (e.key === 'Enter' && e.target instanceof HTMLTableRowElement))
+    void router.push(`/bank/items/${chosen.value}`)
   else return
   e.preventDefault()
 }
@@ -80,7 +81,7 @@ useScreenKeys([
   ['↑ ↓', 'through the items; the preview follows'],
   ['p', 'pick the item into the tray, or put it back'],
   ['m', 'mark the item, for an act on several'],
-  ['o', 'open the item’s page'],
+  ['Enter or o', 'open the item’s page'],
 ])
 </script>
 

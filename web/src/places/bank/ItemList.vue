@@ -39,7 +39,8 @@ function holdText(h: Schemas['Hold']): string {
         :data-item="i.id"
         :tabindex="i.id === chosen ? 0 : -1"
         :aria-selected="i.id === chosen"
-        @click="i.id === chosen ? emit('open', i.id) : emit('choose', i.id)"
+        @click="emit('choose', i.id)"
+        @dblclick="emit('open', i.id)"
         @focus="emit('choose', i.id)"
       >
         <td class="box" @click.stop>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
+import { ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Note from '@/parts/Note.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -9,10 +10,22 @@ import { plural } from '@/contract/format'
 import HoldLine from './HoldLine.vue'
 import ItemFacts from './ItemFacts.vue'
 import ItemLook from './ItemLook.vue'
-import { useItem } from './useItem'
+import ReportPanel from './item/ReportPanel.vue'
+import { refreshItems, useItem } from './useItem'
 
 /** The chosen item beside the list. */
 const props = defineProps<{ id: number }>()
+const reporting = ref(false)
+const reported = ref(false)
+watch(
+  () => props.id,
+  () => (reported.value = reporting.value = false),
+)
+async function done() {
+  reporting.value = false
+  reported.value = true
+  await refreshItems()
+}
 const router = useRouter()
 const { detail, may } = useItem(() => props.id)
 const write = useMutation({
@@ -37,7 +50,17 @@ const write = useMutation({
         @click="write.mutate()"
       />
       <RouterLink :to="`/bank/items/${id}`">Open its page</RouterLink>
+      <button type="button" class="link-button" @click="reporting = true">report</button>
     </div>
+    <p v-if="reported" role="status">Reported. You are told on Today what came of it.</p>
+    <ReportPanel
+      v-if="reporting"
+      :id="id"
+      :version="detail.data.value.number"
+      :title="detail.data.value.item.identifier"
+      @close="reporting = false"
+      @done="done"
+    />
     <HoldLine v-if="detail.data.value.item.held" :hold="detail.data.value.item.held" />
     <Note v-if="detail.data.value.reports">
       {{ plural(detail.data.value.reports, 'open report') }}: <RouterLink :to="`/bank/items/${id}#reports`">read</RouterLink>

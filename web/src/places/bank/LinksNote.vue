@@ -37,6 +37,7 @@ details {
   overflow: auto;
 }
 summary {
+  min-height: 24px;
   cursor: pointer;
 }
 button {

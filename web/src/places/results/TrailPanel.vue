@@ -4,8 +4,9 @@ import { computed, nextTick, ref, watch } from 'vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
+import { api, call, type Schemas } from '@/contract/client'
 import { moment, tenths } from '@/contract/format'
+import ReportPanel from '@/places/bank/item/ReportPanel.vue'
 
 /** Where a score comes from: response, key, rule, points, credit; total, cut, band. */
 const props = defineProps<{ distribution: number; attempt: number; line?: number }>()
@@ -17,6 +18,8 @@ const query = useQuery({
     call(api.GET('/results/{id}/scores/{attempt}', { params: { path: { id: props.distribution, attempt: props.attempt } } })),
 })
 const t = computed(() => query.data.value)
+const reporting = ref<Schemas['TrailLine']>()
+const reported = ref<number>()
 const open = ref<number>()
 watch(
   () => props.line,
@@ -91,7 +94,9 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
                 }}<template v-if="l.line.standards.length">, {{ l.line.standards.join(', ') }}</template
                 ><template v-if="l.savedAt">. Saved {{ moment(l.savedAt) }}</template
                 >.
+                <button type="button" class="link-button" @click="reporting = l">report the item</button>
               </p>
+              <p v-if="reported === l.line.itemId" role="status">Reported. You are told on Today what came of it.</p>
             </td>
           </tr>
         </tbody>
@@ -104,6 +109,14 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
         </tfoot>
       </LedgerTable>
     </template>
+    <ReportPanel
+      v-if="reporting"
+      :id="reporting.line.itemId"
+      :version="reporting.version"
+      :title="reporting.line.identifier"
+      @close="reporting = undefined"
+      @done="((reported = reporting.line.itemId), (reporting = undefined))"
+    />
   </SidePanel>
 </template>
 

@@ -191,6 +191,10 @@ dd {
 .caution {
   color: var(--resin);
 }
+summary {
+  min-height: 24px;
+  cursor: pointer;
+}
 .nowrap {
   white-space: nowrap;
 }
