@@ -184,7 +184,16 @@ func (a *App) takeOffer(ctx context.Context, tx *store.Tx, v roster.Viewer, offe
 		return 0, err
 	}
 	if row.Assessment == 0 {
-		return row.ID, tx.MoveItem(ctx, row.ID, offer.BankID)
+		nv, err := a.sameAs(ctx, tx, v, row)
+		if err != nil {
+			return 0, err
+		}
+		nv.BankID = offer.BankID
+		digest, err := a.digestOf(ctx, tx, nv)
+		if err != nil {
+			return 0, err
+		}
+		return row.ID, tx.MoveItem(ctx, row.ID, offer.BankID, digest)
 	}
 	to, err := tx.BankByID(ctx, offer.BankID)
 	if err != nil {

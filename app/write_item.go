@@ -179,11 +179,9 @@ func (a *App) draftOf(ctx context.Context, v roster.Viewer, row store.ItemDraft)
 	if err != nil {
 		return d, err
 	}
-	writable := []string{d.Meta.Bank} // an own copy goes into none
-	if d.AssessmentID == 0 {
-		if writable, err = a.banksToWrite(ctx, v); err != nil {
-			return d, err
-		}
+	writable, err := a.banksOfDraft(ctx, v, d)
+	if err != nil {
+		return d, err
 	}
 	d.Problems = append(d.Problems, d.Meta.check(standards, writable)...)
 	if len(d.Meta.Standards) == 0 {
@@ -196,6 +194,21 @@ func (a *App) draftOf(ctx context.Context, v roster.Viewer, row store.ItemDraft)
 		d.Examples = append(d.Examples, ScoredExample{e.Words, d.Document.Score(e.Response, points.One).Credit})
 	}
 	return d, nil
+}
+
+// banksOfDraft are the banks that a draft may be kept in: those that its author
+// writes in, and the one that its item is in, which its owner may change there
+// without writing in it. An own copy goes into none, whatever is named.
+func (a *App) banksOfDraft(ctx context.Context, v roster.Viewer, d ItemDraft) ([]string, error) {
+	if d.AssessmentID > 0 {
+		return []string{d.Meta.Bank}, nil
+	}
+	names, err := a.banksToWrite(ctx, v)
+	if err != nil || d.ItemID == 0 {
+		return names, err
+	}
+	row, err := a.store.ItemByID(ctx, d.ItemID)
+	return append(names, row.Bank), err
 }
 
 // passageOf gives the passage of an item; a problem where there is no such one.

@@ -65,9 +65,9 @@ func (t *Tx) DecideOffer(ctx context.Context, id int64, state, answer string, by
 	return t.exec(ctx, "UPDATE offer SET state = ?, answer = ?, decided_by = ?, decided_at = ? WHERE id = ?", state, answer, by, at, id)
 }
 
-// MoveItem puts an item into another bank.
-func (t *Tx) MoveItem(ctx context.Context, item, bank int64) error {
-	return t.exec(ctx, "UPDATE item SET bank_id = ? WHERE id = ?", bank, item)
+// MoveItem puts an item into another bank; digest is what an import of it has then.
+func (t *Tx) MoveItem(ctx context.Context, item, bank int64, digest string) error {
+	return t.exec(ctx, "UPDATE item SET bank_id = ?, digest = ? WHERE id = ?", bank, digest, item)
 }
 
 // Confirm notes that somebody has looked at the alignment of an own copy.

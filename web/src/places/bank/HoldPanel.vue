@@ -40,21 +40,21 @@ const hold = useMutation({
         What is on hold is offered to nobody else: not in search, tray, draw or copy. Those who keep the bank or work on the
         assessment still see it, as held.
       </p>
-      <label class="field"
+      <label class="stack"
         >For the assessment
         <select v-model="assessment" class="p-inputtext p-component">
           <option :value="undefined">none, for myself</option>
           <option v-for="a in open" :key="a.id" :value="a.id">{{ a.title }}</option>
         </select>
       </label>
-      <label class="field"
+      <label class="stack"
         >Until the end of
         <input v-model="until" type="date" class="p-inputtext p-component" :required="!assessment" />
       </label>
       <p class="soft">
         {{ assessment ? 'Without a day it stays on hold until it is let go.' : 'A hold for yourself needs a last day.' }}
       </p>
-      <label class="field"
+      <label class="stack"
         >Why
         <input v-model="reason" class="p-inputtext p-component" maxlength="300" />
       </label>
@@ -65,15 +65,3 @@ const hold = useMutation({
     </template>
   </SidePanel>
 </template>
-
-<style scoped>
-.field {
-  display: block;
-  margin-bottom: 10px;
-}
-.field > * {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
-}
-</style>

@@ -71,11 +71,11 @@ const put = useMutation({
 <template>
   <SidePanel :title="`Tag ${plural(items.length, 'item')}`" @close="emit('close')">
     <form id="tags" @submit.prevent="put.mutate()">
-      <label class="field"
+      <label class="stack"
         >Tags, parted by commas
         <input ref="field" v-model="typed" class="p-inputtext p-component" maxlength="1000" autocomplete="off" />
       </label>
-      <label class="field"
+      <label class="stack"
         >For
         <select v-model="scopeAt" class="p-inputtext p-component">
           <option v-for="(s, i) in scopes" :key="`${s.scope}${s.scopeId}`" :value="i">{{ scopeName(s) }}</option>
@@ -113,15 +113,6 @@ const put = useMutation({
 </template>
 
 <style scoped>
-.field {
-  display: block;
-  margin-bottom: 10px;
-}
-.field > * {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
-}
 h3 {
   font-size: 12.5px;
   margin: 16px 0 6px;

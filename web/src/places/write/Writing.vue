@@ -4,13 +4,12 @@ import { useDebounceFn, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import SelectButton from 'primevue/selectbutton'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import ItemBody from '@/player/ItemBody.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useScreenKeys } from '@/parts/keys'
 import { useCrumb } from '@/parts/crumb'
-import { api, call, ProblemError, queries, type Schemas } from '@/contract/client'
+import { api, call, type Schemas } from '@/contract/client'
 import { kindName } from '@/contract/format'
 import { keyAsResponse, partsOf, setKey } from './document'
 import { placeName } from './places'
@@ -21,12 +20,13 @@ import PartFields from './PartFields.vue'
 import RichText from './RichText.vue'
 import SeveralParts from './SeveralParts.vue'
 import { useDraft } from './useDraft'
+import { useKeeping } from './useKeeping'
 import VariantFields from './VariantFields.vue'
 
 /** An item being written, beside the item as a student will see it; answering it there sets its key. */
 const props = defineProps<{ draft: Schemas['ItemDraft'] }>()
-const router = useRouter()
 const { typed, seen, error, clash, state, keep, settle, history } = useDraft(props.draft)
+const { twins, refused, busy, keepInBank, joinTo, drop } = useKeeping(props.draft, { seen, keep })
 const doc = computed(() => typed.value.document)
 const parts = computed(() => partsOf(doc.value))
 const isNew = !props.draft.itemId
@@ -95,68 +95,6 @@ function goTo(place: string) {
   document.getElementById('body')?.querySelector<HTMLElement>('[role=textbox]')?.focus()
 }
 
-/** An own copy goes back to the line that it was begun from. */
-const home = props.draft.assessmentId ? `/assessments/${props.draft.assessmentId}/lines` : '/bank'
-const refused = ref<ProblemError>()
-const busy = ref(false)
-/** What is nearly the same in the bank; looked for before a draft is kept. */
-const twins = ref<Schemas['Twin'][]>([])
-async function keepInBank(whatever = false) {
-  refused.value = undefined
-  busy.value = true
-  try {
-    if (!(await keep())) return
-    if (!whatever) {
-      twins.value = await call(api.GET('/item-drafts/{id}/twins', { params: { path: { id: props.draft.id } } }))
-      if (twins.value.length) return
-    }
-    twins.value = []
-    await call(
-      api.POST('/item-drafts/{id}/keep', {
-        params: { path: { id: props.draft.id }, header: { 'If-Match': seen.value.version } },
-      }),
-    )
-    await queries.invalidateQueries()
-    await router.push(home)
-  } catch (e) {
-    refused.value = e as ProblemError
-  } finally {
-    busy.value = false
-  }
-}
-async function joinTo(item: number) {
-  busy.value = true
-  try {
-    const linked = await call(
-      api.POST('/item-drafts/{id}/link', {
-        params: { path: { id: props.draft.id }, header: { 'If-Match': seen.value.version } },
-        body: { item },
-      }),
-    )
-    await call(
-      api.POST('/item-drafts/{id}/keep', {
-        params: { path: { id: props.draft.id }, header: { 'If-Match': linked.version } },
-      }),
-    )
-    await queries.invalidateQueries()
-    await router.push(`/bank/items/${item}`)
-  } catch (e) {
-    twins.value = []
-    refused.value = e as ProblemError
-  } finally {
-    busy.value = false
-  }
-}
-async function dropDraft() {
-  try {
-    await call(api.DELETE('/item-drafts/{id}', { params: { path: { id: props.draft.id } } }))
-    await queries.invalidateQueries({ queryKey: ['item-drafts'] })
-    await router.push(home)
-  } catch (e) {
-    refused.value = e as ProblemError
-  }
-}
-
 useEventListener(
   'keydown',
   (e) => {
@@ -185,7 +123,7 @@ useScreenKeys([
       :twins="twins"
       @keep="keepInBank(true)"
       @join="joinTo"
-      @drop="dropDraft"
+      @drop="drop"
       @close="twins = []"
     />
     <header class="bar">
@@ -218,7 +156,7 @@ useScreenKeys([
         @click="history.redo()"
         ><IconArrowForwardUp :size="18"
       /></Button>
-      <Button label="Drop the draft" severity="secondary" text @click="dropDraft" />
+      <Button label="Drop the draft" severity="secondary" text @click="drop" />
       <Button
         :label="draft.assessmentId ? 'Put onto the line' : isNew ? 'Put into the bank' : 'Keep as a new version'"
         :disabled="!!seen.problems.length"

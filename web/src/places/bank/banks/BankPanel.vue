@@ -55,14 +55,14 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
 <template>
   <SidePanel :title="bank?.name ?? 'A new bank'" @close="emit('close')">
     <form id="bank" @submit.prevent="save.mutate()">
-      <label v-if="!bank" class="field"
+      <label v-if="!bank" class="stack"
         >Whose
         <select v-model="kind" class="p-inputtext p-component">
           <option v-for="k in kinds" :key="k" :value="k">{{ kindOf[k] }}</option>
         </select>
       </label>
       <p v-else class="soft">{{ bank.school || kindOf[bank.kind] }}</p>
-      <label v-if="!bank && kind === 'school'" class="field"
+      <label v-if="!bank && kind === 'school'" class="stack"
         >School
         <select v-model="school" class="p-inputtext p-component">
           <option v-for="s in schools.data.value" :key="s.id" :value="s.id">{{ s.name }}</option>
@@ -70,12 +70,12 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
         <small v-if="problem('/schoolId')" class="wrong">{{ problem('/schoolId') }}</small>
       </label>
       <fieldset :disabled="!mayKeep">
-        <label class="field"
+        <label class="stack"
           >Name
           <input v-model="form.name" class="p-inputtext p-component" maxlength="80" required :aria-invalid="!!problem('/name')" />
           <small v-if="problem('/name')" class="wrong">{{ problem('/name') }}</small>
         </label>
-        <label class="field"
+        <label class="stack"
           >What belongs in it
           <textarea v-model="form.about" rows="2" class="p-textarea p-component" maxlength="1000" />
         </label>
@@ -138,15 +138,6 @@ fieldset {
   border: 0;
   padding: 0;
   margin: 0;
-}
-.field {
-  display: block;
-  margin-bottom: 10px;
-}
-.field > :not(small) {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
 }
 .line {
   display: flex;

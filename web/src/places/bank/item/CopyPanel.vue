@@ -32,7 +32,7 @@ const copy = useMutation({
   <SidePanel :title="`Copy ${title}`" @close="emit('close')">
     <form id="copy" @submit.prevent="copy.mutate()">
       <p class="soft">The copy is yours to change. Where it came from stays with it.</p>
-      <label class="field"
+      <label class="stack"
         >Into the bank
         <select v-model="to" class="p-inputtext p-component">
           <option v-for="b in open" :key="b.id" :value="b.name">{{ b.name }}</option>
@@ -45,11 +45,3 @@ const copy = useMutation({
     </template>
   </SidePanel>
 </template>
-
-<style scoped>
-.field select {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
-}
-</style>

@@ -52,29 +52,4 @@ const decide = useMutation({
   </article>
 </template>
 
-<style scoped>
-article {
-  padding: 8px 0;
-  border-top: 1px solid var(--rule);
-}
-p {
-  margin: 0 0 3px;
-}
-.head {
-  display: flex;
-  gap: 10px;
-}
-.stem {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.words {
-  white-space: pre-line;
-}
-textarea {
-  display: block;
-  width: 100%;
-  margin: 3px 0 6px;
-}
-</style>
+<style scoped src="./entry.css"></style>

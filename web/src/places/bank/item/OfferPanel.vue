@@ -29,13 +29,13 @@ const offer = useMutation({
   <SidePanel :title="`Offer ${title}`" @close="emit('close')">
     <form id="offer" @submit.prevent="offer.mutate()">
       <p class="soft">The bank’s keepers accept it, return it with words, or decline. You are told on Today.</p>
-      <label class="field"
+      <label class="stack"
         >To the bank
         <select v-model="to" class="p-inputtext p-component">
           <option v-for="b in open" :key="b.id" :value="b.name">{{ b.name }}</option>
         </select>
       </label>
-      <label class="field"
+      <label class="stack"
         >A word to its keepers
         <textarea v-model="words" rows="3" maxlength="2000" class="p-textarea p-component" />
       </label>
@@ -46,15 +46,3 @@ const offer = useMutation({
     </template>
   </SidePanel>
 </template>
-
-<style scoped>
-.field {
-  display: block;
-  margin-bottom: 10px;
-}
-.field > * {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
-}
-</style>

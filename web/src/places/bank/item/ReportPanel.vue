@@ -38,7 +38,7 @@ const report = useMutation({
           ><input v-model="fault" type="radio" name="fault" :value="f" /> {{ capital(f) }}</label
         >
       </fieldset>
-      <label class="field"
+      <label class="stack"
         >Say what, so that it can be mended
         <textarea v-model="words" rows="5" maxlength="2000" required class="p-textarea p-component" />
       </label>
@@ -67,10 +67,5 @@ fieldset label {
 }
 input {
   accent-color: var(--pine);
-}
-.field textarea {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
 }
 </style>

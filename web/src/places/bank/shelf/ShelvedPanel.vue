@@ -72,8 +72,8 @@ function size(bytes: number): string {
         {{ size(f.bytes) }}; {{ f.person ? `${f.person}, ` : '' }}{{ day(f.at) }}
       </p>
       <form id="describe" @submit.prevent="describe.mutate()">
-        <label class="field">Name <input v-model="name" class="p-inputtext p-component" maxlength="200" /></label>
-        <label v-if="picture" class="field"
+        <label class="stack">Name <input v-model="name" class="p-inputtext p-component" maxlength="200" /></label>
+        <label v-if="picture" class="stack"
           >Alternative text, for who does not see the picture
           <textarea v-model="alt" rows="3" class="p-textarea p-component" maxlength="1000" />
         </label>
@@ -156,15 +156,6 @@ function size(bytes: number): string {
 img {
   max-width: 100%;
   max-height: 260px;
-}
-.field {
-  display: block;
-  margin-bottom: 10px;
-}
-.field > * {
-  display: block;
-  width: 100%;
-  margin-top: 3px;
 }
 h3 {
   font-size: 12.5px;

@@ -1,0 +1,196 @@
+package app_test
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+	"pineledger/core/band"
+	"pineledger/core/item"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// world is a small district on a real database: two schools, each with a section
+// of two students, and a bank of three items.
+type world struct {
+	*testing.T
+	ctx   context.Context
+	app   *app.App
+	store *store.Store
+	now   time.Time
+
+	coordinator, second, principal, teacher, otherTeacher, student, otherStudent roster.Viewer
+}
+
+var standards = `{"CFDocument":{"identifier":"doc","title":"Calder","subject":["Mathematics"]},"CFItems":[
+	{"identifier":"m6","humanCodingScheme":"M6","fullStatement":"Grade 6","educationLevel":["06"]},
+	{"identifier":"rr","humanCodingScheme":"M6.RR","fullStatement":"Ratio"},{"identifier":"fs","humanCodingScheme":"M6.FS","fullStatement":"Figures"}],
+	"CFAssociations":[{"associationType":"isChildOf","originNodeURI":{"identifier":"rr"},"destinationNodeURI":{"identifier":"m6"}},
+	{"associationType":"isChildOf","originNodeURI":{"identifier":"fs"},"destinationNodeURI":{"identifier":"m6"}}]}`
+
+var rosterFiles = map[string]string{
+	"orgs.csv":             "sourcedId,name,type\nd,Tamarack Bay,district\ns1,Quarry Road,school\ns2,Breakwater,school\n",
+	"academicSessions.csv": "sourcedId,title,type,startDate,endDate,schoolYear\ny,Year,schoolYear,2026-08-24,2027-06-11,2027\n",
+	"courses.csv":          "sourcedId,title,grades,subjects\nm,Mathematics 6,06,Mathematics\n",
+	"classes.csv":          "sourcedId,title,grades,courseSourcedId,schoolSourcedId\nc1,6-A,06,m,s1\nc2,6-B,06,m,s2\n",
+	"users.csv": "sourcedId,enabledUser,givenName,familyName,identifier,email,grades,password\n" +
+		"co,true,Ines,Okafor,,ines@x.example,,a long password\nco2,true,Tomás,Lindqvist,,tomas@x.example,,\npr,true,Ada,Hale,,ada@x.example,,\n" +
+		"t1,true,Vesna,Dlamini,,vesna@x.example,,\nt2,true,Petr,Ramos,,petr@x.example,,\n" +
+		"a,true,Mei,Sato,1001,,06,1234\nb,true,Noor,Ali,1002,,06,4321\nc,true,Hugo,Costa,1003,,06,1111\n",
+	"roles.csv": "sourcedId,userSourcedId,role,orgSourcedId\nr1,co,districtAdministrator,d\nr2,co2,districtAdministrator,d\nr3,pr,principal,s1\n" +
+		"r4,t1,teacher,s1\nr5,t2,teacher,s2\nr6,a,student,s1\nr7,b,student,s1\nr8,c,student,s2\nr9,t1,guardian,s1\n",
+	"enrollments.csv": "sourcedId,classSourcedId,userSourcedId,role\ne1,c1,t1,teacher\ne2,c2,t2,teacher\ne3,c1,a,student\ne4,c1,b,student\ne5,c2,c,student\n",
+}
+
+const itemsFile = "identifier,bank,kind,subject,grade,standards,depth,difficulty,stem,choice_1,choice_2,choice_3,key,credit,passage,passage_title,passage_text\n" +
+	"I1,Bank,single-choice,Mathematics,06,M6.RR,1,0.7,Which is 1 : 2?,2 : 4,3 : 4,,A,,,,\n" +
+	"I2,Bank,number,Mathematics,06,M6.FS,2,0.55,\"How many square meters?\",,,,12;12.0,,P1,The dock,The dock is 3 m by 4 m.\n" +
+	"I3,Bank,multiple-choice,Mathematics,06,M6.RR;M6.FS,2,,Which are even?,2,3,4,A;C,per-choice,,,\n"
+
+func newWorld(t *testing.T) *world {
+	t.Helper()
+	w := &world{T: t, ctx: context.Background(), now: time.Date(2026, 10, 13, 15, 0, 0, 0, time.UTC)}
+	var err error
+	w.store, err = store.Open(w.ctx, t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, w.store.Close()) })
+	w.app, err = app.New(w.ctx, app.Config{Store: w.store, Secret: bytes.Repeat([]byte{1}, 32), Now: func() time.Time { return w.now }})
+	require.NoError(t, err)
+	system := roster.Viewer{Name: "system", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
+	w.take(system, app.ImportStandards, w.file("calder.json", standards), 3)
+	w.take(system, app.ImportRoster, w.folder(rosterFiles), 8+8+5+2+1+1+3)
+	w.take(system, app.ImportItems, w.file("items.csv", itemsFile), 3)
+	for name, into := range map[string]*roster.Viewer{"Ines": &w.coordinator, "Tomás": &w.second, "Ada": &w.principal, "Vesna": &w.teacher, "Petr": &w.otherTeacher, "Mei": &w.student, "Hugo": &w.otherStudent} {
+		*into = w.person(name)
+	}
+	return w
+}
+
+func (w *world) file(name, text string) string {
+	path := filepath.Join(w.TempDir(), name)
+	require.NoError(w, os.WriteFile(path, []byte(text), 0o600))
+	return path
+}
+
+func (w *world) folder(files map[string]string) string {
+	dir := w.TempDir()
+	for name, text := range files {
+		require.NoError(w, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o600))
+	}
+	return dir
+}
+
+// take imports and expects so many new rows.
+func (w *world) take(v roster.Viewer, kind app.ImportKind, path string, wantNew int) app.ImportReport {
+	w.Helper()
+	r, err := w.app.Import(w.ctx, v, kind, filepath.Base(path), path, nil)
+	require.NoError(w, err)
+	require.Empty(w, r.Refusals)
+	require.Equal(w, wantNew, r.Counts.New, "new rows of %s: %+v", kind, r.Counts)
+	return r
+}
+
+func (w *world) person(given string) roster.Viewer {
+	w.Helper()
+	for _, role := range []roster.Role{roster.DistrictCoordinator, roster.SchoolCoordinator, roster.Teacher, roster.Student} {
+		people, err := w.store.PeopleToTry(w.ctx, role, 50)
+		require.NoError(w, err)
+		for _, p := range people {
+			if strings.HasPrefix(p.Name, given+" ") {
+				v, err := w.app.Viewer(w.ctx, p.ID)
+				require.NoError(w, err)
+				return v
+			}
+		}
+	}
+	w.Fatalf("nobody is called %s", given)
+	return roster.Viewer{}
+}
+
+func outline(title string) app.Outline {
+	return app.Outline{Title: title, Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en", Instructions: "<p>Think.</p><script>x</script>"}
+}
+
+// draft makes a draft with the three items.
+func (w *world) draft() app.Sheet {
+	w.Helper()
+	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
+	require.NoError(w, err)
+	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{})
+	require.NoError(w, err)
+	var lines []app.LineInput
+	for i := len(page.Items) - 1; i >= 0; i-- { // newest first
+		lines = append(lines, app.LineInput{ItemID: page.Items[i].ID, Points: points.One})
+	}
+	s, err = w.app.PutLines(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, lines)
+	require.NoError(w, err)
+	return s
+}
+
+func (w *world) sealed() app.Sheet {
+	w.Helper()
+	s := w.draft()
+	half := points.Points(5000)
+	set, err := w.app.PutBandSet(w.ctx, w.coordinator, 0, app.BandSetInput{Name: "Bands", Bands: []band.Band{{Name: "Launching"}, {Name: "On course", Cut: band.Cut{Percent: &half}}}})
+	require.NoError(w, err)
+	s, err = w.app.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, set.ID)
+	require.NoError(w, err)
+	s, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	require.NoError(w, err)
+	return s
+}
+
+// sent makes a sealed assessment and sends it to both sections.
+func (w *world) sent() app.Sheet {
+	w.Helper()
+	s := w.send(w.sealed(), func(store.Section) bool { return true })
+	w.now = w.now.Add(time.Hour) // 9 in the morning there
+	return s
+}
+
+// send sends a sealed assessment to the sections that fit.
+func (w *world) send(s app.Sheet, fits func(store.Section) bool) app.Sheet {
+	w.Helper()
+	view, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(w, err)
+	in := app.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
+	for _, c := range view.Candidates {
+		if fits(c) {
+			in.Sections = append(in.Sections, c.ID)
+		}
+	}
+	view, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(w, err)
+	if len(in.Sections) == len(view.Candidates) {
+		require.Empty(w, view.Findings)
+	}
+	reasons := map[string]string{}
+	for _, f := range view.Findings {
+		reasons[f.Code] = "agreed"
+	}
+	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, reasons)
+	require.NoError(w, err)
+	return s
+}
+
+// sittingOf gives the sitting that a teacher sees.
+func (w *world) sittingOf(v roster.Viewer) store.Sitting {
+	w.Helper()
+	list, err := w.app.Sittings(w.ctx, v)
+	require.NoError(w, err)
+	require.Len(w, list, 1)
+	return list[0]
+}
+
+func answer(line int, number int64, values ...string) app.Answered {
+	return app.Answered{Line: line, Number: number, Response: item.Response{"RESPONSE": values}}
+}
