@@ -85,6 +85,12 @@ test('words are found in the passage and marked, the tree counts along, and a se
   await page.reload()
   await expect(page.getByRole('checkbox', { name: /^rates/ })).toBeChecked()
   for (const text of await rows(page).allTextContents()) expect(text).toContain('rates')
+
+  // What restricts the search stands above the list, and each is lifted by itself.
+  await page.getByRole('button', { name: 'Lift: tag rates' }).click()
+  await expect(page).not.toHaveURL(/tag=/)
+  await expect(page).toHaveURL(/usedSince=/)
+  await expect(page.getByRole('checkbox', { name: /^rates/ })).not.toBeChecked()
 })
 
 test('an item’s page tells its versions, its uses and what is said of it', async ({ browser }) => {

@@ -20,6 +20,7 @@ import ItemPreview from './ItemPreview.vue'
 import LinksNote from './LinksNote.vue'
 import MarkedBar from './MarkedBar.vue'
 import Narrow from './Narrow.vue'
+import Restrictions from './Restrictions.vue'
 import TrayPanel from './TrayPanel.vue'
 import { nothing, searchParams, sorts, useBankQuery, type Sort } from './useBankQuery'
 import { useMarked } from './useMarked'
@@ -120,6 +121,7 @@ useScreenKeys([
             @update:model-value="(s: Sort) => change({ sort: s })"
           />
         </div>
+        <Restrictions />
         <MarkedBar
           v-if="marks.ids.value.length"
           :marks="marks"

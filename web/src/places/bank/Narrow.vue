@@ -2,8 +2,9 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
-import { capital, gradeName, kindName, languageName } from '@/contract/format'
+import { capital } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import { facetValue } from './restrictions'
 import SavedSearches from './SavedSearches.vue'
 import StandardsTree from './StandardsTree.vue'
 import { searchParams, useBankQuery, type FacetName } from './useBankQuery'
@@ -14,13 +15,6 @@ const { query, change, toggle, toggleTag } = useBankQuery()
 const { session } = useSession()
 
 const names: Partial<Record<string, string>> = { ease: 'Difficulty', depth: 'Depth of knowledge' }
-const valueNames: Partial<Record<string, (v: string) => string>> = {
-  kind: kindName,
-  grade: (v) => `grade ${gradeName(v)}`,
-  depth: (v) => `depth ${v}`,
-  language: languageName,
-  ease: (v) => ({ hard: 'hard, below .40', medium: 'medium', easy: 'easy, from .70 on' })[v] ?? v,
-}
 const eases = ['hard', 'medium', 'easy']
 const shown = computed(() =>
   props.facets
@@ -77,7 +71,7 @@ function chooseUse(value: string) {
           :checked="query.facets[f.name as FacetName].includes(v.value)"
           @change="toggle(f.name as FacetName, v.value)"
         />
-        <span>{{ valueNames[f.name]?.(v.value) ?? v.value }}</span>
+        <span>{{ facetValue(f.name as FacetName, v.value) }}</span>
         <span class="soft">{{ v.count }}</span>
       </label>
     </fieldset>

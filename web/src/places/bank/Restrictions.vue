@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { IconX } from '@tabler/icons-vue'
+import { computed } from 'vue'
+import { useSession } from '@/contract/session'
+import { restrictions } from './restrictions'
+import { useBankQuery } from './useBankQuery'
+
+/** What restricts the search, in sight above the list however far its field is; each is lifted by itself. */
+const { query, change } = useBankQuery()
+const { session } = useSession()
+const all = computed(() => restrictions(query.value, session.value?.personId))
+</script>
+
+<template>
+  <ul v-if="all.length" aria-label="What restricts the search">
+    <li v-for="r in all" :key="r.label">
+      <button type="button" :aria-label="`Lift: ${r.label}`" @click="change(r.without)">
+        {{ r.label }} <IconX :size="13" />
+      </button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 6px;
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+}
+button {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  min-height: 24px;
+  padding: 0 6px;
+  border: 1px solid var(--rule-strong);
+  background: var(--paper);
+  color: inherit;
+  font: 400 12.5px var(--sans);
+  cursor: pointer;
+}
+button:hover {
+  background: var(--tint-strong);
+}
+</style>
