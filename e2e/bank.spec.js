@@ -87,10 +87,14 @@ test('words are found in the passage and marked, the tree counts along, and a se
   for (const text of await rows(page).allTextContents()) expect(text).toContain('rates')
 
   // What restricts the search stands above the list, and each is lifted by itself.
-  await page.getByRole('button', { name: 'Lift: tag rates' }).click()
+  await page.getByRole('button', { name: 'Lift: tag rates' }).press('Enter')
   await expect(page).not.toHaveURL(/tag=/)
   await expect(page).toHaveURL(/usedSince=/)
   await expect(page.getByRole('checkbox', { name: /^rates/ })).not.toBeChecked()
+  await expect(page.getByRole('button', { name: /^Lift: used since/ })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/bank$/)
+  await expect(page.getByLabel('Words in stem, choices and passage')).toBeFocused()
 })
 
 test('an item’s page tells its versions, its uses and what is said of it', async ({ browser }) => {

@@ -1,22 +1,29 @@
 <script setup lang="ts">
 import { IconX } from '@tabler/icons-vue'
-import { computed } from 'vue'
+import { computed, nextTick, useTemplateRef } from 'vue'
 import { useSession } from '@/contract/session'
-import { restrictions } from './restrictions'
+import { restrictions, type Restriction } from './restrictions'
 import { useBankQuery } from './useBankQuery'
 
 /** What restricts the search, in sight above the list however far its field is; each is lifted by itself. */
 const { query, change } = useBankQuery()
 const { session } = useSession()
 const all = computed(() => restrictions(query.value, session.value?.personId))
+
+const list = useTemplateRef('list')
+/** Lifts one; whoever goes by keys is not sent back to the top of the page by the button that is gone. */
+async function lift(r: Restriction, at: number) {
+  await change(r.without)
+  await nextTick()
+  const left = [...(list.value?.querySelectorAll('button') ?? [])]
+  ;(left[Math.min(at, left.length - 1)] ?? document.querySelector<HTMLElement>('[data-search]'))?.focus()
+}
 </script>
 
 <template>
-  <ul v-if="all.length" aria-label="What restricts the search">
-    <li v-for="r in all" :key="r.label">
-      <button type="button" :aria-label="`Lift: ${r.label}`" @click="change(r.without)">
-        {{ r.label }} <IconX :size="13" />
-      </button>
+  <ul v-if="all.length" ref="list" aria-label="What restricts the search">
+    <li v-for="(r, i) in all" :key="r.label">
+      <button type="button" :aria-label="`Lift: ${r.label}`" @click="lift(r, i)">{{ r.label }} <IconX :size="13" /></button>
     </li>
   </ul>
 </template>

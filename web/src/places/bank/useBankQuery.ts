@@ -125,14 +125,14 @@ export function useBankQuery() {
 
   function change(part: Partial<BankQuery>, replace = false) {
     const to = { query: writeQuery({ ...query.value, ...part }) }
-    void (replace ? router.replace(to) : router.push(to))
+    return replace ? router.replace(to) : router.push(to)
   }
   const flipped = (now: string[], value: string) => (now.includes(value) ? now.filter((v) => v !== value) : [...now, value])
   function toggle(facet: FacetName, value: string) {
-    change({ facets: { ...query.value.facets, [facet]: flipped(query.value.facets[facet], value) } })
+    void change({ facets: { ...query.value.facets, [facet]: flipped(query.value.facets[facet], value) } })
   }
   function toggleTag(name: string) {
-    change({ tags: flipped(query.value.tags, name) })
+    void change({ tags: flipped(query.value.tags, name) })
   }
   return { query, narrowed, search, change, toggle, toggleTag }
 }
