@@ -231,6 +231,7 @@ func TestAReportIsAnswered(t *testing.T) {
 	var invalid *app.InvalidError
 	assert.ErrorAs(t, w.app.ReportItem(w.ctx, w.teacher, id, 1, "ugly", "x"), &invalid)
 	assert.ErrorAs(t, w.app.ReportItem(w.ctx, w.teacher, id, 1, "other", "  "), &invalid)
+	assert.ErrorAs(t, w.app.ReportItem(w.ctx, w.teacher, id, 99, "other", "x"), &invalid, "no such version")
 	assert.ErrorIs(t, w.app.ReportItem(w.ctx, w.student, id, 1, "other", "x"), app.ErrForbidden)
 
 	today, err := w.app.Today(w.ctx, w.coordinator)

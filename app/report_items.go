@@ -50,6 +50,9 @@ func (a *App) ReportItem(ctx context.Context, v roster.Viewer, id int64, number 
 		if number == 0 {
 			number = row.Version
 		}
+		if number < 1 || number > row.Version {
+			return invalid("/version", "Version %d does not exist; the newest is %d.", number, row.Version)
+		}
 		report := store.ItemReport{ItemID: id, Version: number, Fault: fault, Words: words, PersonID: v.PersonID, At: store.Millis(a.now()), State: reportOpen}
 		if err := tx.AddItemReport(ctx, report); err != nil {
 			return err
