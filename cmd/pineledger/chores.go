@@ -156,7 +156,7 @@ func computeCommand() *cobra.Command {
 	for _, w := range []struct {
 		name, help string
 		run        func(io.Reader) (any, error)
-	}{{"cuts", compute.CutsHelp, compute.Cuts}, {"band", compute.BandHelp, compute.Band}, {"balance", compute.BalanceHelp, compute.Balance}} {
+	}{{"cuts", compute.CutsHelp, compute.Cuts}, {"band", compute.BandHelp, compute.Band}, {"balance", compute.BalanceHelp, compute.Balance}, {"draw", compute.DrawHelp, compute.Draw}} {
 		short, _, _ := strings.Cut(w.help, "\n")
 		c.AddCommand(&cobra.Command{Use: w.name, Short: short, Long: w.help, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
 			result, err := w.run(c.InOrStdin())

@@ -31,6 +31,9 @@ func main() {
 	if errors.As(err, &place) {
 		os.Exit(2)
 	}
+	if errors.Is(err, compute.ErrUnsettled) {
+		os.Exit(3)
+	}
 	os.Exit(1)
 }
 

@@ -45,10 +45,10 @@ type Balance struct {
 // Compute assigns each line that meets a row to exactly one such row, so that
 // the total shortage, and then the total excess, is smallest. Errors are *PlaceError.
 func Compute(tree Tree, rows []Row, lines []Item) (Balance, error) {
-	if err := checkRows(tree, rows); err != nil {
+	if err := CheckRows(tree, rows); err != nil {
 		return Balance{}, err
 	}
-	if err := checkLines(lines); err != nil {
+	if err := CheckItems("lines", lines); err != nil {
 		return Balance{}, err
 	}
 	p := newPuzzle(tree, rows, lines)
@@ -56,7 +56,8 @@ func Compute(tree Tree, rows []Row, lines []Item) (Balance, error) {
 	return p.balance(proven), nil
 }
 
-func checkRows(tree Tree, rows []Row) error {
+// CheckRows refuses rows that cannot be meant. Errors are *PlaceError.
+func CheckRows(tree Tree, rows []Row) error {
 	seen := map[string]bool{}
 	for i, r := range rows {
 		place := fmt.Sprintf("rows[%d]", i)
@@ -84,10 +85,11 @@ func checkRows(tree Tree, rows []Row) error {
 	return nil
 }
 
-func checkLines(lines []Item) error {
+// CheckItems refuses items that cannot be meant; list is what the caller calls them. Errors are *PlaceError.
+func CheckItems(list string, lines []Item) error {
 	seen := map[string]bool{}
 	for i, l := range lines {
-		place := fmt.Sprintf("lines[%d]", i)
+		place := fmt.Sprintf("%s[%d]", list, i)
 		switch {
 		case l.ID == "":
 			return refuse(place+".id", "is empty")

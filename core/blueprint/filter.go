@@ -26,6 +26,11 @@ type Item struct {
 	Passage    string // "" when it hangs on none
 	Points     points.Points
 	Tags       []string
+	// What only a draw looks at.
+	Uses    int      // how often it was given
+	Key     string   // position of the key of a single choice; "" when it has none
+	Enemies []string // items that it must not meet on a form
+	Hold    bool     // on hold for somebody else
 }
 
 // Filter says which items serve a row. A nil part does not restrict.

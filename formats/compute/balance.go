@@ -1,7 +1,6 @@
 package compute
 
 import (
-	"errors"
 	"fmt"
 	"io"
 
@@ -98,16 +97,17 @@ func readItem(n node, r *reading) blueprint.Item {
 			r.refuse(m["difficulty"].place, "is not from 0 to 1")
 		}
 	}
-	for name, into := range map[string]*string{"language": &it.Language, "passage": &it.Passage, "key": new(string)} {
+	for name, into := range map[string]*string{"language": &it.Language, "passage": &it.Passage, "key": &it.Key} {
 		if !m[name].absent() {
 			*into = m[name].text(r)
 		}
 	}
-	if !m["uses"].absent() && m["uses"].integer(r) < 0 {
-		r.refuse(m["uses"].place, "is negative")
+	if !m["uses"].absent() {
+		if it.Uses = m["uses"].integer(r); it.Uses < 0 {
+			r.refuse(m["uses"].place, "is negative")
+		}
 	}
-	m["enemies"].texts(r)
-	m["hold"].boolean(r)
+	it.Enemies, it.Hold = m["enemies"].texts(r), m["hold"].boolean(r)
 	return it
 }
 
@@ -159,26 +159,23 @@ func Balance(input io.Reader) (any, error) {
 
 func balance(standards []blueprint.Standard, rows []blueprint.Row, items []blueprint.Item) (blueprint.Balance, error) {
 	tree, err := blueprint.NewTree(standards)
-	if err == nil {
-		var b blueprint.Balance
-		if b, err = blueprint.Compute(tree, rows, items); err == nil {
-			return b, checkAligned(tree, items)
-		}
+	if err != nil {
+		return blueprint.Balance{}, placed(err)
 	}
-	var place *blueprint.PlaceError
-	if errors.As(err, &place) {
-		err = &PlaceError{place.Place, place.Reason}
+	b, err := blueprint.Compute(tree, rows, items)
+	if err != nil {
+		return blueprint.Balance{}, placed(err)
 	}
-	return blueprint.Balance{}, err
+	return b, checkAligned("lines", tree, items)
 }
 
-// checkAligned refuses lines aligned to standards that the tree lacks.
-func checkAligned(tree blueprint.Tree, items []blueprint.Item) error {
+// checkAligned refuses items aligned to standards that the tree lacks.
+func checkAligned(list string, tree blueprint.Tree, items []blueprint.Item) error {
 	r := &reading{}
 	for i, it := range items {
 		for j, code := range it.Standards {
 			if !tree.Has(code) {
-				r.refuse(fmt.Sprintf("lines[%d].standards[%d]", i, j), "%q is not in the tree", code)
+				r.refuse(fmt.Sprintf("%s[%d].standards[%d]", list, i, j), "%q is not in the tree", code)
 			}
 		}
 	}

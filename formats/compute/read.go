@@ -164,3 +164,11 @@ func (n node) decimal(r *reading, places int) int64 {
 }
 
 func (n node) integer(r *reading) int { return int(n.decimal(r, 0)) }
+
+// thousandth is written as a decimal with three places.
+type thousandth int
+
+// MarshalJSON writes three places, as in 0.601.
+func (t thousandth) MarshalJSON() ([]byte, error) {
+	return fmt.Appendf(nil, "%d.%03d", int(t)/1000, int(t)%1000), nil
+}

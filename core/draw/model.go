@@ -1,0 +1,412 @@
+package draw
+
+import (
+	"math"
+	"slices"
+
+	"pineledger/core/milp"
+)
+
+// model is a pool and its plan as a program. Each part stands for one form, or
+// one part for all forms together: then every amount is times their number, and
+// what the program finds is a bound, not an answer (for one form it is both).
+type model struct {
+	p       *pool
+	program *milp.Program
+	times   int // forms that a part stands for
+	parts   []*part
+	loose   looseness
+	uses    []milp.Term
+	off     []milp.Term // the parts' difficulty outside the tolerance
+	// Rows given only once they are broken, so that the program stays small.
+	linked map[[3]int]bool // part, passage, item (-1: its least number)
+	parted map[int]bool    // items that are in one form only
+	apart  map[[3]int]bool // part, item, item
+}
+
+// part is the program's columns of one form.
+type part struct {
+	x []int // of each item
+	y [][]int
+	z []int // of each passage; -1 where it needs none
+}
+
+// looseness leaves rules out, to find which of them cannot be met.
+type looseness struct {
+	total, passages, hostile, keys, fixed bool
+	// filling lets rows be short and counts instead how much of their minimum they get.
+	filling bool
+	rows    []bool // with filling: the rows that are counted; nil: all
+	// noMost lets rows take more than their maximum (only with filling).
+	noMost bool
+}
+
+const (
+	rankPassage = iota
+	rankClaim
+	rankItem
+	rankKey
+)
+
+func newModel(p *pool, parts, times int, loose looseness) *model {
+	m := &model{p: p, program: &milp.Program{}, times: times, loose: loose,
+		linked: map[[3]int]bool{}, parted: map[int]bool{}, apart: map[[3]int]bool{}}
+	for range parts {
+		m.parts = append(m.parts, &part{})
+	}
+	for _, part := range m.parts {
+		m.columns(part)
+	}
+	for _, part := range m.parts {
+		m.claimRows(part)
+		m.totalRow(part)
+		m.keyRows(part)
+		m.passageRows(part)
+	}
+	return m
+}
+
+// columns makes a column for each item; the items of a passage that must come whole share one.
+func (m *model) columns(t *part) {
+	p := m.p
+	all := float64(m.times)
+	t.x = make([]int, len(p.items))
+	for i := range p.items {
+		if k := p.passage[i]; k >= 0 && p.plan.Passages.Whole && !m.loose.passages {
+			if first := p.passages[k][0]; first < i {
+				t.x[i] = t.x[first]
+				if p.shared[i] && !m.loose.fixed {
+					m.program.Fix(t.x[i], all, all)
+				}
+				continue
+			}
+		}
+		lo, hi := 0.0, 1.0
+		if p.shared[i] {
+			hi = all
+			if !m.loose.fixed {
+				lo = all
+			}
+		}
+		t.x[i] = m.program.Column(lo, hi, true, rankItem)
+	}
+	for i := range p.items {
+		m.uses = append(m.uses, milp.Term{Column: t.x[i], Value: float64(p.items[i].Uses)})
+	}
+	t.y = make([][]int, len(p.classes))
+	for c, cl := range p.classes {
+		if len(cl.rows) < 2 && !m.loose.filling {
+			continue
+		}
+		most := 0.0
+		for _, i := range cl.items {
+			if p.shared[i] {
+				most += all
+			} else {
+				most++
+			}
+		}
+		for range cl.rows {
+			t.y[c] = append(t.y[c], m.program.Column(0, most, cl.points != 0, rankClaim))
+		}
+	}
+}
+
+// sum adds up terms so that each column comes once, in the order of the columns.
+func sum(terms []milp.Term) []milp.Term {
+	slices.SortStableFunc(terms, func(a, b milp.Term) int { return a.Column - b.Column })
+	out := terms[:0]
+	for _, t := range terms {
+		if n := len(out); n > 0 && out[n-1].Column == t.Column {
+			out[n-1].Value += t.Value
+		} else {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+func (m *model) row(lo, hi float64, terms []milp.Term) {
+	if terms = sum(terms); len(terms) > 0 || lo > 0 || hi < 0 {
+		m.program.Row(lo, hi, terms)
+	}
+}
+
+// claimRows says that what is chosen of a class goes to its rows, and that each row is within its plan.
+func (m *model) claimRows(t *part) {
+	p := m.p
+	held := make([][]milp.Term, len(p.rows))
+	for c, cl := range p.classes {
+		if t.y[c] == nil {
+			for _, i := range cl.items {
+				held[cl.rows[0]] = append(held[cl.rows[0]], milp.Term{Column: t.x[i], Value: float64(p.worth(i, cl.rows[0]))})
+			}
+			continue
+		}
+		var terms []milp.Term
+		for _, i := range cl.items {
+			terms = append(terms, milp.Term{Column: t.x[i], Value: 1})
+		}
+		for k, row := range cl.rows {
+			terms = append(terms, milp.Term{Column: t.y[c][k], Value: -1})
+			held[row] = append(held[row], milp.Term{Column: t.y[c][k], Value: float64(p.worth(cl.items[0], row))})
+		}
+		// In a filling, what is chosen may also stay unclaimed.
+		most := 0.0
+		if m.loose.filling {
+			most = math.Inf(1)
+		}
+		m.row(0, most, terms)
+	}
+	k := float64(m.times)
+	for j, r := range p.rows {
+		if !m.loose.filling {
+			m.row(k*float64(r.Min), k*float64(r.Max), held[j])
+			continue
+		}
+		if m.loose.noMost {
+			m.row(0, math.Inf(1), held[j])
+		} else {
+			m.row(0, k*float64(r.Max), held[j])
+		}
+	}
+	if m.loose.filling {
+		m.fillRows(held)
+	}
+}
+
+// fillRows aims at the most that the counted rows can get of their minimum.
+func (m *model) fillRows(held [][]milp.Term) {
+	k := float64(m.times)
+	for j, r := range m.p.rows {
+		if m.loose.rows != nil && !m.loose.rows[j] || r.Min == 0 {
+			continue
+		}
+		filled := m.program.Column(0, k*float64(r.Min), false, rankClaim)
+		m.row(0, math.Inf(1), append(slices.Clone(held[j]), milp.Term{Column: filled, Value: -1}))
+		m.off = append(m.off, milp.Term{Column: filled, Value: -1})
+	}
+}
+
+func (m *model) totalRow(t *part) {
+	if m.p.plan.Total == nil || m.loose.total {
+		return
+	}
+	var all []milp.Term
+	for _, column := range t.x {
+		all = append(all, milp.Term{Column: column, Value: 1})
+	}
+	n := float64(m.times * *m.p.plan.Total)
+	m.row(n, n, all)
+}
+
+func (m *model) keyRows(t *part) {
+	if m.p.plan.KeySpread == nil || m.p.keys < 2 || m.loose.keys {
+		return
+	}
+	at := make([][]milp.Term, m.p.keys)
+	for i, k := range m.p.key {
+		if k >= 0 {
+			at[k] = append(at[k], milp.Term{Column: t.x[i], Value: 1})
+		}
+	}
+	least := m.program.Column(0, float64(len(m.p.items)*m.times), false, rankKey)
+	spread := float64(m.times * *m.p.plan.KeySpread)
+	for _, terms := range at {
+		m.row(0, spread, append(terms, milp.Term{Column: least, Value: -1}))
+	}
+}
+
+// passageRows makes a column for each passage that has to be counted. That an
+// item needs its passage is said later, where it is broken.
+func (m *model) passageRows(t *part) {
+	p := m.p
+	rules := p.plan.Passages
+	t.z = make([]int, len(p.passages))
+	var used []milp.Term
+	for k, items := range p.passages {
+		t.z[k] = -1
+		counted := !m.loose.passages && (rules.Max != nil || rules.ItemsMin > 1 && !rules.Whole)
+		if counted {
+			if rules.Whole || len(items) == 1 {
+				t.z[k] = t.x[items[0]]
+			} else {
+				t.z[k] = m.program.Column(0, float64(m.times), true, rankPassage)
+			}
+			used = append(used, milp.Term{Column: t.z[k], Value: 1})
+		}
+		if most := rules.ItemsMax; most > 0 && most < len(items) && !m.loose.passages && !rules.Whole {
+			var all []milp.Term
+			for _, i := range items {
+				all = append(all, milp.Term{Column: t.x[i], Value: 1})
+			}
+			m.row(0, float64(m.times*most), all)
+		}
+	}
+	if rules.Max != nil && len(used) > 0 {
+		m.row(0, float64(m.times**rules.Max), used)
+	}
+}
+
+// lazy adds the rows that x breaks: items need their passage, a passage its
+// least number of items, hostile items do not meet, and an item is in one form only.
+func (m *model) lazy(x []float64) bool {
+	before := m.rows()
+	for f, t := range m.parts {
+		m.linkPassages(f, t, x)
+		m.keepApart(f, t, x)
+	}
+	m.keepToOneForm(x)
+	return m.rows() > before
+}
+
+func (m *model) rows() int { return m.program.Rows() }
+
+func (m *model) linkPassages(f int, t *part, x []float64) {
+	rules := m.p.plan.Passages
+	if m.loose.passages || rules.Whole {
+		return
+	}
+	for k, items := range m.p.passages {
+		z := t.z[k]
+		if z < 0 || z == t.x[items[0]] {
+			continue
+		}
+		var n float64
+		for _, i := range items {
+			n += x[t.x[i]]
+			if id := [3]int{f, k, i}; x[t.x[i]] > x[z]+1e-6 && !m.linked[id] {
+				m.linked[id] = true
+				m.row(math.Inf(-1), 0, []milp.Term{{Column: t.x[i], Value: 1}, {Column: z, Value: -1}})
+			}
+		}
+		if id := [3]int{f, k, -1}; n < float64(rules.ItemsMin)*x[z]-1e-6 && !m.linked[id] {
+			m.linked[id] = true
+			terms := []milp.Term{{Column: z, Value: -float64(max(rules.ItemsMin, 1))}}
+			for _, i := range items {
+				terms = append(terms, milp.Term{Column: t.x[i], Value: 1})
+			}
+			m.row(0, math.Inf(1), terms)
+		}
+	}
+}
+
+func (m *model) keepApart(f int, t *part, x []float64) {
+	if m.loose.hostile {
+		return
+	}
+	for i, others := range m.p.hostile {
+		if x[t.x[i]] < 1e-6 {
+			continue
+		}
+		for _, o := range others {
+			id := [3]int{f, min(i, o), max(i, o)}
+			// Two that are in no common form can each be in another of the forms a part stands for.
+			if m.times > 1 || m.apart[id] || x[t.x[i]]+x[t.x[o]] <= 1+1e-6 {
+				continue
+			}
+			m.apart[id] = true
+			m.row(math.Inf(-1), 1, []milp.Term{{Column: t.x[i], Value: 1}, {Column: t.x[o], Value: 1}})
+		}
+	}
+}
+
+func (m *model) keepToOneForm(x []float64) {
+	if len(m.parts) < 2 {
+		return
+	}
+	for i := range m.p.items {
+		if m.parted[i] {
+			continue
+		}
+		var n float64
+		for _, t := range m.parts {
+			n += x[t.x[i]]
+		}
+		if m.p.shared[i] {
+			if m.loose.fixed && n > 1e-6 {
+				m.parted[i] = true
+				m.inAll(i)
+			}
+			continue
+		}
+		if n > 1+1e-6 {
+			m.parted[i] = true
+			var terms []milp.Term
+			for _, t := range m.parts {
+				terms = append(terms, milp.Term{Column: t.x[i], Value: 1})
+			}
+			m.row(math.Inf(-1), 1, terms)
+		}
+	}
+}
+
+// inAll says that an item is in every form or in none.
+func (m *model) inAll(i int) {
+	for f := range m.parts[1:] {
+		m.row(0, 0, []milp.Term{{Column: m.parts[f].x[i], Value: 1}, {Column: m.parts[f+1].x[i], Value: -1}})
+	}
+}
+
+// difficultyRows measure how far each part is outside the tolerance.
+func (m *model) difficultyRows() {
+	target := m.p.plan.Difficulty
+	if target == nil {
+		return
+	}
+	for _, t := range m.parts {
+		var above, below []milp.Term
+		most := 1.0
+		for i, it := range m.p.items {
+			if it.Difficulty == nil {
+				continue
+			}
+			above = append(above, milp.Term{Column: t.x[i], Value: float64(*it.Difficulty - target.Target - target.Tolerance)})
+			below = append(below, milp.Term{Column: t.x[i], Value: float64(target.Target - target.Tolerance - *it.Difficulty)})
+			most += 2000
+		}
+		off := m.program.Column(0, most*float64(m.times), false, rankKey)
+		m.row(math.Inf(-1), 0, append(above, milp.Term{Column: off, Value: -1}))
+		m.row(math.Inf(-1), 0, append(below, milp.Term{Column: off, Value: -1}))
+		m.off = append(m.off, milp.Term{Column: off, Value: 1})
+	}
+}
+
+// spreadTerms order the parts by their sum of difficulties and give the last less the first.
+func (m *model) spreadTerms() []milp.Term {
+	sums := func(t *part, sign float64) []milp.Term {
+		var out []milp.Term
+		for i, it := range m.p.items {
+			if it.Difficulty != nil {
+				out = append(out, milp.Term{Column: t.x[i], Value: sign * float64(*it.Difficulty)})
+			}
+		}
+		return out
+	}
+	for f := range m.parts[1:] {
+		m.row(0, math.Inf(1), append(sums(m.parts[f+1], 1), sums(m.parts[f], -1)...))
+	}
+	return sum(append(sums(m.parts[len(m.parts)-1], 1), sums(m.parts[0], -1)...))
+}
+
+// keepTo holds an aim at the value that was attained.
+func (m *model) keepTo(terms []milp.Term, value float64) {
+	if len(terms) > 0 {
+		m.row(math.Inf(-1), value, slices.Clone(terms))
+	}
+}
+
+// chosen reads the items of each part from whole values.
+func (m *model) chosen(x []float64) [][]int {
+	var out [][]int
+	for _, t := range m.parts {
+		var items []int
+		for i, column := range t.x {
+			if x[column] > 0.5 {
+				items = append(items, i)
+			}
+		}
+		out = append(out, items)
+	}
+	return out
+}

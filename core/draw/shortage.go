@@ -1,0 +1,274 @@
+package draw
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"pineledger/core/milp"
+	"pineledger/core/points"
+)
+
+// shortage explains why there is no answer: sets of rows that the pool cannot
+// serve, each as small as can be; or, where the pool could serve any rows, the
+// rule that stands in the way.
+func (d *drawing) shortage() (Result, error) {
+	p := d.untrimmed
+	var out Result
+	left := make([]bool, len(p.rows))
+	for j, r := range p.rows {
+		left[j] = r.Min > 0
+	}
+	for {
+		set, have, need, err := d.blocking(left)
+		if err != nil {
+			return Result{}, err
+		}
+		if set == nil {
+			break
+		}
+		out.Shortage = append(out.Shortage, Shortage{p.names(set), need, have})
+		for _, j := range set {
+			left[j] = false
+		}
+	}
+	if out.Shortage != nil {
+		out.Because = "the pool has too few items for these rows"
+		if len(out.Shortage) > 1 {
+			out.Because = "the pool has too few items for each of these sets of rows"
+		}
+		return out, nil
+	}
+	return d.ruleInTheWay()
+}
+
+func (p *pool) names(set []int) []string {
+	var out []string
+	for _, j := range set {
+		out = append(out, p.rows[j].ID)
+	}
+	return out
+}
+
+// blocking finds a set of these rows that is short while no part of it is; nil: none.
+func (d *drawing) blocking(rows []bool) (set []int, have, need int, err error) {
+	rows = slices.Clone(rows)
+	if have, need, err = d.serve(rows); err != nil || have >= need {
+		return nil, 0, 0, err
+	}
+	for j := range rows {
+		if !rows[j] {
+			continue
+		}
+		rows[j] = false
+		h, n, err := d.serve(rows)
+		if err != nil {
+			return nil, 0, 0, err
+		}
+		if h < n {
+			have, need = h, n
+			continue
+		}
+		rows[j] = true
+	}
+	for j, in := range rows {
+		if in {
+			set = append(set, j)
+		}
+	}
+	return set, have, need, nil
+}
+
+// serve gives what the rows need over all forms and the most that the pool can
+// give them, in hundredths, each row taking at most its minimum, under holds,
+// exclusions, and the rules for passages and hostile items alone. Lines in common count once.
+func (d *drawing) serve(rows []bool) (have, need int, err error) {
+	p := d.untrimmed
+	loose := looseness{filling: true, total: true, keys: true, fixed: true, rows: rows}
+	for j, r := range p.rows {
+		if rows[j] {
+			need += p.forms * int(r.Min)
+		}
+	}
+	most, err := d.most(p, loose)
+	if err != nil || most >= need {
+		return need, need, err
+	}
+	again := 0
+	if p.forms > 1 {
+		if again, err = d.sharedShare(rows); err != nil {
+			return 0, 0, err
+		}
+	}
+	return most - again, need - again, nil
+}
+
+// sharedShare is what the lines in common give the rows in all forms but one.
+func (d *drawing) sharedShare(rows []bool) (int, error) {
+	p := d.untrimmed
+	only := *p
+	out := make([]bool, len(p.items))
+	for i := range out {
+		out[i] = !p.shared[i]
+	}
+	only.keep(out)
+	only.forms = 1
+	most, err := d.most(&only, looseness{filling: true, total: true, keys: true, fixed: true, rows: rows})
+	return most * (p.forms - 1), err
+}
+
+// most is the most that the counted rows can get, in hundredths.
+func (d *drawing) most(p *pool, loose looseness) (int, error) {
+	m := newModel(p, p.forms, 1, loose)
+	m.program.Minimize(m.off)
+	best := math.Inf(1)
+	found := milp.Search{Program: m.program, WholeCosts: true, Known: best, Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
+		if whole {
+			cost := 0.0
+			for _, t := range m.off {
+				cost += t.Value * x[t.Column]
+			}
+			best = math.Min(best, math.Round(cost))
+		}
+		return best
+	}}.Run()
+	if !found.Proven {
+		return 0, ErrUnsettled
+	}
+	if math.IsInf(best, 1) {
+		return 0, nil // not even nothing can be chosen
+	}
+	return int(-best), nil
+}
+
+// ruleInTheWay finds a rule without which there would be an answer, and the most
+// that can be had under it.
+func (d *drawing) ruleInTheWay() (Result, error) {
+	p := d.untrimmed
+	culprit, because := p.rule, p.impossible
+	if culprit == "" {
+		for _, c := range d.suspects() {
+			ok, err := d.feasibleWithout(c.loose)
+			if err != nil {
+				return Result{}, err
+			}
+			if ok {
+				culprit, because = c.rule, c.says
+				break
+			}
+		}
+	}
+	if culprit == "" {
+		culprit, because = ruleRows, "the rules cannot all be met together: "+strings.Join(d.asked(), ", ")
+	}
+	need, have, err := d.mostUnderAll(culprit)
+	if err != nil {
+		return Result{}, err
+	}
+	var all []int
+	for j := range p.rows {
+		all = append(all, j)
+	}
+	return Result{Shortage: []Shortage{{p.names(all), need, have}}, Because: string(culprit) + ": " + because}, nil
+}
+
+type suspect struct {
+	rule  rule
+	loose looseness
+	says  string
+}
+
+// suspects are the rules of the plan that could stand in the way, the plainest first.
+func (d *drawing) suspects() []suspect {
+	plan := d.untrimmed.plan
+	var out []suspect
+	if plan.Total != nil {
+		out = append(out, suspect{ruleTotal, looseness{total: true}, fmt.Sprintf("the rows cannot be met with exactly %d items", *plan.Total)})
+	}
+	if plan.KeySpread != nil {
+		out = append(out, suspect{ruleKeys, looseness{keys: true}, fmt.Sprintf("the keys cannot be spread so that positions differ by %d at most", *plan.KeySpread)})
+	}
+	if len(plan.Fixed)+len(plan.Anchors) > 0 {
+		out = append(out, suspect{ruleFixed, looseness{fixed: true}, "the items that must stay leave no way to meet the rows"})
+	}
+	if plan.Passages != (Passages{}) {
+		out = append(out, suspect{rulePassages, looseness{passages: true}, "the rules for passages leave no way to meet the rows"})
+	}
+	if plan.ForbidMeeting {
+		out = append(out, suspect{ruleHostile, looseness{hostile: true}, "items that must not meet leave no way to meet the rows"})
+	}
+	return out
+}
+
+func (d *drawing) asked() []string {
+	var out []string
+	for _, s := range d.suspects() {
+		out = append(out, string(s.rule))
+	}
+	if out == nil {
+		out = []string{"the rows' least and most"}
+	}
+	return out
+}
+
+// feasibleWithout tells whether there is an answer once a rule is left out.
+func (d *drawing) feasibleWithout(loose looseness) (bool, error) {
+	m := newModel(d.untrimmed, d.untrimmed.forms, 1, loose)
+	found := false
+	result := milp.Search{Program: m.program, WholeCosts: true, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(_ []float64, whole bool) float64 {
+		if found = found || whole; found {
+			return 0
+		}
+		return math.Inf(1)
+	}}.Run()
+	if !found && !result.Proven {
+		return false, ErrUnsettled
+	}
+	return found, nil
+}
+
+// mostUnderAll gives what is asked in all forms together and the most that can
+// be had of it under every rule: items for a total, else what the rows are to have at least.
+func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
+	p := d.untrimmed
+	for _, r := range p.rows {
+		need += p.forms * int(r.Min)
+	}
+	loose := looseness{filling: true}
+	if culprit == ruleTotal {
+		loose.total = true
+		if asked := p.forms * *p.plan.Total * int(points.One); asked > need {
+			return asked, d.mostItems(), nil
+		}
+		// The rows ask for more items than the total allows.
+		return need, p.forms * *p.plan.Total * int(points.One), nil
+	}
+	have, err = d.most(p, loose)
+	return need, have, err
+}
+
+// mostItems is the most items that the rows can take under every other rule, in hundredths.
+func (d *drawing) mostItems() int {
+	p := d.untrimmed
+	m := newModel(p, p.forms, 1, looseness{total: true})
+	var all []milp.Term
+	for _, t := range m.parts {
+		for _, column := range t.x {
+			all = append(all, milp.Term{Column: column, Value: -1})
+		}
+	}
+	m.program.Minimize(all)
+	best := 0.0
+	milp.Search{Program: m.program, WholeCosts: true, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
+		if whole {
+			n := 0
+			for _, items := range m.chosen(x) {
+				n += len(items)
+			}
+			best = math.Min(best, -float64(n))
+		}
+		return best
+	}}.Run()
+	return int(-best) * int(points.One)
+}
