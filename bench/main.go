@@ -29,6 +29,7 @@ var measures = []struct {
 	{"bank", measureBank},
 	{"matrix", measureMatrix},
 	{"balance", measureBalance},
+	{"draw", measureDraw},
 	{"score", measureScore},
 	{"packages", measurePackages},
 	{"roster", measureRoster},
@@ -37,7 +38,7 @@ var measures = []struct {
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|score|packages|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|draw|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

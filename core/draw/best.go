@@ -6,22 +6,23 @@ import (
 	"pineledger/core/milp"
 )
 
-// Shares of the budget at which the aims hand on to the next one.
-const (
-	leftAfterDifficulty = 0.6
-	leftAfterSpread     = 0.4
-)
+// share gives the mark of the clock at which an aim hands on to the next one: an
+// aim that is not yet proven may take this part of what is left.
+func (d *drawing) share(part float64) float64 { return d.clock.Left() * (1 - part) }
 
 // best gives the best answer that it finds in the budget; nil: there is none.
 func (d *drawing) best() (*answer, error) {
 	if d.pool.forms > 1 {
 		return d.twins()
 	}
-	a, err := d.easiest()
-	if a == nil || err != nil {
-		return nil, err
+	a := d.thinned()
+	if a == nil {
+		var err error
+		if a, err = d.settled(); a == nil || err != nil {
+			return nil, err
+		}
 	}
-	return d.leastUsed(a, 1), nil
+	return d.leastUsed(d.easiest(a)), nil
 }
 
 // hunt is a search for better answers with what the draw knows of them.
@@ -45,56 +46,72 @@ func (h *hunt) stop() bool {
 // run minimizes terms; every answer on the way is polished and kept if it is better.
 func (h *hunt) run(terms []milp.Term) milp.Result {
 	h.m.program.Minimize(terms)
-	known := math.Inf(1)
-	if h.best != nil {
-		known = h.worth(h.best.aims())
-	}
-	return milp.Search{Program: h.m.program, WholeCosts: true, Known: known, Lazy: h.m.lazy, Stop: h.stop, Visit: func(x []float64, whole bool) float64 {
-		if whole {
+	visits := 0
+	return milp.Search{Program: h.m.program, WholeCosts: true, Known: h.known(), Lazy: h.m.lazy, Stop: h.stop, Visit: func(x []float64, whole bool) float64 {
+		// Now and then what is not yet whole is rounded: it is often one trade away from an answer.
+		if visits++; whole || worthRounding(visits) {
 			h.accept(h.m.chosen(x))
 		}
-		if h.best == nil {
-			return math.Inf(1)
-		}
-		return h.worth(h.best.aims())
+		return h.known()
 	}}.Run()
 }
 
-func (h *hunt) accept(chosen [][]int) {
-	a := newAnswer(h.d.pool, chosen)
-	if a == nil {
-		return // a rounding that the rows cannot claim is no answer
+// worthRounding is true often at first, and later once in a hundred programs.
+func worthRounding(visits int) bool { return visits&(visits-1) == 0 || visits%100 == 0 }
+
+func (h *hunt) known() float64 {
+	if h.best == nil {
+		return math.Inf(1)
 	}
-	if a = polish(a, func() bool { return h.d.clock.Left() <= h.left/2 }); h.best == nil || a.aims().less(h.best.aims()) {
+	return h.worth(h.best.aims())
+}
+
+func (h *hunt) accept(chosen [][]int) {
+	if !h.d.pool.obeys(chosen) {
+		return
+	}
+	a := polish(newAnswer(h.d.pool, chosen), h.stop) // the first one even beyond the budget: it takes a moment
+	if h.best == nil || a.aims().less(h.best.aims()) {
 		h.best = a
 	}
 }
 
-// easiest minimizes how far one form is outside its difficulty, and settles
-// whether there is an answer at all.
-func (d *drawing) easiest() (*answer, error) {
-	m := newModel(d.pool, 1, 1, looseness{})
-	m.difficultyRows()
-	h := &hunt{d: d, m: m, worth: func(a Aims) float64 { return float64(a.Difficulty) }, left: leftAfterDifficulty, settle: true}
-	found := h.run(m.off)
-	if h.best == nil {
-		if !found.Proven {
-			return nil, ErrUnsettled
-		}
-		return nil, nil
+// settled finds an answer, however good, or proves that there is none.
+func (d *drawing) settled() (*answer, error) {
+	m := newModel(d.pool, d.pool.forms, 1, looseness{})
+	h := &hunt{d: d, m: m, worth: unworthy, left: d.share(0.5), settle: true}
+	found := h.run(nil)
+	if h.best == nil && !found.Proven {
+		return nil, ErrUnsettled
 	}
-	d.bound.Difficulty = int(math.Max(found.Bound, 0))
 	return h.best, nil
 }
 
-// leastUsed minimizes the uses among answers that are as good in the aims
-// before. With forms at once, what the program finds is only a bound.
-func (d *drawing) leastUsed(a *answer, forms int) *answer {
-	m := newModel(d.pool, 1, forms, looseness{})
+// unworthy makes any answer end the search.
+func unworthy(Aims) float64 { return math.Inf(-1) }
+
+// easiest minimizes how far the forms are outside their difficulty.
+func (d *drawing) easiest(a *answer) *answer {
+	if a.aims().Difficulty == 0 {
+		return a
+	}
+	m := newModel(d.pool, d.pool.forms, 1, looseness{})
 	m.difficultyRows()
-	m.keepTo(m.off, float64(a.aims().Difficulty))
+	h := &hunt{d: d, m: m, best: a, worth: func(a Aims) float64 { return float64(a.Difficulty) }, left: d.share(0.4)}
+	d.bound.Difficulty = int(math.Max(h.run(m.off).Bound, 0))
+	return h.best
+}
+
+// leastUsed minimizes the uses among answers that are as good in the aims before.
+func (d *drawing) leastUsed(a *answer) *answer {
+	m := newModel(d.pool, d.pool.forms, 1, looseness{})
+	m.difficultyRows()
+	aims := a.aims()
+	m.keepTo(m.off, float64(aims.Difficulty))
+	if d.pool.forms > 1 {
+		m.keepTo(m.spreadTerms(), float64(aims.Spread))
+	}
 	h := &hunt{d: d, m: m, best: a, worth: func(a Aims) float64 { return float64(a.Uses) }}
-	found := h.run(m.uses)
-	d.bound.Uses = max(d.bound.Uses, int(math.Max(found.Bound, 0)))
+	d.bound.Uses = max(d.bound.Uses, int(math.Max(h.run(m.uses).Bound, 0)))
 	return h.best
 }

@@ -1,9 +1,11 @@
 package draw
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
+	"pineledger/core/blueprint"
 	"pineledger/core/milp"
 )
 
@@ -19,7 +21,7 @@ type model struct {
 	uses    []milp.Term
 	off     []milp.Term // the parts' difficulty outside the tolerance
 	// Rows given only once they are broken, so that the program stays small.
-	linked map[[3]int]bool // part, passage, item (-1: its least number)
+	linked map[[2]int]bool // part, passage
 	parted map[int]bool    // items that are in one form only
 	apart  map[[3]int]bool // part, item, item
 }
@@ -28,7 +30,7 @@ type model struct {
 type part struct {
 	x []int // of each item
 	y [][]int
-	z []int // of each passage; -1 where it needs none
+	z []int // of each passage: 1 where it is used; nil where their number is free
 }
 
 // looseness leaves rules out, to find which of them cannot be met.
@@ -50,18 +52,19 @@ const (
 
 func newModel(p *pool, parts, times int, loose looseness) *model {
 	m := &model{p: p, program: &milp.Program{}, times: times, loose: loose,
-		linked: map[[3]int]bool{}, parted: map[int]bool{}, apart: map[[3]int]bool{}}
+		linked: map[[2]int]bool{}, parted: map[int]bool{}, apart: map[[3]int]bool{}}
 	for range parts {
 		m.parts = append(m.parts, &part{})
 	}
 	for _, part := range m.parts {
 		m.columns(part)
 	}
-	for _, part := range m.parts {
+	m.park()
+	for f, part := range m.parts {
 		m.claimRows(part)
 		m.totalRow(part)
 		m.keyRows(part)
-		m.passageRows(part)
+		m.passageRows(f, part)
 	}
 	return m
 }
@@ -110,6 +113,52 @@ func (m *model) columns(t *part) {
 			t.y[c] = append(t.y[c], m.program.Column(0, most, cl.points != 0, rankClaim))
 		}
 	}
+}
+
+// Of a class with many items the program looks at first only at those used
+// least, and at some of every difficulty.
+const (
+	parkAbove = 1200 // items in the pool
+	keptUsed  = 12
+	keptEasy  = 12
+)
+
+func (m *model) park() {
+	if len(m.p.items) < parkAbove {
+		return
+	}
+	for _, c := range m.p.classes {
+		for _, i := range m.p.lessUseful(c.items) {
+			for _, t := range m.parts {
+				m.program.Park(t.x[i])
+			}
+		}
+	}
+}
+
+// lessUseful are the items of a class beyond those used least and some of every difficulty.
+func (p *pool) lessUseful(items []int) []int {
+	if len(items) <= keptUsed+keptEasy {
+		return nil
+	}
+	byUse := slices.Clone(items)
+	slices.SortStableFunc(byUse, func(a, b int) int { return p.items[a].Uses - p.items[b].Uses })
+	rest := byUse[keptUsed:]
+	slices.SortStableFunc(rest, func(a, b int) int { return ease(p.items[a]) - ease(p.items[b]) })
+	var out []int
+	for k, i := range rest {
+		if k*keptEasy/len(rest) == (k+1)*keptEasy/len(rest) && !p.shared[i] {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+func ease(it blueprint.Item) int {
+	if it.Difficulty == nil {
+		return 0
+	}
+	return *it.Difficulty
 }
 
 // sum adds up terms so that each column comes once, in the order of the columns.
@@ -217,25 +266,15 @@ func (m *model) keyRows(t *part) {
 	}
 }
 
-// passageRows makes a column for each passage that has to be counted. That an
-// item needs its passage is said later, where it is broken.
-func (m *model) passageRows(t *part) {
-	p := m.p
-	rules := p.plan.Passages
-	t.z = make([]int, len(p.passages))
-	var used []milp.Term
+// passageRows bound the items of each passage, and the passages. The rest is said
+// once it is broken.
+func (m *model) passageRows(f int, t *part) {
+	p, rules := m.p, m.p.plan.Passages
+	if m.loose.passages {
+		return
+	}
 	for k, items := range p.passages {
-		t.z[k] = -1
-		counted := !m.loose.passages && (rules.Max != nil || rules.ItemsMin > 1 && !rules.Whole)
-		if counted {
-			if rules.Whole || len(items) == 1 {
-				t.z[k] = t.x[items[0]]
-			} else {
-				t.z[k] = m.program.Column(0, float64(m.times), true, rankPassage)
-			}
-			used = append(used, milp.Term{Column: t.z[k], Value: 1})
-		}
-		if most := rules.ItemsMax; most > 0 && most < len(items) && !m.loose.passages && !rules.Whole {
+		if most := m.mostOf(k); most < len(items) {
 			var all []milp.Term
 			for _, i := range items {
 				all = append(all, milp.Term{Column: t.x[i], Value: 1})
@@ -243,9 +282,37 @@ func (m *model) passageRows(t *part) {
 			m.row(0, float64(m.times*most), all)
 		}
 	}
-	if rules.Max != nil && len(used) > 0 {
-		m.row(0, float64(m.times**rules.Max), used)
+	if rules.Max != nil {
+		for range p.passages {
+			t.z = append(t.z, m.program.Column(0, float64(m.times), true, rankPassage))
+			m.program.Raise(t.z[len(t.z)-1])
+		}
+		m.usePassages(f, t)
 	}
+}
+
+// mostOf is how many items of a passage a form can take.
+func (m *model) mostOf(k int) int {
+	if most := m.p.plan.Passages.ItemsMax; most > 0 {
+		return min(most, len(m.p.passages[k]))
+	}
+	return len(m.p.passages[k])
+}
+
+// usePassages bounds the passages: those that are linked by their columns, the others
+// by how many the items used make up at least.
+func (m *model) usePassages(f int, t *part) {
+	var used []milp.Term
+	for k, items := range m.p.passages {
+		if m.linked[[2]int{f, k}] {
+			used = append(used, milp.Term{Column: t.z[k], Value: 1})
+			continue
+		}
+		for _, i := range items {
+			used = append(used, milp.Term{Column: t.x[i], Value: 1 / float64(m.mostOf(k))})
+		}
+	}
+	m.row(0, float64(m.times**m.p.plan.Passages.Max), used)
 }
 
 // lazy adds the rows that x breaks: items need their passage, a passage its
@@ -253,7 +320,7 @@ func (m *model) passageRows(t *part) {
 func (m *model) lazy(x []float64) bool {
 	before := m.rows()
 	for f, t := range m.parts {
-		m.linkPassages(f, t, x)
+		m.countPassages(f, t, x)
 		m.keepApart(f, t, x)
 	}
 	m.keepToOneForm(x)
@@ -262,33 +329,79 @@ func (m *model) lazy(x []float64) bool {
 
 func (m *model) rows() int { return m.program.Rows() }
 
-func (m *model) linkPassages(f int, t *part, x []float64) {
-	rules := m.p.plan.Passages
-	if m.loose.passages || rules.Whole {
+// countPassages says, where more passages are used than may be, that no choice of
+// one item from each can exceed their number: it takes the item of the largest
+// value. That is exact for whole values, and one row speaks for all passages. The
+// passages that are most in play get a column of their own, to be branched on: it
+// stands for all of their items.
+func (m *model) countPassages(f int, t *part, x []float64) {
+	p := m.p
+	if m.loose.passages {
 		return
 	}
-	for k, items := range m.p.passages {
-		z := t.z[k]
-		if z < 0 || z == t.x[items[0]] {
-			continue
-		}
-		var n float64
+	var largest []milp.Term
+	var inPlay []int
+	var n float64
+	for k, items := range p.passages {
+		first := items[0]
 		for _, i := range items {
-			n += x[t.x[i]]
-			if id := [3]int{f, k, i}; x[t.x[i]] > x[z]+1e-6 && !m.linked[id] {
-				m.linked[id] = true
-				m.row(math.Inf(-1), 0, []milp.Term{{Column: t.x[i], Value: 1}, {Column: z, Value: -1}})
+			if x[t.x[i]] > x[t.x[first]] {
+				first = i
 			}
 		}
-		if id := [3]int{f, k, -1}; n < float64(rules.ItemsMin)*x[z]-1e-6 && !m.linked[id] {
-			m.linked[id] = true
-			terms := []milp.Term{{Column: z, Value: -float64(max(rules.ItemsMin, 1))}}
-			for _, i := range items {
-				terms = append(terms, milp.Term{Column: t.x[i], Value: 1})
+		m.enoughOf(t, items, first, x)
+		column := t.x[first]
+		if m.linked[[2]int{f, k}] {
+			if x[t.z[k]] > x[column] {
+				column = t.z[k]
 			}
-			m.row(0, math.Inf(1), terms)
+		} else if x[column] > 0.25 {
+			inPlay = append(inPlay, k)
 		}
+		n += x[column]
+		largest = append(largest, milp.Term{Column: column, Value: 1})
 	}
+	if t.z == nil {
+		return
+	}
+	if n > float64(m.times**p.plan.Passages.Max)+1e-6 {
+		m.row(0, float64(m.times**p.plan.Passages.Max), largest)
+	}
+	for _, k := range inPlay {
+		m.linked[[2]int{f, k}] = true
+		m.link(t, k)
+	}
+	if inPlay != nil {
+		m.usePassages(f, t)
+	}
+}
+
+// link ties a passage's column to its items.
+func (m *model) link(t *part, k int) {
+	least, most := []milp.Term{}, []milp.Term{}
+	for _, i := range m.p.passages[k] {
+		least = append(least, milp.Term{Column: t.x[i], Value: 1})
+		most = append(most, milp.Term{Column: t.x[i], Value: 1})
+	}
+	m.row(0, math.Inf(1), append(least, milp.Term{Column: t.z[k], Value: -float64(max(m.p.plan.Passages.ItemsMin, 1))}))
+	m.row(math.Inf(-1), 0, append(most, milp.Term{Column: t.z[k], Value: -float64(m.mostOf(k))}))
+}
+
+// enoughOf says, where it is broken, that an item brings the least number of its passage with it.
+func (m *model) enoughOf(t *part, items []int, first int, x []float64) {
+	least := float64(m.p.plan.Passages.ItemsMin)
+	var n float64
+	for _, i := range items {
+		n += x[t.x[i]]
+	}
+	if x[t.x[first]]*least <= n+1e-6 {
+		return
+	}
+	terms := []milp.Term{{Column: t.x[first], Value: -least}}
+	for _, i := range items {
+		terms = append(terms, milp.Term{Column: t.x[i], Value: 1})
+	}
+	m.row(0, math.Inf(1), terms)
 }
 
 func (m *model) keepApart(f int, t *part, x []float64) {
@@ -396,16 +509,31 @@ func (m *model) keepTo(terms []milp.Term, value float64) {
 	}
 }
 
-// chosen reads the items of each part from whole values.
+// chosen reads the items of each part. Where values are not whole, each class
+// gives as many items as they add up to, those with the largest values first.
 func (m *model) chosen(x []float64) [][]int {
 	var out [][]int
+	taken := make([]bool, len(m.p.items))
 	for _, t := range m.parts {
 		var items []int
-		for i, column := range t.x {
-			if x[column] > 0.5 {
-				items = append(items, i)
+		for _, c := range m.p.classes {
+			var some []int
+			var n float64
+			for _, i := range c.items {
+				if v := x[t.x[i]]; v > 1e-6 {
+					n += v
+					if !taken[i] {
+						some = append(some, i)
+					}
+				}
 			}
+			slices.SortStableFunc(some, func(a, b int) int { return cmp.Compare(x[t.x[b]], x[t.x[a]]) })
+			items = append(items, some[:min(len(some), int(math.Round(n)))]...)
 		}
+		for _, i := range items {
+			taken[i] = !m.p.shared[i]
+		}
+		slices.Sort(items)
 		out = append(out, items)
 	}
 	return out

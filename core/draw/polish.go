@@ -1,6 +1,9 @@
 package draw
 
-import "slices"
+import (
+	"math"
+	"slices"
+)
 
 // polisher improves an answer by trading items for others of the same row: one
 // at a time, between forms, and two at once so that difficulties can meet a sum.
@@ -19,7 +22,7 @@ func polish(a *answer, stop func() bool) *answer {
 			}
 		}
 	}
-	for !stop() && (o.single() || o.across() || o.double()) {
+	for !stop() && (o.single() || o.across() || o.double() || o.triple()) {
 		continue
 	}
 	return o.a
@@ -121,99 +124,213 @@ func (o *polisher) crossed(f, g, i, j int) bool {
 	return true
 }
 
-// step is what a trade would change: the place of a form's sum and its uses.
+// step is a trade with what it would change.
 type step struct {
 	trade trade
-	sum   int
 	uses  int
 }
 
-// double looks for two trades that help together: of each change of a sum only
-// the trades that cost fewest uses are kept, and all pairs of those are tried.
+const (
+	// mostShift is the most that one trade can change a sum of difficulties.
+	mostShift = 1000
+	// stepsKept is how many trades are kept for each change of a sum, those that cost fewest uses.
+	stepsKept = 3
+)
+
+// double looks, form by form, for two trades that help together. For each change
+// of the form's sum that would be as good as it can get, the cheapest two trades
+// that make it up are tried.
 func (o *polisher) double() bool {
 	if o.a.p.plan.Difficulty == nil && len(o.a.forms) == 1 {
 		return false // then one trade at a time says it all
 	}
-	steps := o.steps()
-	best, found := o.a.aims(), [2]step{}
-	improved := false
-	for x := range steps {
-		if x%64 == 0 && o.stop() {
-			break
+	for f := range o.a.forms {
+		if o.doubleIn(f) {
+			return true
 		}
-		for y := x + 1; y < len(steps); y++ {
-			s, t := steps[x], steps[y]
-			if s.trade.out == t.trade.out && s.trade.form == t.trade.form || s.trade.in == t.trade.in {
-				continue
-			}
-			if aims := o.afterBoth(s, t); aims.less(best) && o.bothFit(s.trade, t.trade) {
-				best, found, improved = aims, [2]step{s, t}, true
-			}
+		if o.stop() {
+			return false
 		}
 	}
-	if improved {
-		o.a.do(found[0].trade)
-		o.a.do(found[1].trade)
-	}
-	return improved
+	return false
 }
 
-func (o *polisher) steps() []step {
-	type kind struct{ form, sum, dated int }
-	kept := map[kind][]step{}
-	var order []kind
-	const each = 2
-	for f, h := range o.a.forms {
-		for _, out := range h.chosen {
-			if o.a.p.shared[out] {
+func (o *polisher) doubleIn(f int) bool {
+	steps := o.steps(f)
+	var shifts []int // that some trade makes
+	for k := range steps {
+		if steps[k] != nil {
+			shifts = append(shifts, k-mostShift)
+		}
+	}
+	h := o.a.forms[f]
+	before := o.a.aims()
+	best, found := before, [2]step{}
+	sum, uses := h.sum, h.uses
+	defer func() { h.sum, h.uses = sum, uses }()
+	for total := -2 * mostShift; total <= 2*mostShift; total++ {
+		h.sum = sum + total
+		aims := o.a.aims()
+		// Uses apart, is this sum at least as good as what is known?
+		if aims.Uses = math.MinInt; !aims.less(best) {
+			continue
+		}
+		h.sum = sum
+		for _, x := range shifts {
+			y := total - x
+			if y < x || y > mostShift || steps[y+mostShift] == nil {
 				continue
 			}
-			for _, in := range o.row[h.claim[out]] {
-				if o.a.at[in] >= 0 {
-					continue
+			for _, s := range steps[x+mostShift] {
+				for _, t := range steps[y+mostShift] {
+					aims.Uses = before.Uses + s.uses + t.uses
+					if !aims.less(best) {
+						break
+					}
+					if s.trade.out != t.trade.out && s.trade.in != t.trade.in && o.bothFit(s.trade, t.trade) {
+						best, found = aims, [2]step{s, t}
+						break
+					}
 				}
-				t := trade{f, out, in}
-				was := held{}
-				o.shift(&was, t)
-				k := kind{f, was.sum, was.dated}
-				list := kept[k]
-				if len(list) == each && list[each-1].uses <= was.uses || !o.a.fits(t) {
-					continue
-				}
-				if list == nil {
-					order = append(order, k)
-				}
-				list = append(list, step{t, was.sum, was.uses})
-				slices.SortStableFunc(list, func(a, b step) int { return a.uses - b.uses })
-				kept[k] = list[:min(len(list), each)]
 			}
 		}
 	}
-	var out []step
-	for _, k := range order {
-		out = append(out, kept[k]...)
+	h.sum, h.uses = sum, uses
+	if !best.less(before) {
+		return false
+	}
+	o.a.do(found[0].trade)
+	o.a.do(found[1].trade)
+	sum, uses = h.sum, h.uses
+	return true
+}
+
+// triple looks, form by form, for three trades that leave the form's sum as it is and
+// cost fewer uses.
+func (o *polisher) triple() bool {
+	if o.a.p.plan.Difficulty == nil && len(o.a.forms) == 1 {
+		return false
+	}
+	for f := range o.a.forms {
+		if o.tripleIn(f) {
+			return true
+		}
+	}
+	return false
+}
+
+func (o *polisher) tripleIn(f int) bool {
+	steps := o.steps(f)
+	var shifts []int // places in steps, those of the cheapest trades first
+	for k := range steps {
+		if steps[k] != nil {
+			shifts = append(shifts, k)
+		}
+	}
+	slices.SortStableFunc(shifts, func(a, b int) int { return steps[a][0].uses - steps[b][0].uses })
+	for x, a := range shifts {
+		least := steps[a][0].uses
+		if least >= 0 || o.stop() {
+			return false // of three that save together, one saves
+		}
+		for _, b := range shifts[x:] {
+			if least+2*steps[b][0].uses >= 0 {
+				break // the third would have to be cheaper than the second, and comes before it
+			}
+			c := 3*mostShift - a - b
+			if c < 0 || c > 2*mostShift || steps[c] == nil || least+steps[b][0].uses+steps[c][0].uses >= 0 {
+				continue
+			}
+			if o.anyThree(steps[a], steps[b], steps[c]) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// anyThree does three trades, one of each list, if they save and fit together.
+func (o *polisher) anyThree(as, bs, cs []step) bool {
+	for _, a := range as {
+		for _, b := range bs {
+			for _, c := range cs {
+				if a.uses+b.uses+c.uses < 0 && o.doThree(a.trade, b.trade, c.trade) {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// doThree does trades one after the other; where one does not fit all is undone.
+func (o *polisher) doThree(trades ...trade) bool {
+	for k, t := range trades {
+		for _, before := range trades[:k] {
+			if before.out == t.out || before.in == t.in {
+				o.undo(trades[:k])
+				return false
+			}
+		}
+		if !o.a.fits(t) {
+			o.undo(trades[:k])
+			return false
+		}
+		o.a.do(t)
+	}
+	return true
+}
+
+func (o *polisher) undo(done []trade) {
+	for _, t := range slices.Backward(done) {
+		o.a.do(t.back())
+	}
+}
+
+// steps are the cheapest trades in a form for each change of its sum. Only trades
+// between items that both have a difficulty, or both have none, are looked at.
+func (o *polisher) steps(f int) [][]step {
+	out := make([][]step, 2*mostShift+1)
+	p := o.a.p
+	for _, from := range o.a.forms[f].chosen {
+		if p.shared[from] {
+			continue
+		}
+		was := p.items[from]
+		for _, to := range o.row[o.a.forms[f].claim[from]] {
+			is := p.items[to]
+			if o.a.at[to] >= 0 || (is.Difficulty == nil) != (was.Difficulty == nil) {
+				continue
+			}
+			shift := mostShift
+			if is.Difficulty != nil {
+				shift += *is.Difficulty - *was.Difficulty
+			}
+			list, s := out[shift], step{trade{f, from, to}, is.Uses - was.Uses}
+			if len(list) == stepsKept && list[stepsKept-1].uses <= s.uses || !o.a.fits(s.trade) {
+				continue
+			}
+			at := len(list)
+			for at > 0 && list[at-1].uses > s.uses {
+				at--
+			}
+			list = slices.Insert(list, at, s)
+			out[shift] = list[:min(len(list), stepsKept)]
+		}
 	}
 	return out
 }
 
-func (o *polisher) afterBoth(s, t step) Aims {
-	hs, ht := o.a.forms[s.trade.form], o.a.forms[t.trade.form]
-	savedS, savedT := [3]int{hs.sum, hs.dated, hs.uses}, [3]int{ht.sum, ht.dated, ht.uses}
-	o.shift(hs, s.trade)
-	o.shift(ht, t.trade)
-	aims := o.a.aims()
-	ht.sum, ht.dated, ht.uses = savedT[0], savedT[1], savedT[2]
-	hs.sum, hs.dated, hs.uses = savedS[0], savedS[1], savedS[2]
-	return aims
-}
-
 // bothFit tries the second trade after the first.
 func (o *polisher) bothFit(s, t trade) bool {
+	h := o.a.forms[s.form]
+	sum, uses := h.sum, h.uses
 	if !o.a.fits(s) {
 		return false
 	}
 	o.a.do(s)
 	ok := o.a.fits(t)
 	o.a.do(s.back())
+	h.sum, h.uses = sum, uses
 	return ok
 }

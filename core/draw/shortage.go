@@ -57,7 +57,7 @@ func (d *drawing) blocking(rows []bool) (set []int, have, need int, err error) {
 	if have, need, err = d.serve(rows); err != nil || have >= need {
 		return nil, 0, 0, err
 	}
-	for j := range rows {
+	for j := len(rows) - 1; j >= 0; j-- { // so that of several sets the first rows come first
 		if !rows[j] {
 			continue
 		}
@@ -125,11 +125,7 @@ func (d *drawing) most(p *pool, loose looseness) (int, error) {
 	best := math.Inf(1)
 	found := milp.Search{Program: m.program, WholeCosts: true, Known: best, Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
 		if whole {
-			cost := 0.0
-			for _, t := range m.off {
-				cost += t.Value * x[t.Column]
-			}
-			best = math.Min(best, math.Round(cost))
+			best = math.Min(best, cost(m.off, x))
 		}
 		return best
 	}}.Run()
@@ -229,7 +225,8 @@ func (d *drawing) feasibleWithout(loose looseness) (bool, error) {
 }
 
 // mostUnderAll gives what is asked in all forms together and the most that can
-// be had of it under every rule: items for a total, else what the rows are to have at least.
+// be had of it under every rule: items for a total, items that must stay, else what
+// the rows are to have at least.
 func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
 	p := d.untrimmed
 	for _, r := range p.rows {
@@ -244,8 +241,36 @@ func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
 		// The rows ask for more items than the total allows.
 		return need, p.forms * *p.plan.Total * int(points.One), nil
 	}
+	if culprit == ruleFixed {
+		return len(p.sharedIDs()) * int(points.One), d.mostStaying(), nil
+	}
 	have, err = d.most(p, loose)
 	return need, have, err
+}
+
+// mostStaying is the most of the items that must stay that can stand together, in hundredths.
+func (d *drawing) mostStaying() int {
+	m := newModel(d.untrimmed, d.untrimmed.forms, 1, looseness{filling: true, fixed: true})
+	var staying []milp.Term
+	for i, column := range m.parts[0].x {
+		if d.untrimmed.shared[i] {
+			staying = append(staying, milp.Term{Column: column, Value: -1})
+		}
+	}
+	return d.least(m, staying)
+}
+
+// least gives what an aim that is below zero comes to, as hundredths above it.
+func (d *drawing) least(m *model, aim []milp.Term) int {
+	m.program.Minimize(aim)
+	best := 0.0
+	milp.Search{Program: m.program, WholeCosts: true, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
+		if whole {
+			best = math.Min(best, cost(aim, x))
+		}
+		return best
+	}}.Run()
+	return int(-best) * int(points.One)
 }
 
 // mostItems is the most items that the rows can take under every other rule, in hundredths.
@@ -258,17 +283,5 @@ func (d *drawing) mostItems() int {
 			all = append(all, milp.Term{Column: column, Value: -1})
 		}
 	}
-	m.program.Minimize(all)
-	best := 0.0
-	milp.Search{Program: m.program, WholeCosts: true, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
-		if whole {
-			n := 0
-			for _, items := range m.chosen(x) {
-				n += len(items)
-			}
-			best = math.Min(best, -float64(n))
-		}
-		return best
-	}}.Run()
-	return int(-best) * int(points.One)
+	return d.least(m, all)
 }

@@ -62,6 +62,10 @@ func (o *open) Pop() any {
 // wholeTolerance is how far a value may be from a whole number and still count as one.
 const wholeTolerance = 1e-6
 
+// mostPlunge is how deep a search goes on from one node, once it has an answer to
+// beat, before it looks again at the node with the best bound.
+const mostPlunge = 30
+
 type search struct {
 	Search
 	lp      *simplex
@@ -85,8 +89,14 @@ func (q Search) Run() Result {
 	}
 	s.open = open{{column: -1, bound: math.Inf(-1)}}
 	var at *node
+	plunged := 0 // nodes since the last jump to the best open one
 	for !q.Stop() {
+		if plunged++; at != nil && plunged > mostPlunge && !math.IsInf(s.Known, 1) {
+			heap.Push(&s.open, at)
+			at = nil
+		}
 		if at == nil {
+			plunged = 0
 			for len(s.open) > 0 && s.open[0].bound >= s.limit() {
 				heap.Pop(&s.open)
 			}
@@ -126,12 +136,23 @@ func (s *search) rounded(bound float64) float64 {
 	return bound
 }
 
+// How often rows are added to one node's program before it is branched on all the
+// same. What is whole must break none.
+const (
+	rootRounds = 20
+	nodeRounds = 4
+)
+
 // visit solves a node and branches. It gives the child to go on with, nil where
 // the branch has ended; finished is false when it was stopped in the middle.
 func (s *search) visit(at *node) (next *node, finished bool) {
 	s.nodes++
 	s.enter(at)
-	for {
+	rounds := nodeRounds
+	if at.parent == nil {
+		rounds = rootRounds
+	}
+	for ; ; rounds-- {
 		switch s.lp.run(s.limit(), s.Stop) {
 		case infeasible, cutOff:
 			return nil, true
@@ -147,7 +168,7 @@ func (s *search) visit(at *node) (next *node, finished bool) {
 		if at.bound >= s.limit() {
 			return nil, true
 		}
-		if s.Lazy == nil || !s.Lazy(s.lp.x[:s.lp.n]) {
+		if s.Lazy == nil || rounds <= 0 && s.pick() >= 0 || !s.Lazy(s.lp.x[:s.lp.n]) {
 			break
 		}
 		s.lp.grow()
@@ -234,6 +255,9 @@ func (s *search) pick() int {
 			continue
 		}
 		score := math.Max(s.promise(0, j)*down, 1e-4*down) * math.Max(s.promise(1, j)*up, 1e-4*up)
+		if s.Program.up[j] {
+			score = x[j]
+		}
 		if s.Program.rank[j] < bestRank || score > bestScore {
 			best, bestRank, bestScore = j, s.Program.rank[j], score
 		}
@@ -252,7 +276,7 @@ func (s *search) promise(k, j int) float64 {
 func (s *search) branch(at *node, column int, x float64) *node {
 	down := &node{at, column, math.Inf(-1), math.Floor(x), at.bound, at.depth + 1, false, x - math.Floor(x)}
 	up := &node{at, column, math.Ceil(x), math.Inf(1), at.bound, at.depth + 1, true, math.Ceil(x) - x}
-	if x-math.Floor(x) > 0.5 {
+	if x-math.Floor(x) > 0.5 || s.Program.up[column] {
 		up, down = down, up
 	}
 	heap.Push(&s.open, up)

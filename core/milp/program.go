@@ -20,7 +20,9 @@ type Program struct {
 	cost         []float64
 	lo, hi       []float64
 	whole        []bool
-	rank         []int // columns of the lowest rank are branched on first
+	rank         []int  // columns of the lowest rank are branched on first
+	up           []bool // columns that are best settled by raising the largest
+	parked       []bool // columns that are looked at only once they would help
 	cols         [][]entry
 	rowLo, rowHi []float64
 }
@@ -36,7 +38,8 @@ type entry struct {
 func (p *Program) Column(lo, hi float64, whole bool, rank int) int {
 	p.cost = append(p.cost, 0)
 	p.lo, p.hi = append(p.lo, lo), append(p.hi, hi)
-	p.whole, p.rank = append(p.whole, whole), append(p.rank, rank)
+	p.whole, p.rank, p.parked = append(p.whole, whole), append(p.rank, rank), append(p.parked, false)
+	p.up = append(p.up, false)
 	p.cols = append(p.cols, nil)
 	return len(p.lo) - 1
 }
@@ -73,6 +76,14 @@ func (p *Program) Minimize(terms []Term) {
 		p.cost[t.Column] += t.Value
 	}
 }
+
+// Raise says that of the columns of this rank the one with the largest value is
+// branched on, and raised first: as where few of many are to be chosen.
+func (p *Program) Raise(column int) { p.up[column] = true }
+
+// Park leaves a column at its lower bound until the multipliers of a solved
+// program say that it would help. It changes how fast an answer comes, not which.
+func (p *Program) Park(column int) { p.parked[column] = true }
 
 // Fix narrows the bounds of a column.
 func (p *Program) Fix(column int, lo, hi float64) { p.lo[column], p.hi[column] = lo, hi }

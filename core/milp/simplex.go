@@ -42,8 +42,10 @@ type simplex struct {
 	aged   int       // pivots since the inverse was last made anew
 	alpha  []float64
 	column []float64
+	places []int
 	cand   []candidate
-	free   []int // columns whose bounds differ; others cannot enter
+	free   []int // columns whose bounds differ and that are not parked; others cannot enter
+	parked []bool
 	noise  *rand.Rand
 	Pivots int
 }
@@ -57,6 +59,7 @@ func newSimplex(p *Program) *simplex {
 	s := &simplex{p: p, n: p.Columns(), noise: rand.New(rand.NewPCG(11, 17))}
 	s.lo, s.hi = append([]float64{}, p.lo...), append([]float64{}, p.hi...)
 	s.x, s.d, s.alpha = make([]float64, s.n), make([]float64, s.n), make([]float64, s.n)
+	s.parked = append([]bool{}, p.parked...)
 	s.place = make([]int, s.n)
 	for j := range s.place {
 		s.place[j] = -1
@@ -74,9 +77,11 @@ func (s *simplex) aim() {
 	}
 }
 
-// grow takes in rows that the program has got since; their activities enter the basis.
+// grow takes in rows that the program has got since; their activities enter the
+// basis. The inverse grows with them: the new row is [a_B·inv −1].
 func (s *simplex) grow() {
-	for i := s.m; i < len(s.p.rowLo); i++ {
+	before := s.m
+	for i := before; i < len(s.p.rowLo); i++ {
 		s.lo, s.hi = append(s.lo, s.p.rowLo[i]), append(s.hi, s.p.rowHi[i])
 		s.x, s.d, s.alpha = append(s.x, 0), append(s.d, 0), append(s.alpha, 0)
 		s.basic = append(s.basic, s.n+i)
@@ -84,7 +89,31 @@ func (s *simplex) grow() {
 	}
 	s.m = len(s.p.rowLo)
 	s.column = make([]float64, s.m)
-	s.refactor()
+	for k := range s.inv {
+		s.inv[k] = append(s.inv[k], make([]float64, s.m-before)...)
+	}
+	for i := before; i < s.m; i++ {
+		row := make([]float64, s.m)
+		row[i] = -1
+		s.inv, s.weight = append(s.inv, row), append(s.weight, 0)
+	}
+	for k, v := range s.basic[:before] {
+		if v >= s.n {
+			continue
+		}
+		for _, e := range s.p.cols[v] {
+			if e.row < before {
+				continue
+			}
+			row := s.inv[e.row]
+			for i, a := range s.inv[k][:before] {
+				row[i] += e.value * a
+			}
+		}
+	}
+	for i := before; i < s.m; i++ {
+		s.weight[i] = squared(s.inv[i])
+	}
 }
 
 // refactor makes the inverse anew. With the basis' columns S on the rows R1
@@ -223,7 +252,7 @@ func (s *simplex) settle() {
 	s.free = s.free[:0]
 	rest := make([]float64, s.m)
 	for j := range s.n {
-		if s.hi[j] > s.lo[j] {
+		if s.hi[j] > s.lo[j] && !s.parked[j] {
 			s.free = append(s.free, j)
 		}
 		if s.place[j] >= 0 {
@@ -236,7 +265,7 @@ func (s *simplex) settle() {
 		}
 		s.d[j] = d
 		s.x[j] = s.lo[j]
-		if d < 0 {
+		if d < 0 && !s.parked[j] {
 			s.x[j] = s.hi[j]
 		}
 		if s.x[j] != 0 {
@@ -322,6 +351,10 @@ func (s *simplex) run(limit float64, stop func() bool) outcome {
 				s.settle()
 				continue
 			}
+			if s.unpark() {
+				s.settle()
+				continue
+			}
 			return solved
 		}
 		if q, ok := s.entering(r, over); ok {
@@ -332,6 +365,10 @@ func (s *simplex) run(limit float64, stop func() bool) outcome {
 		if s.blocked(r) {
 			return infeasible
 		}
+		if s.unparkAll() {
+			s.settle()
+			continue
+		}
 		if retried && s.aged == 0 {
 			return lost
 		}
@@ -339,6 +376,44 @@ func (s *simplex) run(limit float64, stop func() bool) outcome {
 		s.refactor()
 		s.settle()
 	}
+}
+
+// unpark brings in the parked columns that would lower the cost, the best first, and
+// tells whether there were any.
+func (s *simplex) unpark() bool {
+	y := s.duals()
+	s.cand = s.cand[:0]
+	for j, parked := range s.parked {
+		if !parked {
+			continue
+		}
+		d := s.cost[j]
+		for _, e := range s.p.cols[j] {
+			d -= y[e.row] * e.value
+		}
+		s.d[j] = d
+		if d < -dualTolerance && s.hi[j] > s.lo[j] {
+			s.cand = append(s.cand, candidate{d, j})
+		}
+	}
+	heapify(s.cand)
+	for h, n := s.cand, 0; len(h) > 0 && n < 200; n++ {
+		s.parked[h[0].at] = false
+		h[0] = h[len(h)-1]
+		h = h[:len(h)-1]
+		sink(h, 0)
+	}
+	return len(s.cand) > 0
+}
+
+// unparkAll brings in every column, since without them nothing can be proven.
+func (s *simplex) unparkAll() bool {
+	any := false
+	for j, parked := range s.parked {
+		any = any || parked
+		s.parked[j] = false
+	}
+	return any
 }
 
 // leaving picks the basis' variable that is farthest outside its bounds, in
@@ -373,7 +448,7 @@ func (s *simplex) entering(r int, over float64) (q int, ok bool) {
 	consider := func(j int, a float64) {
 		s.alpha[j] = a
 		if s.place[j] >= 0 || s.hi[j] <= s.lo[j] {
-			return
+			return // what is fixed cannot enter
 		}
 		a *= sign
 		d := s.d[j]
@@ -477,15 +552,25 @@ func (s *simplex) flip(flips []int) {
 			rest[e.row] -= e.value * step
 		}
 	}
+	moved := s.nonzero(rest)
 	for k, row := range s.inv {
 		var sum float64
-		for i, a := range row {
-			if rest[i] != 0 {
-				sum += a * rest[i]
-			}
+		for _, i := range moved {
+			sum += row[i] * rest[i]
 		}
 		s.x[s.basic[k]] += sum
 	}
+}
+
+// nonzero gives the places of a vector that are not zero. The list is used again at the next call.
+func (s *simplex) nonzero(v []float64) []int {
+	s.places = s.places[:0]
+	for i, a := range v {
+		if a != 0 {
+			s.places = append(s.places, i)
+		}
+	}
+	return s.places
 }
 
 func (s *simplex) pivot(r, q int, over float64) {
@@ -534,19 +619,19 @@ func (s *simplex) pivot(r, q int, over float64) {
 		pivotRow[i] *= scale
 	}
 	s.weight[r] *= scale * scale
+	places := s.nonzero(pivotRow)
 	for k, row := range s.inv {
 		f := col[k]
 		if k == r || math.Abs(f) < 1e-13 {
 			continue
 		}
-		var sum float64
-		for i, a := range pivotRow {
-			if a != 0 {
-				row[i] -= f * a
-			}
-			sum += row[i] * row[i]
+		var change float64
+		for _, i := range places {
+			step := f * pivotRow[i]
+			change += step * (step - 2*row[i])
+			row[i] -= step
 		}
-		s.weight[k] = sum
+		s.weight[k] = math.Max(s.weight[k]+change, 1e-4)
 	}
 	s.basic[r] = q
 	s.place[q], s.place[out] = r, -1

@@ -65,3 +65,29 @@ func TestWhatIsWrongIsNamedByItsPlace(t *testing.T) {
 		assert.EqualError(t, err, c.want)
 	}
 }
+
+const pool = `"items":[{"id":"i1","kind":"number","points":1,"uses":3,"difficulty":0.601},{"id":"i2","kind":"number","points":1,"difficulty":0.6},{"id":"i3","kind":"text","points":2.5,"hold":true}],"standards":[]`
+
+func TestDraw(t *testing.T) {
+	assert.Equal(t, `{"feasible":true,"forms":[{"items":[{"id":"i1","row":"r1"},{"id":"i2","row":"r1"}],"meanDifficulty":0.601}],"objective":{"difficulty":1,"spread":0,"uses":3},"bound":{"difficulty":1,"spread":0,"uses":3},"seed":7}`,
+		run(t, compute.Draw, `{`+pool+`,"blueprint":{"rows":[{"id":"r1","filter":{},"count":{"min":2,"max":2}}],"difficulty":{"target":0.6}},"seed":7}`))
+	assert.Contains(t, run(t, compute.Draw, `{`+pool+`,"blueprint":{"rows":[{"id":"r1","filter":{},"count":{"min":1,"max":1}}]},"mode":"random","budgetMs":100}`), `"bound":null,"seed":0}`)
+	assert.Equal(t, `{"feasible":false,"shortage":[{"rows":["r2"],"need":2.5,"have":0}],"because":"the pool has too few items for these rows"}`,
+		run(t, compute.Draw, `{`+pool+`,"blueprint":{"rows":[{"id":"r1","filter":{},"count":{"min":1,"max":2}},{"id":"r2","filter":{"kinds":["text"]},"points":{"min":2.5,"max":3}}]}}`))
+}
+
+func TestADrawThatCannotBeMeantIsRefused(t *testing.T) {
+	for blueprint, want := range map[string]string{
+		`{"rows":[],"fixed":["i3"]}`:                                             `blueprint.fixed[0]: "i3" is on hold`,
+		`{"rows":[],"forms":0}`:                                                  `blueprint.forms: 0 is not 1–26`,
+		`{"rows":[],"passages":{"itemsMax":0}}`:                                  `blueprint.passages.itemsMax: 0 leaves no room; for no passages give max 0`,
+		`{"rows":[],"difficulty":{"target":1.2}}`:                                `blueprint.difficulty.target: is not from 0 to 1`,
+		`{"rows":[{"id":"r","filter":{"depth":[5]},"count":{"min":1,"max":1}}]}`: `blueprint.rows[0].filter.depth: 5 is not 1–4`,
+		`{"rows":[],"more":1}`:                                                   `blueprint.more: is not a known key`,
+	} {
+		_, err := compute.Draw(strings.NewReader(`{` + pool + `,"blueprint":` + blueprint + `}`))
+		assert.EqualError(t, err, want)
+	}
+	_, err := compute.Draw(strings.NewReader(`{` + pool + `,"blueprint":{"rows":[]},"mode":"lucky"}`))
+	assert.EqualError(t, err, `mode: "lucky" is neither best nor random`)
+}
