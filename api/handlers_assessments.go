@@ -147,8 +147,7 @@ func (h *handlers) PutBlueprint(ctx context.Context, r PutBlueprintRequestObject
 		return nil, err
 	}
 	rows := each(r.Body.Rows, func(row BlueprintRowInput) app.RowInput {
-		f := blueprint.Filter{Standards: value(row.Filter.Standards), Kinds: value(row.Filter.Kinds), Depth: value(row.Filter.Depth)}
-		return app.RowInput{Title: row.Title, Filter: f, ByPoints: row.ByPoints, Min: row.Min, Max: row.Max}
+		return app.RowInput{Title: row.Title, Filter: filterIn(row.Filter), ByPoints: row.ByPoints, Min: row.Min, Max: row.Max}
 	})
 	s, err := h.app.PutBlueprint(ctx, v, r.Id, r.Params.IfMatch, rows)
 	if err != nil {
@@ -199,8 +198,14 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 		Outline: Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
 			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year},
 		Lines: each(s.Lines, lineOf), Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,
+		Forms: each(s.Forms, func(f store.Assessment) TwinForm {
+			return TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: f.State}
+		}),
 		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault),
 		Parts: each(s.Parts, func(p app.Part) Part { return Part{Name: p.Name, State: p.State, Status: PartStatus(p.Status)} })}
+	if s.CopiedFrom != nil {
+		out.CopiedFrom = &AssessmentNamed{Id: s.CopiedFrom.ID, Title: s.CopiedFrom.Title}
+	}
 	if s.BandSet != nil {
 		set := bandSetOf(v, *s.BandSet)
 		out.BandSet = &set
@@ -230,17 +235,32 @@ func lineOf(l app.SheetLine) Line {
 }
 
 func rowOf(r app.SheetRow) BlueprintRow {
-	f := BlueprintFilter{}
-	if r.Filter.Standards != nil {
-		f.Standards = &r.Filter.Standards
+	return BlueprintRow{Title: r.Title, Filter: filterOf(r.Filter), ByPoints: r.ByPoints, Min: r.Min, Max: r.Max, Placed: r.Balance.Placed, Balance: r.Balance.Balance}
+}
+
+func filterOf(f blueprint.Filter) BlueprintFilter {
+	out := BlueprintFilter{Standards: someOf(f.Standards), Kinds: someOf(f.Kinds), Depth: someOf(f.Depth), Language: some(f.Language), Tags: someOf(f.Tags), Without: someOf(f.Without)}
+	if f.Difficulty != nil {
+		ends := []int{f.Difficulty[0], f.Difficulty[1]}
+		out.Difficulty = &ends
 	}
-	if r.Filter.Kinds != nil {
-		f.Kinds = &r.Filter.Kinds
+	return out
+}
+
+func filterIn(f BlueprintFilter) blueprint.Filter {
+	out := blueprint.Filter{Standards: value(f.Standards), Kinds: value(f.Kinds), Depth: value(f.Depth), Language: value(f.Language), Tags: value(f.Tags), Without: value(f.Without)}
+	if f.Difficulty != nil {
+		out.Difficulty = &[2]int{(*f.Difficulty)[0], (*f.Difficulty)[1]}
 	}
-	if r.Filter.Depth != nil {
-		f.Depth = &r.Filter.Depth
+	return out
+}
+
+// someOf is a list that may be left out.
+func someOf[T any](list []T) *[]T {
+	if list == nil {
+		return nil
 	}
-	return BlueprintRow{Title: r.Title, Filter: f, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max, Placed: r.Balance.Placed, Balance: r.Balance.Balance}
+	return &list
 }
 
 func cutsOf(c band.Cuts) Cuts {

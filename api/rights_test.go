@@ -56,6 +56,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 	lines1, err := s.store.Lines(t.Context(), 1)
 	require.NoError(t, err)
 	placed := fmt.Sprint(lines1[0].ItemID)
+	drawn := s.draw()
 	const rows = `{"rows":[]}`
 	const lines = `{"lines":[]}`
 	const set = `{"name":"","rule":"atLeast","grades":[],"subject":"","bands":[]}`
@@ -144,6 +145,18 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
 		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
 		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},
+		{"getPools", "GET /assessments/1/pools", "", [6]int{n, n, n, y, y, y}},
+		{"proposeCopy", "GET /assessments/1/copy", "", [6]int{f, f, f, y, y, y}},
+		{"copyAssessment", "POST /assessments/1/copy", `{}`, [6]int{f, f, f, y, y, y}},
+		{"listDraws", "GET /assessments/1/draws", "", [6]int{n, n, n, y, y, y}},
+		{"startDraw", "POST /assessments/1/draws", `{"mode":"best","seed":1,"forms":1,"keep":true}`, [6]int{n, n, n, f, f, y}},
+		{"getDraw", fmt.Sprintf("GET /assessments/%d/draws/%d", drawn.AssessmentID, drawn.ID), "", [6]int{n, n, n, y, y, y}},
+		{"cancelDraw", fmt.Sprintf("DELETE /assessments/%d/draws/%d", drawn.AssessmentID, drawn.ID), "", [6]int{n, n, n, f, f, y}},
+		{"placeDraw", fmt.Sprintf("POST /assessments/%d/draws/%d/place", drawn.AssessmentID, drawn.ID), "", [6]int{n, n, n, f, f, y}},
+		{"listSwaps", "GET /assessments/1/lines/" + placed + "/swaps", "", [6]int{n, n, n, y, y, y}},
+		{"listApart", "GET /items/1/apart", "", [6]int{f, y, y, y, y, y}},
+		{"keepApart", "POST /items/1/apart", `{"other":"nothing","reason":""}`, [6]int{f, f, f, f, f, y}},
+		{"letMeet", "DELETE /items/1/apart/2", "", [6]int{f, f, f, f, f, y}},
 		{"chooseBands", "PUT /assessments/1/bands", `{"bandSetId":1}`, [6]int{n, n, n, f, f, y}},
 		{"sealAssessment", "POST /assessments/1/seal", "", [6]int{n, n, n, f, f, y}},
 		{"beginEdition", "POST /assessments/2/edition", "", [6]int{n, n, n, f, f, y}},

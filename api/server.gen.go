@@ -130,6 +130,51 @@ func (e DifferencePieceIn) Valid() bool {
 	}
 }
 
+// Defines values for DrawState.
+const (
+	DrawStateFailed  DrawState = "failed"
+	DrawStateFound   DrawState = "found"
+	DrawStateRunning DrawState = "running"
+	DrawStateShort   DrawState = "short"
+	DrawStateStopped DrawState = "stopped"
+)
+
+// Valid indicates whether the value is a known member of the DrawState enum.
+func (e DrawState) Valid() bool {
+	switch e {
+	case DrawStateFailed:
+		return true
+	case DrawStateFound:
+		return true
+	case DrawStateRunning:
+		return true
+	case DrawStateShort:
+		return true
+	case DrawStateStopped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DrawQuestionMode.
+const (
+	Best   DrawQuestionMode = "best"
+	Random DrawQuestionMode = "random"
+)
+
+// Valid indicates whether the value is a known member of the DrawQuestionMode enum.
+func (e DrawQuestionMode) Valid() bool {
+	switch e {
+	case Best:
+		return true
+	case Random:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Fault.
 const (
 	FaultOther          Fault = "other"
@@ -635,6 +680,14 @@ type Answer struct {
 	Response Response `json:"response"`
 }
 
+// Apart defines model for Apart.
+type Apart struct {
+	Identifier string `json:"identifier"`
+	ItemId     Id     `json:"itemId"`
+	Reason     string `json:"reason"`
+	Stem       string `json:"stem"`
+}
+
 // Area defines model for Area.
 type Area struct {
 	At    []int  `json:"at"`
@@ -658,6 +711,12 @@ type AssessmentListed struct {
 	Subject string `json:"subject"`
 	Title   string `json:"title"`
 	Year    string `json:"year"`
+}
+
+// AssessmentNamed defines model for AssessmentNamed.
+type AssessmentNamed struct {
+	Id    Id     `json:"id"`
+	Title string `json:"title"`
 }
 
 // Band defines model for Band.
@@ -736,19 +795,33 @@ type Block struct {
 	Interaction *Interaction `json:"interaction,omitempty"`
 }
 
-// BlueprintFilter defines model for BlueprintFilter.
+// BlueprintFilter What is left out does not restrict.
 type BlueprintFilter struct {
-	Depth     *[]int  `json:"depth,omitempty"`
-	Kinds     *Values `json:"kinds,omitempty"`
-	Standards *Values `json:"standards,omitempty"`
+	Depth *[]int `json:"depth,omitempty"`
+
+	// Difficulty From and to, in thousandths.
+	Difficulty *[]int    `json:"difficulty,omitempty"`
+	Kinds      *[]string `json:"kinds,omitempty"`
+	Language   *string   `json:"language,omitempty"`
+
+	// Standards Any of these, each with everything below it.
+	Standards *[]string `json:"standards,omitempty"`
+
+	// Tags All of these.
+	Tags *[]string `json:"tags,omitempty"`
+
+	// Without None of these.
+	Without *[]string `json:"without,omitempty"`
 }
 
 // BlueprintRow defines model for BlueprintRow.
 type BlueprintRow struct {
 	// Balance Two decimal places at most.
-	Balance  Points          `json:"balance"`
-	ByPoints bool            `json:"byPoints"`
-	Filter   BlueprintFilter `json:"filter"`
+	Balance  Points `json:"balance"`
+	ByPoints bool   `json:"byPoints"`
+
+	// Filter What is left out does not restrict.
+	Filter BlueprintFilter `json:"filter"`
 
 	// Max Two decimal places at most.
 	Max Points `json:"max"`
@@ -763,8 +836,10 @@ type BlueprintRow struct {
 
 // BlueprintRowInput defines model for BlueprintRowInput.
 type BlueprintRowInput struct {
-	ByPoints bool            `json:"byPoints"`
-	Filter   BlueprintFilter `json:"filter"`
+	ByPoints bool `json:"byPoints"`
+
+	// Filter What is left out does not restrict.
+	Filter BlueprintFilter `json:"filter"`
 
 	// Max Two decimal places at most.
 	Max Points `json:"max"`
@@ -994,6 +1069,139 @@ type DocumentInteraction struct {
 	Rows       *int              `json:"rows,omitempty"`
 	Targets    *[]DocumentChoice `json:"targets,omitempty"`
 	Unit       *string           `json:"unit,omitempty"`
+}
+
+// Draw defines model for Draw.
+type Draw struct {
+	// Aims In the order of their weight; difficulty and spread in thousandths.
+	Aims    *DrawAims `json:"aims,omitempty"`
+	At      time.Time `json:"at"`
+	Because string    `json:"because"`
+
+	// Bound In the order of their weight; difficulty and spread in thousandths.
+	Bound  *DrawAims `json:"bound,omitempty"`
+	Budget int64     `json:"budget"`
+	By     string    `json:"by"`
+
+	// Elapsed Milliseconds, while it runs.
+	Elapsed  int64          `json:"elapsed"`
+	Forms    []DrawForm     `json:"forms"`
+	Id       Id             `json:"id"`
+	Message  string         `json:"message"`
+	Millis   int64          `json:"millis"`
+	PlacedAt *time.Time     `json:"placedAt,omitempty"`
+	Pool     int            `json:"pool"`
+	Question DrawQuestion   `json:"question"`
+	Rows     []DrawRow      `json:"rows"`
+	Shortage []DrawShortage `json:"shortage"`
+	State    DrawState      `json:"state"`
+	Uneven   []DrawUneven   `json:"uneven"`
+}
+
+// DrawState defines model for Draw.State.
+type DrawState string
+
+// DrawAims In the order of their weight; difficulty and spread in thousandths.
+type DrawAims struct {
+	Difficulty int `json:"difficulty"`
+	Spread     int `json:"spread"`
+	Uses       int `json:"uses"`
+}
+
+// DrawForm defines model for DrawForm.
+type DrawForm struct {
+	Items []DrawnItem `json:"items"`
+	Mean  *int        `json:"mean,omitempty"`
+}
+
+// DrawQuestion defines model for DrawQuestion.
+type DrawQuestion struct {
+	Anchors *[]Id     `json:"anchors,omitempty"`
+	Banks   *[]string `json:"banks,omitempty"`
+	Forms   int       `json:"forms"`
+
+	// Keep Lines that stand already stay.
+	Keep      bool `json:"keep"`
+	KeySpread *int `json:"keySpread,omitempty"`
+
+	// Meeting Items that must not meet may.
+	Meeting *bool            `json:"meeting,omitempty"`
+	Mode    DrawQuestionMode `json:"mode"`
+
+	// NotSince Not what these grades were given since this day.
+	NotSince        *string `json:"notSince,omitempty"`
+	PassageItemsMax *int    `json:"passageItemsMax,omitempty"`
+	PassageItemsMin *int    `json:"passageItemsMin,omitempty"`
+	PassageWhole    *bool   `json:"passageWhole,omitempty"`
+
+	// Passages At most so many.
+	Passages *int `json:"passages,omitempty"`
+
+	// Row Only this row of the blueprint.
+	Row    *int        `json:"row,omitempty"`
+	Seed   int64       `json:"seed"`
+	Simple *SimpleDraw `json:"simple,omitempty"`
+
+	// Target Mean difficulty, in thousandths.
+	Target    *int `json:"target,omitempty"`
+	Tolerance *int `json:"tolerance,omitempty"`
+}
+
+// DrawQuestionMode defines model for DrawQuestion.Mode.
+type DrawQuestionMode string
+
+// DrawRow defines model for DrawRow.
+type DrawRow struct {
+	ByPoints bool `json:"byPoints"`
+
+	// Filter What is left out does not restrict.
+	Filter BlueprintFilter `json:"filter"`
+
+	// Max Two decimal places at most.
+	Max Points `json:"max"`
+
+	// Min Two decimal places at most.
+	Min   Points `json:"min"`
+	Pool  int    `json:"pool"`
+	Title string `json:"title"`
+}
+
+// DrawShortage defines model for DrawShortage.
+type DrawShortage struct {
+	Contested []string `json:"contested"`
+
+	// Have Two decimal places at most.
+	Have Points `json:"have"`
+
+	// Need Two decimal places at most.
+	Need Points `json:"need"`
+	Rows []int  `json:"rows"`
+}
+
+// DrawUneven defines model for DrawUneven.
+type DrawUneven struct {
+	Even     int    `json:"even"`
+	Have     int    `json:"have"`
+	Standard string `json:"standard"`
+}
+
+// DrawnItem defines model for DrawnItem.
+type DrawnItem struct {
+	Depth      int    `json:"depth"`
+	Difficulty *int   `json:"difficulty,omitempty"`
+	Identifier string `json:"identifier"`
+	ItemId     Id     `json:"itemId"`
+	Kind       string `json:"kind"`
+	PassageId  *Id    `json:"passageId,omitempty"`
+
+	// Row Place in the rows of the draw.
+	Row       int      `json:"row"`
+	Standards []string `json:"standards"`
+
+	// Stays A line already.
+	Stays bool   `json:"stays"`
+	Stem  string `json:"stem"`
+	Uses  int    `json:"uses"`
 }
 
 // Facet defines model for Facet.
@@ -1403,6 +1611,12 @@ type Key struct {
 
 // Keys What is right, by response.
 type Keys map[string]Key
+
+// KindCount defines model for KindCount.
+type KindCount struct {
+	Count int    `json:"count"`
+	Kind  string `json:"kind"`
+}
 
 // LedgerEntry defines model for LedgerEntry.
 type LedgerEntry struct {
@@ -1884,24 +2098,28 @@ type SessionRights string
 
 // Sheet defines model for Sheet.
 type Sheet struct {
-	BandSet   *BandSet  `json:"bandSet,omitempty"`
-	ChangedAt time.Time `json:"changedAt"`
-	ChangedBy string    `json:"changedBy"`
-	Cuts      *Cuts     `json:"cuts,omitempty"`
-	CutsFault *string   `json:"cutsFault,omitempty"`
-	Edition   int       `json:"edition"`
+	BandSet    *BandSet         `json:"bandSet,omitempty"`
+	ChangedAt  time.Time        `json:"changedAt"`
+	ChangedBy  string           `json:"changedBy"`
+	CopiedFrom *AssessmentNamed `json:"copiedFrom,omitempty"`
+	Cuts       *Cuts            `json:"cuts,omitempty"`
+	CutsFault  *string          `json:"cutsFault,omitempty"`
+	Edition    int              `json:"edition"`
 
 	// Excess Two decimal places at most.
-	Excess      Points         `json:"excess"`
-	Faults      []string       `json:"faults"`
-	Fingerprint *string        `json:"fingerprint,omitempty"`
-	Id          Id             `json:"id"`
-	Lines       []Line         `json:"lines"`
-	MayChange   bool           `json:"mayChange"`
-	Outline     Outline        `json:"outline"`
-	Parts       []Part         `json:"parts"`
-	Rows        []BlueprintRow `json:"rows"`
-	SealedAt    *time.Time     `json:"sealedAt,omitempty"`
+	Excess      Points   `json:"excess"`
+	Faults      []string `json:"faults"`
+	Fingerprint *string  `json:"fingerprint,omitempty"`
+
+	// Forms The twin forms, this one among them; none where there is one form.
+	Forms     []TwinForm     `json:"forms"`
+	Id        Id             `json:"id"`
+	Lines     []Line         `json:"lines"`
+	MayChange bool           `json:"mayChange"`
+	Outline   Outline        `json:"outline"`
+	Parts     []Part         `json:"parts"`
+	Rows      []BlueprintRow `json:"rows"`
+	SealedAt  *time.Time     `json:"sealedAt,omitempty"`
 
 	// Shortage Two decimal places at most.
 	Shortage Points     `json:"shortage"`
@@ -1971,6 +2189,16 @@ type SignIn struct {
 
 // SignInAs defines model for SignIn.As.
 type SignInAs string
+
+// SimpleDraw defines model for SimpleDraw.
+type SimpleDraw struct {
+	Depth      *[]int       `json:"depth,omitempty"`
+	Difficulty *[]int       `json:"difficulty,omitempty"`
+	Kinds      *[]KindCount `json:"kinds,omitempty"`
+	Standards  *[]string    `json:"standards,omitempty"`
+	Tags       *[]string    `json:"tags,omitempty"`
+	Total      int          `json:"total"`
+}
 
 // Sitting defines model for Sitting.
 type Sitting struct {
@@ -2045,6 +2273,12 @@ type Student struct {
 	Id     Id     `json:"id"`
 	Name   string `json:"name"`
 	Number string `json:"number"`
+}
+
+// Swap defines model for Swap.
+type Swap struct {
+	Item DrawnItem `json:"item"`
+	Why  []string  `json:"why"`
 }
 
 // Tag defines model for Tag.
@@ -2166,6 +2400,14 @@ type Twin struct {
 	Shown Shown `json:"shown"`
 }
 
+// TwinForm defines model for TwinForm.
+type TwinForm struct {
+	Id     Id     `json:"id"`
+	Letter string `json:"letter"`
+	State  string `json:"state"`
+	Title  string `json:"title"`
+}
+
 // Values defines model for Values.
 type Values = []string
 
@@ -2238,6 +2480,11 @@ type PutBlueprintParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// CopyAssessmentJSONBody defines parameters for CopyAssessment.
+type CopyAssessmentJSONBody struct {
+	Title *string `json:"title,omitempty"`
+}
+
 // SendDistributionJSONBody defines parameters for SendDistribution.
 type SendDistributionJSONBody struct {
 	Reasons map[string]string `json:"reasons"`
@@ -2251,6 +2498,12 @@ type SendDistributionParams struct {
 
 // PutDistributionParams defines parameters for PutDistribution.
 type PutDistributionParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// PlaceDrawParams defines parameters for PlaceDraw.
+type PlaceDrawParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
@@ -2767,6 +3020,13 @@ type GetItemParams struct {
 	Version *int `form:"version,omitempty" json:"version,omitempty"`
 }
 
+// KeepApartJSONBody defines parameters for KeepApart.
+type KeepApartJSONBody struct {
+	// Other Its identifier.
+	Other  string `json:"other"`
+	Reason string `json:"reason"`
+}
+
 // CompareItemVersionsParams defines parameters for CompareItemVersions.
 type CompareItemVersionsParams struct {
 	From int `form:"from" json:"from"`
@@ -2973,11 +3233,17 @@ type ChooseBandsJSONRequestBody ChooseBandsJSONBody
 // PutBlueprintJSONRequestBody defines body for PutBlueprint for application/json ContentType.
 type PutBlueprintJSONRequestBody PutBlueprintJSONBody
 
+// CopyAssessmentJSONRequestBody defines body for CopyAssessment for application/json ContentType.
+type CopyAssessmentJSONRequestBody CopyAssessmentJSONBody
+
 // SendDistributionJSONRequestBody defines body for SendDistribution for application/json ContentType.
 type SendDistributionJSONRequestBody SendDistributionJSONBody
 
 // PutDistributionJSONRequestBody defines body for PutDistribution for application/json ContentType.
 type PutDistributionJSONRequestBody = DistributionInput
+
+// StartDrawJSONRequestBody defines body for StartDraw for application/json ContentType.
+type StartDrawJSONRequestBody = DrawQuestion
 
 // PutLinesJSONRequestBody defines body for PutLines for application/json ContentType.
 type PutLinesJSONRequestBody PutLinesJSONBody
@@ -3023,6 +3289,9 @@ type AnswerReportJSONRequestBody AnswerReportJSONBody
 
 // TagItemsJSONRequestBody defines body for TagItems for application/json ContentType.
 type TagItemsJSONRequestBody TagItemsJSONBody
+
+// KeepApartJSONRequestBody defines body for KeepApart for application/json ContentType.
+type KeepApartJSONRequestBody KeepApartJSONBody
 
 // CommentOnItemJSONRequestBody defines body for CommentOnItem for application/json ContentType.
 type CommentOnItemJSONRequestBody CommentOnItemJSONBody
@@ -3098,6 +3367,12 @@ type ServerInterface interface {
 	// PutBlueprint Replace the blueprint.
 	// (PUT /assessments/{id}/blueprint)
 	PutBlueprint(ctx *echo.Context, id Id, params PutBlueprintParams) error
+	// ProposeCopy The title that a copy would get, with the next free version number.
+	// (GET /assessments/{id}/copy)
+	ProposeCopy(ctx *echo.Context, id Id) error
+	// CopyAssessment Start a draft from this one. Dates and sections do not come along.
+	// (POST /assessments/{id}/copy)
+	CopyAssessment(ctx *echo.Context, id Id) error
 	// GetDistribution The distribution that is being prepared, with its preflight.
 	// (GET /assessments/{id}/distribution)
 	GetDistribution(ctx *echo.Context, id Id) error
@@ -3107,6 +3382,21 @@ type ServerInterface interface {
 	// PutDistribution Keep what was chosen so far.
 	// (PUT /assessments/{id}/distribution)
 	PutDistribution(ctx *echo.Context, id Id, params PutDistributionParams) error
+	// ListDraws The draws for an assessment, the newest first.
+	// (GET /assessments/{id}/draws)
+	ListDraws(ctx *echo.Context, id Id) error
+	// StartDraw Draw items by the blueprint, one of its rows, or a question. Nothing is placed yet.
+	// (POST /assessments/{id}/draws)
+	StartDraw(ctx *echo.Context, id Id) error
+	// CancelDraw Stop a draw that runs.
+	// (DELETE /assessments/{id}/draws/{draw})
+	CancelDraw(ctx *echo.Context, id Id, draw Id) error
+	// GetDraw A draw as it stands.
+	// (GET /assessments/{id}/draws/{draw})
+	GetDraw(ctx *echo.Context, id Id, draw Id) error
+	// PlaceDraw Make lines of what was drawn; further forms become drafts of their own.
+	// (POST /assessments/{id}/draws/{draw}/place)
+	PlaceDraw(ctx *echo.Context, id Id, draw Id, params PlaceDrawParams) error
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx *echo.Context, id Id, params BeginEditionParams) error
@@ -3122,9 +3412,15 @@ type ServerInterface interface {
 	// ChangeLine Begin a draft of an own copy of a line's item.
 	// (POST /assessments/{id}/lines/{item}/own-copy)
 	ChangeLine(ctx *echo.Context, id Id, item Id) error
+	// ListSwaps The nearest equals of a line, each with why it stands where it does.
+	// (GET /assessments/{id}/lines/{item}/swaps)
+	ListSwaps(ctx *echo.Context, id Id, item Id) error
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error
+	// GetPools How many items could serve each row of the blueprint.
+	// (GET /assessments/{id}/pools)
+	GetPools(ctx *echo.Context, id Id) error
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
@@ -3251,6 +3547,15 @@ type ServerInterface interface {
 	// GetItem An item with its key, for staff.
 	// (GET /items/{id})
 	GetItem(ctx *echo.Context, id Id, params GetItemParams) error
+	// ListApart Items that must not meet this one on a form.
+	// (GET /items/{id}/apart)
+	ListApart(ctx *echo.Context, id Id) error
+	// KeepApart Say that this item must not meet another.
+	// (POST /items/{id}/apart)
+	KeepApart(ctx *echo.Context, id Id) error
+	// LetMeet Let two items meet again.
+	// (DELETE /items/{id}/apart/{other})
+	LetMeet(ctx *echo.Context, id Id, other Id) error
 	// CompareItemVersions What differs between two versions of an item.
 	// (GET /items/{id}/changes)
 	CompareItemVersions(ctx *echo.Context, id Id, params CompareItemVersionsParams) error
@@ -3554,6 +3859,38 @@ func (w *ServerInterfaceWrapper) PutBlueprint(ctx *echo.Context) error {
 	return err
 }
 
+// ProposeCopy converts echo context to params.
+func (w *ServerInterfaceWrapper) ProposeCopy(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ProposeCopy(ctx, id)
+	return err
+}
+
+// CopyAssessment converts echo context to params.
+func (w *ServerInterfaceWrapper) CopyAssessment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CopyAssessment(ctx, id)
+	return err
+}
+
 // GetDistribution converts echo context to params.
 func (w *ServerInterfaceWrapper) GetDistribution(ctx *echo.Context) error {
 	var err error
@@ -3643,6 +3980,132 @@ func (w *ServerInterfaceWrapper) PutDistribution(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutDistribution(ctx, id, params)
+	return err
+}
+
+// ListDraws converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDraws(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDraws(ctx, id)
+	return err
+}
+
+// StartDraw converts echo context to params.
+func (w *ServerInterfaceWrapper) StartDraw(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartDraw(ctx, id)
+	return err
+}
+
+// CancelDraw converts echo context to params.
+func (w *ServerInterfaceWrapper) CancelDraw(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "draw" -------------
+	var draw Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "draw", ctx.Param("draw"), &draw, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter draw: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CancelDraw(ctx, id, draw)
+	return err
+}
+
+// GetDraw converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDraw(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "draw" -------------
+	var draw Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "draw", ctx.Param("draw"), &draw, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter draw: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDraw(ctx, id, draw)
+	return err
+}
+
+// PlaceDraw converts echo context to params.
+func (w *ServerInterfaceWrapper) PlaceDraw(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "draw" -------------
+	var draw Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "draw", ctx.Param("draw"), &draw, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter draw: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PlaceDrawParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlaceDraw(ctx, id, draw, params)
 	return err
 }
 
@@ -3794,6 +4257,30 @@ func (w *ServerInterfaceWrapper) ChangeLine(ctx *echo.Context) error {
 	return err
 }
 
+// ListSwaps converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSwaps(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "item" -------------
+	var item Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSwaps(ctx, id, item)
+	return err
+}
+
 // PutOutline converts echo context to params.
 func (w *ServerInterfaceWrapper) PutOutline(ctx *echo.Context) error {
 	var err error
@@ -3829,6 +4316,22 @@ func (w *ServerInterfaceWrapper) PutOutline(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutOutline(ctx, id, params)
+	return err
+}
+
+// GetPools converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPools(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPools(ctx, id)
 	return err
 }
 
@@ -5771,6 +6274,62 @@ func (w *ServerInterfaceWrapper) GetItem(ctx *echo.Context) error {
 	return err
 }
 
+// ListApart converts echo context to params.
+func (w *ServerInterfaceWrapper) ListApart(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListApart(ctx, id)
+	return err
+}
+
+// KeepApart converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepApart(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepApart(ctx, id)
+	return err
+}
+
+// LetMeet converts echo context to params.
+func (w *ServerInterfaceWrapper) LetMeet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "other" -------------
+	var other Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "other", ctx.Param("other"), &other, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter other: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LetMeet(ctx, id, other)
+	return err
+}
+
 // CompareItemVersions converts echo context to params.
 func (w *ServerInterfaceWrapper) CompareItemVersions(ctx *echo.Context) error {
 	var err error
@@ -6932,6 +7491,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/items/:id", wrapper.GetItem, options.OperationMiddlewares["getItem"]...)
 	router.DELETE(options.BaseURL+"/items/:id/twins", wrapper.KeepBoth, options.OperationMiddlewares["keepBoth"]...)
 	router.GET(options.BaseURL+"/items/:id/twins", wrapper.ListTwins, options.OperationMiddlewares["listTwins"]...)
+	router.GET(options.BaseURL+"/items/:id/apart", wrapper.ListApart, options.OperationMiddlewares["listApart"]...)
+	router.POST(options.BaseURL+"/items/:id/apart", wrapper.KeepApart, options.OperationMiddlewares["keepApart"]...)
+	router.DELETE(options.BaseURL+"/items/:id/apart/:other", wrapper.LetMeet, options.OperationMiddlewares["letMeet"]...)
 	router.POST(options.BaseURL+"/items/:id/join", wrapper.JoinItems, options.OperationMiddlewares["joinItems"]...)
 	router.GET(options.BaseURL+"/item-drafts/:id/twins", wrapper.ListDraftTwins, options.OperationMiddlewares["listDraftTwins"]...)
 	router.POST(options.BaseURL+"/item-drafts/:id/link", wrapper.LinkDraft, options.OperationMiddlewares["linkDraft"]...)
@@ -7000,6 +7562,15 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/own-copy", wrapper.ChangeLine, options.OperationMiddlewares["changeLine"]...)
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/alignment", wrapper.ConfirmAlignment, options.OperationMiddlewares["confirmAlignment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/blueprint", wrapper.PutBlueprint, options.OperationMiddlewares["putBlueprint"]...)
+	router.GET(options.BaseURL+"/assessments/:id/pools", wrapper.GetPools, options.OperationMiddlewares["getPools"]...)
+	router.GET(options.BaseURL+"/assessments/:id/copy", wrapper.ProposeCopy, options.OperationMiddlewares["proposeCopy"]...)
+	router.POST(options.BaseURL+"/assessments/:id/copy", wrapper.CopyAssessment, options.OperationMiddlewares["copyAssessment"]...)
+	router.GET(options.BaseURL+"/assessments/:id/draws", wrapper.ListDraws, options.OperationMiddlewares["listDraws"]...)
+	router.POST(options.BaseURL+"/assessments/:id/draws", wrapper.StartDraw, options.OperationMiddlewares["startDraw"]...)
+	router.DELETE(options.BaseURL+"/assessments/:id/draws/:draw", wrapper.CancelDraw, options.OperationMiddlewares["cancelDraw"]...)
+	router.GET(options.BaseURL+"/assessments/:id/draws/:draw", wrapper.GetDraw, options.OperationMiddlewares["getDraw"]...)
+	router.POST(options.BaseURL+"/assessments/:id/draws/:draw/place", wrapper.PlaceDraw, options.OperationMiddlewares["placeDraw"]...)
+	router.GET(options.BaseURL+"/assessments/:id/lines/:item/swaps", wrapper.ListSwaps, options.OperationMiddlewares["listSwaps"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
 	router.POST(options.BaseURL+"/assessments/:id/seal", wrapper.SealAssessment, options.OperationMiddlewares["sealAssessment"]...)
 	router.POST(options.BaseURL+"/assessments/:id/edition", wrapper.BeginEdition, options.OperationMiddlewares["beginEdition"]...)
@@ -7235,6 +7806,87 @@ func (response PutBlueprintdefaultApplicationProblemPlusJSONResponse) VisitPutBl
 	return err
 }
 
+type ProposeCopyRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ProposeCopyResponseObject interface {
+	VisitProposeCopyResponse(w http.ResponseWriter) error
+}
+
+type ProposeCopy200JSONResponse struct {
+	Title string `json:"title"`
+}
+
+func (response ProposeCopy200JSONResponse) VisitProposeCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProposeCopydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProposeCopydefaultApplicationProblemPlusJSONResponse) VisitProposeCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyAssessmentRequestObject struct {
+	Id   Id `json:"id"`
+	Body *CopyAssessmentJSONRequestBody
+}
+
+type CopyAssessmentResponseObject interface {
+	VisitCopyAssessmentResponse(w http.ResponseWriter) error
+}
+
+type CopyAssessment200JSONResponse Sheet
+
+func (response CopyAssessment200JSONResponse) VisitCopyAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyAssessmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyAssessmentdefaultApplicationProblemPlusJSONResponse) VisitCopyAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDistributionRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -7345,6 +7997,206 @@ type PutDistributiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutDistributiondefaultApplicationProblemPlusJSONResponse) VisitPutDistributionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDrawsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListDrawsResponseObject interface {
+	VisitListDrawsResponse(w http.ResponseWriter) error
+}
+
+type ListDraws200JSONResponse []Draw
+
+func (response ListDraws200JSONResponse) VisitListDrawsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDrawsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDrawsdefaultApplicationProblemPlusJSONResponse) VisitListDrawsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartDrawRequestObject struct {
+	Id   Id `json:"id"`
+	Body *StartDrawJSONRequestBody
+}
+
+type StartDrawResponseObject interface {
+	VisitStartDrawResponse(w http.ResponseWriter) error
+}
+
+type StartDraw200JSONResponse Draw
+
+func (response StartDraw200JSONResponse) VisitStartDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartDrawdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartDrawdefaultApplicationProblemPlusJSONResponse) VisitStartDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelDrawRequestObject struct {
+	Id   Id `json:"id"`
+	Draw Id `json:"draw"`
+}
+
+type CancelDrawResponseObject interface {
+	VisitCancelDrawResponse(w http.ResponseWriter) error
+}
+
+type CancelDraw200JSONResponse Draw
+
+func (response CancelDraw200JSONResponse) VisitCancelDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelDrawdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CancelDrawdefaultApplicationProblemPlusJSONResponse) VisitCancelDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrawRequestObject struct {
+	Id   Id `json:"id"`
+	Draw Id `json:"draw"`
+}
+
+type GetDrawResponseObject interface {
+	VisitGetDrawResponse(w http.ResponseWriter) error
+}
+
+type GetDraw200JSONResponse Draw
+
+func (response GetDraw200JSONResponse) VisitGetDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrawdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrawdefaultApplicationProblemPlusJSONResponse) VisitGetDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlaceDrawRequestObject struct {
+	Id     Id `json:"id"`
+	Draw   Id `json:"draw"`
+	Params PlaceDrawParams
+}
+
+type PlaceDrawResponseObject interface {
+	VisitPlaceDrawResponse(w http.ResponseWriter) error
+}
+
+type PlaceDraw200JSONResponse Sheet
+
+func (response PlaceDraw200JSONResponse) VisitPlaceDrawResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlaceDrawdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlaceDrawdefaultApplicationProblemPlusJSONResponse) VisitPlaceDrawResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7557,6 +8409,46 @@ func (response ChangeLinedefaultApplicationProblemPlusJSONResponse) VisitChangeL
 	return err
 }
 
+type ListSwapsRequestObject struct {
+	Id   Id `json:"id"`
+	Item Id `json:"item"`
+}
+
+type ListSwapsResponseObject interface {
+	VisitListSwapsResponse(w http.ResponseWriter) error
+}
+
+type ListSwaps200JSONResponse []Swap
+
+func (response ListSwaps200JSONResponse) VisitListSwapsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSwapsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSwapsdefaultApplicationProblemPlusJSONResponse) VisitListSwapsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutOutlineRequestObject struct {
 	Id     Id `json:"id"`
 	Params PutOutlineParams
@@ -7587,6 +8479,45 @@ type PutOutlinedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutOutlinedefaultApplicationProblemPlusJSONResponse) VisitPutOutlineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPoolsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPoolsResponseObject interface {
+	VisitGetPoolsResponse(w http.ResponseWriter) error
+}
+
+type GetPools200JSONResponse []int
+
+func (response GetPools200JSONResponse) VisitGetPoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPoolsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPoolsdefaultApplicationProblemPlusJSONResponse) VisitGetPoolsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9226,6 +10157,125 @@ type GetItemdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetItemdefaultApplicationProblemPlusJSONResponse) VisitGetItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListApartRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListApartResponseObject interface {
+	VisitListApartResponse(w http.ResponseWriter) error
+}
+
+type ListApart200JSONResponse []Apart
+
+func (response ListApart200JSONResponse) VisitListApartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListApartdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListApartdefaultApplicationProblemPlusJSONResponse) VisitListApartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepApartRequestObject struct {
+	Id   Id `json:"id"`
+	Body *KeepApartJSONRequestBody
+}
+
+type KeepApartResponseObject interface {
+	VisitKeepApartResponse(w http.ResponseWriter) error
+}
+
+type KeepApart200JSONResponse []Apart
+
+func (response KeepApart200JSONResponse) VisitKeepApartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepApartdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepApartdefaultApplicationProblemPlusJSONResponse) VisitKeepApartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LetMeetRequestObject struct {
+	Id    Id `json:"id"`
+	Other Id `json:"other"`
+}
+
+type LetMeetResponseObject interface {
+	VisitLetMeetResponse(w http.ResponseWriter) error
+}
+
+type LetMeet200JSONResponse []Apart
+
+func (response LetMeet200JSONResponse) VisitLetMeetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LetMeetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LetMeetdefaultApplicationProblemPlusJSONResponse) VisitLetMeetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11554,6 +12604,12 @@ type StrictServerInterface interface {
 	// PutBlueprint Replace the blueprint.
 	// (PUT /assessments/{id}/blueprint)
 	PutBlueprint(ctx context.Context, request PutBlueprintRequestObject) (PutBlueprintResponseObject, error)
+	// ProposeCopy The title that a copy would get, with the next free version number.
+	// (GET /assessments/{id}/copy)
+	ProposeCopy(ctx context.Context, request ProposeCopyRequestObject) (ProposeCopyResponseObject, error)
+	// CopyAssessment Start a draft from this one. Dates and sections do not come along.
+	// (POST /assessments/{id}/copy)
+	CopyAssessment(ctx context.Context, request CopyAssessmentRequestObject) (CopyAssessmentResponseObject, error)
 	// GetDistribution The distribution that is being prepared, with its preflight.
 	// (GET /assessments/{id}/distribution)
 	GetDistribution(ctx context.Context, request GetDistributionRequestObject) (GetDistributionResponseObject, error)
@@ -11563,6 +12619,21 @@ type StrictServerInterface interface {
 	// PutDistribution Keep what was chosen so far.
 	// (PUT /assessments/{id}/distribution)
 	PutDistribution(ctx context.Context, request PutDistributionRequestObject) (PutDistributionResponseObject, error)
+	// ListDraws The draws for an assessment, the newest first.
+	// (GET /assessments/{id}/draws)
+	ListDraws(ctx context.Context, request ListDrawsRequestObject) (ListDrawsResponseObject, error)
+	// StartDraw Draw items by the blueprint, one of its rows, or a question. Nothing is placed yet.
+	// (POST /assessments/{id}/draws)
+	StartDraw(ctx context.Context, request StartDrawRequestObject) (StartDrawResponseObject, error)
+	// CancelDraw Stop a draw that runs.
+	// (DELETE /assessments/{id}/draws/{draw})
+	CancelDraw(ctx context.Context, request CancelDrawRequestObject) (CancelDrawResponseObject, error)
+	// GetDraw A draw as it stands.
+	// (GET /assessments/{id}/draws/{draw})
+	GetDraw(ctx context.Context, request GetDrawRequestObject) (GetDrawResponseObject, error)
+	// PlaceDraw Make lines of what was drawn; further forms become drafts of their own.
+	// (POST /assessments/{id}/draws/{draw}/place)
+	PlaceDraw(ctx context.Context, request PlaceDrawRequestObject) (PlaceDrawResponseObject, error)
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx context.Context, request BeginEditionRequestObject) (BeginEditionResponseObject, error)
@@ -11578,9 +12649,15 @@ type StrictServerInterface interface {
 	// ChangeLine Begin a draft of an own copy of a line's item.
 	// (POST /assessments/{id}/lines/{item}/own-copy)
 	ChangeLine(ctx context.Context, request ChangeLineRequestObject) (ChangeLineResponseObject, error)
+	// ListSwaps The nearest equals of a line, each with why it stands where it does.
+	// (GET /assessments/{id}/lines/{item}/swaps)
+	ListSwaps(ctx context.Context, request ListSwapsRequestObject) (ListSwapsResponseObject, error)
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx context.Context, request PutOutlineRequestObject) (PutOutlineResponseObject, error)
+	// GetPools How many items could serve each row of the blueprint.
+	// (GET /assessments/{id}/pools)
+	GetPools(ctx context.Context, request GetPoolsRequestObject) (GetPoolsResponseObject, error)
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx context.Context, request SealAssessmentRequestObject) (SealAssessmentResponseObject, error)
@@ -11707,6 +12784,15 @@ type StrictServerInterface interface {
 	// GetItem An item with its key, for staff.
 	// (GET /items/{id})
 	GetItem(ctx context.Context, request GetItemRequestObject) (GetItemResponseObject, error)
+	// ListApart Items that must not meet this one on a form.
+	// (GET /items/{id}/apart)
+	ListApart(ctx context.Context, request ListApartRequestObject) (ListApartResponseObject, error)
+	// KeepApart Say that this item must not meet another.
+	// (POST /items/{id}/apart)
+	KeepApart(ctx context.Context, request KeepApartRequestObject) (KeepApartResponseObject, error)
+	// LetMeet Let two items meet again.
+	// (DELETE /items/{id}/apart/{other})
+	LetMeet(ctx context.Context, request LetMeetRequestObject) (LetMeetResponseObject, error)
 	// CompareItemVersions What differs between two versions of an item.
 	// (GET /items/{id}/changes)
 	CompareItemVersions(ctx context.Context, request CompareItemVersionsRequestObject) (CompareItemVersionsResponseObject, error)
@@ -12092,6 +13178,79 @@ func (sh *strictHandler) PutBlueprint(ctx *echo.Context, id Id, params PutBluepr
 	return nil
 }
 
+// ProposeCopy operation middleware
+func (sh *strictHandler) ProposeCopy(ctx *echo.Context, id Id) error {
+	var request ProposeCopyRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ProposeCopy(ctx.Request().Context(), request.(ProposeCopyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ProposeCopy")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ProposeCopyResponseObject); ok {
+		return validResponse.VisitProposeCopyResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CopyAssessment operation middleware
+func (sh *strictHandler) CopyAssessment(ctx *echo.Context, id Id) error {
+	var request CopyAssessmentRequestObject
+
+	request.Id = id
+
+	var body CopyAssessmentJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyAssessment(ctx.Request().Context(), request.(CopyAssessmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyAssessment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CopyAssessmentResponseObject); ok {
+		return validResponse.VisitCopyAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetDistribution operation middleware
 func (sh *strictHandler) GetDistribution(ctx *echo.Context, id Id) error {
 	var request GetDistributionRequestObject
@@ -12209,6 +13368,158 @@ func (sh *strictHandler) PutDistribution(ctx *echo.Context, id Id, params PutDis
 		return err
 	} else if validResponse, ok := response.(PutDistributionResponseObject); ok {
 		return validResponse.VisitPutDistributionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListDraws operation middleware
+func (sh *strictHandler) ListDraws(ctx *echo.Context, id Id) error {
+	var request ListDrawsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDraws(ctx.Request().Context(), request.(ListDrawsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDraws")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListDrawsResponseObject); ok {
+		return validResponse.VisitListDrawsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartDraw operation middleware
+func (sh *strictHandler) StartDraw(ctx *echo.Context, id Id) error {
+	var request StartDrawRequestObject
+
+	request.Id = id
+
+	var body StartDrawJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartDraw(ctx.Request().Context(), request.(StartDrawRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartDraw")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartDrawResponseObject); ok {
+		return validResponse.VisitStartDrawResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CancelDraw operation middleware
+func (sh *strictHandler) CancelDraw(ctx *echo.Context, id Id, draw Id) error {
+	var request CancelDrawRequestObject
+
+	request.Id = id
+	request.Draw = draw
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CancelDraw(ctx.Request().Context(), request.(CancelDrawRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CancelDraw")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CancelDrawResponseObject); ok {
+		return validResponse.VisitCancelDrawResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDraw operation middleware
+func (sh *strictHandler) GetDraw(ctx *echo.Context, id Id, draw Id) error {
+	var request GetDrawRequestObject
+
+	request.Id = id
+	request.Draw = draw
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDraw(ctx.Request().Context(), request.(GetDrawRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDraw")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDrawResponseObject); ok {
+		return validResponse.VisitGetDrawResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlaceDraw operation middleware
+func (sh *strictHandler) PlaceDraw(ctx *echo.Context, id Id, draw Id, params PlaceDrawParams) error {
+	var request PlaceDrawRequestObject
+
+	request.Id = id
+	request.Draw = draw
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlaceDraw(ctx.Request().Context(), request.(PlaceDrawRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlaceDraw")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlaceDrawResponseObject); ok {
+		return validResponse.VisitPlaceDrawResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12368,6 +13679,32 @@ func (sh *strictHandler) ChangeLine(ctx *echo.Context, id Id, item Id) error {
 	return nil
 }
 
+// ListSwaps operation middleware
+func (sh *strictHandler) ListSwaps(ctx *echo.Context, id Id, item Id) error {
+	var request ListSwapsRequestObject
+
+	request.Id = id
+	request.Item = item
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSwaps(ctx.Request().Context(), request.(ListSwapsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSwaps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSwapsResponseObject); ok {
+		return validResponse.VisitListSwapsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutOutline operation middleware
 func (sh *strictHandler) PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error {
 	var request PutOutlineRequestObject
@@ -12411,6 +13748,31 @@ func (sh *strictHandler) PutOutline(ctx *echo.Context, id Id, params PutOutlineP
 		return err
 	} else if validResponse, ok := response.(PutOutlineResponseObject); ok {
 		return validResponse.VisitPutOutlineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPools operation middleware
+func (sh *strictHandler) GetPools(ctx *echo.Context, id Id) error {
+	var request GetPoolsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPools(ctx.Request().Context(), request.(GetPoolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPoolsResponseObject); ok {
+		return validResponse.VisitGetPoolsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -13745,6 +15107,105 @@ func (sh *strictHandler) GetItem(ctx *echo.Context, id Id, params GetItemParams)
 		return err
 	} else if validResponse, ok := response.(GetItemResponseObject); ok {
 		return validResponse.VisitGetItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListApart operation middleware
+func (sh *strictHandler) ListApart(ctx *echo.Context, id Id) error {
+	var request ListApartRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListApart(ctx.Request().Context(), request.(ListApartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListApart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListApartResponseObject); ok {
+		return validResponse.VisitListApartResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepApart operation middleware
+func (sh *strictHandler) KeepApart(ctx *echo.Context, id Id) error {
+	var request KeepApartRequestObject
+
+	request.Id = id
+
+	var body KeepApartJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepApart(ctx.Request().Context(), request.(KeepApartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepApart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepApartResponseObject); ok {
+		return validResponse.VisitKeepApartResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LetMeet operation middleware
+func (sh *strictHandler) LetMeet(ctx *echo.Context, id Id, other Id) error {
+	var request LetMeetRequestObject
+
+	request.Id = id
+	request.Other = other
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LetMeet(ctx.Request().Context(), request.(LetMeetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LetMeet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LetMeetResponseObject); ok {
+		return validResponse.VisitLetMeetResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

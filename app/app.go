@@ -30,6 +30,7 @@ type App struct {
 	viewers *cache[int64, roster.Viewer]
 	live    *liveAttempts
 	jobs    *importJobs
+	draws   *drawJobs
 }
 
 // Config is what an App is made of. Secret keys the hashes of PINs and row
@@ -41,20 +42,20 @@ type Config struct {
 	Log    *slog.Logger     // nil: the default logger
 }
 
-// New makes the application. Imports that a stopped program left are ended.
+// New makes the application. Imports and draws that a stopped program left are ended.
 func New(ctx context.Context, c Config) (*App, error) {
 	if len(c.Secret) < 32 {
 		return nil, errors.New("the secret needs 32 bytes at least")
 	}
 	a := &App{store: c.Store, secret: c.Secret, now: c.Now, log: c.Log,
-		forms: newCache[int64, form.Form](200), viewers: newCache[int64, roster.Viewer](20_000), live: newLiveAttempts(), jobs: newImportJobs()}
+		forms: newCache[int64, form.Form](200), viewers: newCache[int64, roster.Viewer](20_000), live: newLiveAttempts(), jobs: newImportJobs(), draws: newDrawJobs()}
 	if a.now == nil {
 		a.now = time.Now
 	}
 	if a.log == nil {
 		a.log = slog.Default()
 	}
-	return a, a.store.Write(ctx, func(tx *store.Tx) error { return tx.AbandonImports(ctx) })
+	return a, a.store.Write(ctx, func(tx *store.Tx) error { return errors.Join(tx.AbandonImports(ctx), tx.AbandonDraws(ctx)) })
 }
 
 // ErrNotFound is given for what does not exist for who asks.

@@ -1,12 +1,12 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 
 	"pineledger/core/band"
 	"pineledger/core/blueprint"
@@ -32,6 +32,8 @@ type Sheet struct {
 	Sittings   []store.Sitting
 	Parts      []Part
 	Faults     []string // what keeps it from being sealed
+	CopiedFrom *store.Assessment
+	Forms      []store.Assessment // twin forms, this one among them; none where there is one form
 }
 
 // SheetLine is a line with the blueprint row that claims it.
@@ -90,7 +92,30 @@ func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, erro
 		return s, err
 	}
 	s.Parts = s.spine()
-	return s, nil
+	return s, a.fillKin(ctx, v, &s)
+}
+
+// fillKin names what an assessment was copied from and its twin forms, as far as the viewer may see them.
+func (a *App) fillKin(ctx context.Context, v roster.Viewer, s *Sheet) error {
+	if from := s.Assessment.CopiedFrom; from > 0 {
+		row, err := assessment(ctx, a.store.Reader, v, from)
+		switch {
+		case err == nil:
+			s.CopiedFrom = &row
+		case !errors.Is(err, ErrNotFound):
+			return err
+		}
+	}
+	if s.Assessment.FormLetter == "" {
+		return nil
+	}
+	forms, err := a.store.TwinForms(ctx, cmp.Or(s.Assessment.TwinOf, s.Assessment.ID))
+	for _, f := range forms {
+		if v.MaySee(f.Owned()) {
+			s.Forms = append(s.Forms, f)
+		}
+	}
+	return err
 }
 
 func (a *App) fillLines(ctx context.Context, s *Sheet, lines []store.Line) error {
@@ -160,6 +185,16 @@ func (a *App) fillBalance(ctx context.Context, s *Sheet, lines []store.Line) err
 
 func lineID(l store.Line) string { return fmt.Sprint(l.ItemID) }
 
+// lineItem is what a blueprint must know of a line.
+func lineItem(l store.Line) blueprint.Item {
+	it := blueprint.Item{ID: lineID(l), Standards: codes(l.Standards), Kind: l.Kind, Depth: l.Depth, Language: l.Language, Points: points.Points(l.Points), Tags: codes(l.Tags)}
+	if l.Difficulty.Valid {
+		d := int(l.Difficulty.Int64)
+		it.Difficulty = &d
+	}
+	return it
+}
+
 // balance asks the core how stored rows and lines stand.
 func balance(ctx context.Context, r store.Reader, rows []store.BlueprintRow, lines []store.Line) (blueprint.Balance, error) {
 	plans := make([]blueprint.Row, len(rows))
@@ -173,12 +208,7 @@ func balance(ctx context.Context, r store.Reader, rows []store.BlueprintRow, lin
 	}
 	items := make([]blueprint.Item, len(lines))
 	for i, l := range lines {
-		items[i] = blueprint.Item{ID: lineID(l), Standards: strings.Fields(l.Standards), Kind: l.Kind, Depth: l.Depth, Language: l.Language,
-			Points: points.Points(l.Points), Tags: strings.Fields(l.Tags)}
-		if l.Difficulty.Valid {
-			d := int(l.Difficulty.Int64)
-			items[i].Difficulty = &d
-		}
+		items[i] = lineItem(l)
 	}
 	tree, err := treeOf(ctx, r, codes)
 	if err != nil {

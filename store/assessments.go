@@ -27,6 +27,9 @@ type Assessment struct {
 	Version      int    `db:"version"`
 	ChangedAt    int64  `db:"changed_at"`
 	ChangedBy    string `db:"changed_by"`
+	CopiedFrom   int64  `db:"copied_from"` // 0: from none
+	TwinOf       int64  `db:"twin_of"`     // the assessment with form A; 0: it is one itself, or there are no forms
+	FormLetter   string `db:"form_letter"` // "" where there is one form
 }
 
 // Owned is what rights depend on.
@@ -35,7 +38,8 @@ func (a Assessment) Owned() roster.Owned {
 }
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
-	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by`
+	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
+	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter`
 
 // AssessmentListed is an assessment with what a list shows beside it.
 type AssessmentListed struct {
@@ -74,23 +78,19 @@ func (r Reader) AssessmentByID(ctx context.Context, id int64) (Assessment, error
 // AddAssessment writes a new draft.
 func (t *Tx) AddAssessment(ctx context.Context, a Assessment) (int64, error) {
 	return t.insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
-			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, NULL, ?, ?, 1, ?, ?)`,
+			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?)`,
 		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
-		a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy)
+		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter)
 }
 
 // ChangeAssessment writes outline, band set, state and edition of the given
 // version and counts the version up; ErrStale when it has another by now.
 func (t *Tx) ChangeAssessment(ctx context.Context, a Assessment) error {
-	var bands any
-	if a.BandSetID > 0 {
-		bands = a.BandSetID
-	}
 	return t.changeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
-			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, version = version + 1, changed_at = ?, changed_by = ?
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, version = version + 1, changed_at = ?, changed_by = ?
 		WHERE id = ? AND version = ?`,
-		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, bands,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter,
 		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
 }
 
@@ -210,4 +210,18 @@ func (r Reader) FormOf(ctx context.Context, assessment int64, edition int) (Form
 	var f Form
 	err := r.get(ctx, &f, "SELECT id, assessment_id, edition, fingerprint, document, sealed_at FROM form WHERE assessment_id = ? AND edition = ?", assessment, edition)
 	return f, err
+}
+
+// TitlesLike lists the titles that begin with a text.
+func (r Reader) TitlesLike(ctx context.Context, begin string) ([]string, error) {
+	var out []string
+	err := r.list(ctx, &out, `SELECT title FROM assessment WHERE title LIKE ? ESCAPE '\'`, escapeLike(begin)+"%")
+	return out, err
+}
+
+// TwinForms lists the forms of the assessment that holds form A, in the order of their letters.
+func (r Reader) TwinForms(ctx context.Context, formA int64) ([]Assessment, error) {
+	var out []Assessment
+	err := r.list(ctx, &out, assessmentSelect+" FROM assessment a WHERE a.id = ? OR a.twin_of = ? ORDER BY a.form_letter", formA, formA)
+	return out, err
 }

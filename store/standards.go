@@ -120,3 +120,12 @@ type StandardKey struct {
 	Subject    string `db:"subject"`
 	Grades     string `db:"grades"` // JSON
 }
+
+// StandardsUnderCodes gives the ids of the standards with any of the codes and of all below them.
+func (r Reader) StandardsUnderCodes(ctx context.Context, codes []string) ([]int64, error) {
+	condition, args := in("top.code", codes)
+	out := []int64{}
+	err := r.list(ctx, &out, `SELECT DISTINCT s.id FROM standard top JOIN standard s ON s.framework_id = top.framework_id AND s.place BETWEEN top.place AND top.last
+		WHERE `+condition, args...)
+	return out, err
+}

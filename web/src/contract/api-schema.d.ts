@@ -224,6 +224,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/items/{id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Items that must not meet this one on a form. */
+        get: operations["listApart"];
+        put?: never;
+        /** Say that this item must not meet another. */
+        post: operations["keepApart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/apart/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                other: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let two items meet again. */
+        delete: operations["letMeet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/items/{id}/join": {
         parameters: {
             query?: never;
@@ -1176,6 +1216,126 @@ export interface paths {
         get?: never;
         /** Replace the blueprint. */
         put: operations["putBlueprint"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/pools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** How many items could serve each row of the blueprint. */
+        get: operations["getPools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The title that a copy would get, with the next free version number. */
+        get: operations["proposeCopy"];
+        put?: never;
+        /** Start a draft from this one. Dates and sections do not come along. */
+        post: operations["copyAssessment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draws": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The draws for an assessment, the newest first. */
+        get: operations["listDraws"];
+        put?: never;
+        /** Draw items by the blueprint, one of its rows, or a question. Nothing is placed yet. */
+        post: operations["startDraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draws/{draw}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A draw as it stands. */
+        get: operations["getDraw"];
+        put?: never;
+        post?: never;
+        /** Stop a draw that runs. */
+        delete: operations["cancelDraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draws/{draw}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make lines of what was drawn; further forms become drafts of their own. */
+        post: operations["placeDraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}/swaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The nearest equals of a line, each with why it stands where it does. */
+        get: operations["listSwaps"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2528,10 +2688,151 @@ export interface components {
             /** @description Place of the blueprint row that claims it; -1 for none. */
             row: number;
         };
+        /** @description What is left out does not restrict. */
         BlueprintFilter: {
-            standards?: components["schemas"]["Values"];
-            kinds?: components["schemas"]["Values"];
+            /** @description Any of these, each with everything below it. */
+            standards?: string[];
+            kinds?: string[];
             depth?: number[];
+            /** @description From and to, in thousandths. */
+            difficulty?: number[];
+            language?: string;
+            /** @description All of these. */
+            tags?: string[];
+            /** @description None of these. */
+            without?: string[];
+        };
+        DrawQuestion: {
+            /** @enum {string} */
+            mode: "best" | "random";
+            /** Format: int64 */
+            seed: number;
+            forms: number;
+            /** @description Lines that stand already stay. */
+            keep: boolean;
+            /** @description Only this row of the blueprint. */
+            row?: number;
+            simple?: components["schemas"]["SimpleDraw"];
+            /** @description Mean difficulty, in thousandths. */
+            target?: number;
+            tolerance?: number;
+            /** @description At most so many. */
+            passages?: number;
+            passageItemsMin?: number;
+            passageItemsMax?: number;
+            passageWhole?: boolean;
+            keySpread?: number;
+            /** @description Not what these grades were given since this day. */
+            notSince?: string;
+            banks?: string[];
+            anchors?: components["schemas"]["Id"][];
+            /** @description Items that must not meet may. */
+            meeting?: boolean;
+        };
+        SimpleDraw: {
+            total: number;
+            kinds?: components["schemas"]["KindCount"][];
+            standards?: string[];
+            depth?: number[];
+            difficulty?: number[];
+            tags?: string[];
+        };
+        DrawRow: {
+            title: string;
+            filter: components["schemas"]["BlueprintFilter"];
+            byPoints: boolean;
+            min: components["schemas"]["Points"];
+            max: components["schemas"]["Points"];
+            pool: number;
+        };
+        DrawForm: {
+            items: components["schemas"]["DrawnItem"][];
+            mean?: number;
+        };
+        DrawShortage: {
+            rows: number[];
+            need: components["schemas"]["Points"];
+            have: components["schemas"]["Points"];
+            contested: string[];
+        };
+        DrawUneven: {
+            standard: string;
+            even: number;
+            have: number;
+        };
+        KindCount: {
+            kind: string;
+            count: number;
+        };
+        TwinForm: {
+            id: components["schemas"]["Id"];
+            letter: string;
+            title: string;
+            state: string;
+        };
+        AssessmentNamed: {
+            id: components["schemas"]["Id"];
+            title: string;
+        };
+        Apart: {
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            reason: string;
+        };
+        /** @description In the order of their weight; difficulty and spread in thousandths. */
+        DrawAims: {
+            difficulty: number;
+            spread: number;
+            uses: number;
+        };
+        DrawnItem: {
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            kind: string;
+            standards: string[];
+            difficulty?: number;
+            depth: number;
+            uses: number;
+            passageId?: components["schemas"]["Id"];
+            /** @description Place in the rows of the draw. */
+            row: number;
+            /** @description A line already. */
+            stays: boolean;
+        };
+        Swap: {
+            item: components["schemas"]["DrawnItem"];
+            why: string[];
+        };
+        Draw: {
+            id: components["schemas"]["Id"];
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            placedAt?: string;
+            /** @enum {string} */
+            state: "running" | "found" | "short" | "stopped" | "failed";
+            question: components["schemas"]["DrawQuestion"];
+            rows: components["schemas"]["DrawRow"][];
+            forms: components["schemas"]["DrawForm"][];
+            aims?: components["schemas"]["DrawAims"];
+            bound?: components["schemas"]["DrawAims"];
+            shortage: components["schemas"]["DrawShortage"][];
+            because: string;
+            uneven: components["schemas"]["DrawUneven"][];
+            pool: number;
+            /** Format: int64 */
+            millis: number;
+            message: string;
+            /**
+             * Format: int64
+             * @description Milliseconds, while it runs.
+             */
+            elapsed: number;
+            /** Format: int64 */
+            budget: number;
         };
         BlueprintRowInput: {
             title: string;
@@ -2576,6 +2877,9 @@ export interface components {
             id: components["schemas"]["Id"];
             version: number;
             outline: components["schemas"]["Outline"];
+            copiedFrom?: components["schemas"]["AssessmentNamed"];
+            /** @description The twin forms, this one among them; none where there is one form. */
+            forms: components["schemas"]["TwinForm"][];
             /** @enum {string} */
             state: "draft" | "sealed" | "out" | "closed" | "shelved";
             edition: number;
@@ -3442,6 +3746,84 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listApart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepApart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Its identifier. */
+                    other: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    letMeet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                other: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -5331,6 +5713,232 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A number a row. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposeCopy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The title. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        title: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyAssessment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    title?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet of the copy. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDraws: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Draws. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startDraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawQuestion"];
+            };
+        };
+        responses: {
+            /** @description The draw; it may still run. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draw. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelDraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draw. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    placeDraw: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSwaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,143 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// formLetters name twin forms.
+const formLetters = "ABCD"
+
+// PlaceDraw makes lines of what was drawn. Lines that the draw kept stay in their
+// places, what is new follows. Further forms become drafts of their own beside
+// this one, with the same outline, blueprint and bands.
+func (a *App) PlaceDraw(ctx context.Context, v roster.Viewer, id, drawID int64, version int) (Sheet, error) {
+	row, err := assessment(ctx, a.store.Reader, v, id)
+	switch {
+	case err != nil:
+		return Sheet{}, err
+	case !v.MayChange(row.Owned()):
+		return Sheet{}, ErrForbidden
+	}
+	d, err := a.Draw(ctx, v, id, drawID)
+	switch {
+	case err != nil:
+		return Sheet{}, err
+	case d.State != DrawFound:
+		return Sheet{}, conflict("This draw found nothing to place.")
+	case d.PlacedAt.Valid:
+		return Sheet{}, conflict("This draw has been placed already.")
+	}
+	return a.change(ctx, v, id, version, "assessment.draw", func(tx *store.Tx, row *store.Assessment) (any, any, error) {
+		if err := mustBeDraft(row); err != nil {
+			return nil, nil, err
+		}
+		old, err := tx.Lines(ctx, id)
+		if err != nil {
+			return nil, nil, err
+		}
+		rows, err := a.pin(ctx, tx, v, id, old, d.lines(old, 0))
+		if err != nil {
+			return nil, nil, err
+		}
+		if err := tx.PutLines(ctx, id, rows); err != nil {
+			return nil, nil, err
+		}
+		twins, err := a.addTwins(ctx, tx, v, row, d)
+		if err != nil {
+			return nil, nil, err
+		}
+		note := drawNote{Draw: drawID, Seed: d.Seed, Lines: rows, Twins: twins}
+		return lineRows(old), note, tx.PlacedDraw(ctx, drawID, store.Millis(a.now()))
+	})
+}
+
+// drawNote is what the ledger says of a placed draw; the question and the whole answer are kept with the draw.
+type drawNote struct {
+	Draw  int64           `json:"draw"`
+	Seed  int64           `json:"seed"`
+	Lines []store.LineRow `json:"lines"`
+	Twins []int64         `json:"twins,omitempty"`
+}
+
+func lineRows(lines []store.Line) []store.LineRow {
+	out := make([]store.LineRow, len(lines))
+	for i, l := range lines {
+		out[i] = store.LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points}
+	}
+	return out
+}
+
+// lines are the assessment's lines after one form of a draw is placed: those that
+// stand and are kept, or were outside of what was drawn, then the drawn ones.
+func (d Drawing) lines(old []store.Line, form int) []LineInput {
+	drawn := d.Answer.Forms[form].Items
+	var out []LineInput
+	for _, l := range old {
+		inDraw := slices.ContainsFunc(drawn, func(it DrawnItem) bool { return it.ItemID == l.ItemID })
+		if inDraw || d.Question.Keep || d.Question.Simple != nil || d.Question.Row > 0 {
+			out = append(out, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points)})
+		}
+	}
+	for _, it := range drawn {
+		if !slices.ContainsFunc(out, func(l LineInput) bool { return l.ItemID == it.ItemID }) {
+			out = append(out, LineInput{ItemID: it.ItemID, Points: points.One})
+		}
+	}
+	return out
+}
+
+// addTwins makes a draft for each further form and names the forms by letters.
+func (a *App) addTwins(ctx context.Context, tx *store.Tx, v roster.Viewer, row *store.Assessment, d Drawing) ([]int64, error) {
+	if len(d.Answer.Forms) < 2 {
+		return nil, nil
+	}
+	anchors, err := tx.Lines(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	blueprint, err := tx.Blueprint(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	var out []int64
+	for f := 1; f < len(d.Answer.Forms); f++ {
+		twin := *row
+		letter := formLetters[f : f+1]
+		twin.Title, twin.ShortTitle = formTitle(row.Title, letter), formTitle(row.ShortTitle, letter)
+		twin.ChangedAt, twin.ChangedBy, twin.OwnerID = store.Millis(a.now()), v.Name, v.PersonID
+		twin.TwinOf, twin.FormLetter = row.ID, letter
+		id, err := tx.AddAssessment(ctx, twin)
+		if err != nil {
+			return nil, err
+		}
+		twinOnly := slices.DeleteFunc(slices.Clone(anchors), func(l store.Line) bool {
+			return !slices.ContainsFunc(d.Answer.Forms[f].Items, func(it DrawnItem) bool { return it.ItemID == l.ItemID })
+		})
+		lines, err := a.pin(ctx, tx, v, id, twinOnly, d.lines(twinOnly, f))
+		if err != nil {
+			return nil, err
+		}
+		if err := tx.PutBlueprint(ctx, id, blueprint); err != nil {
+			return nil, err
+		}
+		if err := tx.PutLines(ctx, id, lines); err != nil {
+			return nil, err
+		}
+		if err := a.record(ctx, tx, v, act{name: "assessment.twin", thing: "assessment", id: id, title: twin.Title, after: drawNote{Draw: d.ID, Seed: d.Draw.Seed, Lines: lines}}); err != nil {
+			return nil, err
+		}
+		out = append(out, id)
+	}
+	row.FormLetter = formLetters[:1]
+	return out, nil
+}
+
+func formTitle(title, letter string) string {
+	return fmt.Sprintf("%s, form %s", title, letter)
+}

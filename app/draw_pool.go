@@ -1,0 +1,365 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"slices"
+	"strings"
+
+	"pineledger/core/band"
+	"pineledger/core/blueprint"
+	"pineledger/core/draw"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// drawRequest turns a question into one of the core, with the pool read.
+func (a *App) drawRequest(ctx context.Context, v roster.Viewer, row store.Assessment, q DrawQuestion) (askedDraw, error) {
+	lines, err := a.store.Lines(ctx, row.ID)
+	if err != nil {
+		return askedDraw{}, err
+	}
+	rows, err := a.drawRows(ctx, row, q)
+	if err != nil {
+		return askedDraw{}, err
+	}
+	p, err := a.pool(ctx, v, row, rows, lines, q)
+	if err != nil {
+		return askedDraw{}, err
+	}
+	asked := askedDraw{known: p.known, at: map[string]int{}, request: draw.Request{Items: p.items, Tree: p.tree, Mode: q.Mode, Seed: uint64(q.Seed)}}
+	if q.Simple != nil {
+		spread, err := q.Simple.spread(p, q.Seed)
+		if err != nil {
+			return asked, err
+		}
+		rows, asked.answer.Uneven = spread.rows, spread.uneven
+	}
+	plan := draw.Plan{Forms: q.Forms, Difficulty: q.Target, Passages: q.Passages, KeySpread: q.KeySpread, ForbidMeeting: !q.Meeting, Exclude: p.exclude}
+	for i, r := range rows {
+		core := blueprint.Row{ID: rowName(i), Filter: r.Filter, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max}
+		plan.Rows = append(plan.Rows, core)
+		asked.at[core.ID] = i
+		asked.answer.Rows = append(asked.answer.Rows, DrawnRow{Title: r.Title, Filter: r.Filter, ByPoints: r.ByPoints, Min: int64(r.Min), Max: int64(r.Max), Pool: p.serving(r.Filter)})
+	}
+	asked.answer.Pool = p.servingAny(plan.Rows)
+	asked.request.Plan = plan
+	return asked, a.standing(ctx, row, q, lines, &asked.request)
+}
+
+// standing says what becomes of the lines that stand: those to be kept are fixed,
+// or in common to all forms; the others are not drawn again. A question in a
+// sentence comes on top of them, and a draw for one row keeps the lines that this row claims.
+func (a *App) standing(ctx context.Context, row store.Assessment, q DrawQuestion, lines []store.Line, r *draw.Request) error {
+	ofRow := map[string]bool{}
+	if q.Row > 0 {
+		stored, err := a.store.Blueprint(ctx, row.ID)
+		if err != nil {
+			return err
+		}
+		b, err := balance(ctx, a.store.Reader, stored, lines)
+		if err != nil {
+			return err
+		}
+		for _, id := range b.Rows[q.Row-1].Lines {
+			ofRow[id] = true
+		}
+	}
+	plan := &r.Plan
+	for i, l := range lines {
+		key := itemKey(l.ItemID)
+		meets := slices.ContainsFunc(plan.Rows, func(row blueprint.Row) bool { return r.Tree.Meets(row.Filter, r.Items[i]) }) // lines come first in the pool
+		switch {
+		case slices.Contains(q.Anchors, l.ItemID) && l.Own:
+			return invalid("/anchors", "Line %d is an own copy of this assessment and cannot be in common with other forms.", i+1)
+		case slices.Contains(q.Anchors, l.ItemID):
+			plan.Anchors = append(plan.Anchors, key)
+		case q.Simple == nil && q.Keep && meets && (q.Row == 0 || ofRow[key]):
+			plan.Fixed = append(plan.Fixed, key)
+		default:
+			plan.Exclude = append(plan.Exclude, key)
+		}
+	}
+	return nil
+}
+
+// drawRows are the rows that a draw is to fill.
+func (a *App) drawRows(ctx context.Context, row store.Assessment, q DrawQuestion) ([]RowInput, error) {
+	if q.Simple != nil {
+		return []RowInput{{Filter: q.Simple.within()}}, nil // as wide as the question, for the pool
+	}
+	stored, err := a.store.Blueprint(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	if len(stored) == 0 {
+		return nil, invalid("/row", "There is no blueprint yet. Make one, or ask a simple question.")
+	}
+	if q.Row < 0 || q.Row > len(stored) {
+		return nil, invalid("/row", "There is no row %d.", q.Row)
+	}
+	var out []RowInput
+	for i, r := range stored {
+		if q.Row > 0 && q.Row != i+1 {
+			continue
+		}
+		in := RowInput{Title: r.Title, ByPoints: r.ByPoints, Min: points.Points(r.Least), Max: points.Points(r.Most)}
+		if err := json.Unmarshal([]byte(r.Filter), &in.Filter); err != nil {
+			return nil, err
+		}
+		out = append(out, in)
+	}
+	return out, nil
+}
+
+// within is the filter that all items of a simple question meet.
+func (s SimpleDraw) within() blueprint.Filter {
+	f := blueprint.Filter{Difficulty: s.Difficulty}
+	if len(s.Depth) > 0 {
+		f.Depth = s.Depth
+	}
+	if len(s.Tags) > 0 {
+		f.Tags = s.Tags
+	}
+	if len(s.Standards) > 0 {
+		f.Standards = s.Standards
+	}
+	return f
+}
+
+type spreadRows struct {
+	rows   []RowInput
+	uneven []draw.Uneven
+}
+
+func (s SimpleDraw) spread(p *itemPool, seed int64) (spreadRows, error) {
+	within := s.within()
+	within.Standards = nil
+	question := draw.Question{Total: s.Total, Standards: s.Standards, Within: within, Seed: uint64(seed)}
+	for _, k := range s.Kinds {
+		question.Kinds = append(question.Kinds, draw.KindShare{Kinds: []string{k.Kind}, Count: k.Count})
+	}
+	spread, err := question.Spread(p.tree, p.items)
+	if err != nil {
+		return spreadRows{}, placeError(err)
+	}
+	out := spreadRows{uneven: spread.Uneven}
+	for _, r := range spread.Rows {
+		out.rows = append(out.rows, RowInput{Title: rowTitle(r.Filter), Filter: r.Filter, Min: r.Min, Max: r.Max})
+	}
+	return out, nil
+}
+
+// rowTitle names a row by what it asks for.
+func rowTitle(f blueprint.Filter) string {
+	parts := slices.Concat(f.Standards, f.Kinds)
+	if len(parts) == 0 {
+		return "Any item"
+	}
+	return strings.Join(parts, ", ")
+}
+
+// itemPool is what there is to choose from for an assessment.
+type itemPool struct {
+	items   []blueprint.Item
+	known   map[string]DrawnItem
+	tree    blueprint.Tree
+	exclude []string // given to these grades too lately
+}
+
+// pool reads the items that the viewer may place on an assessment and that could
+// serve any of the rows, and the lines that stand.
+func (a *App) pool(ctx context.Context, v roster.Viewer, row store.Assessment, rows []RowInput, lines []store.Line, q DrawQuestion) (*itemPool, error) {
+	query, tree, err := a.poolQuery(ctx, v, row, rows, q)
+	if err != nil {
+		return nil, err
+	}
+	found, err := a.store.PoolItems(ctx, query)
+	if err != nil {
+		return nil, err
+	}
+	if len(found) == mostDrawPool {
+		return nil, conflict("More than %d items would have to be looked at. Narrow the rows or the banks.", mostDrawPool)
+	}
+	ids := make([]int64, len(found))
+	for i, it := range found {
+		ids[i] = it.ID
+	}
+	rights, err := a.rightsTo(ctx, a.store.Reader, v, ids)
+	if err != nil {
+		return nil, err
+	}
+	p := &itemPool{tree: tree, known: map[string]DrawnItem{}}
+	for _, l := range lines {
+		p.addLine(l)
+	}
+	for _, it := range found {
+		key := itemKey(it.ID)
+		if _, stands := p.known[key]; stands {
+			continue
+		}
+		if !rights.mayPlaceOn(store.Item{ID: it.ID, BankID: it.BankID, OwnerID: it.OwnerID}, row.ID).May {
+			continue
+		}
+		p.addItem(it)
+	}
+	if err := a.addHostile(ctx, p); err != nil {
+		return nil, err
+	}
+	return p, a.excludeGiven(ctx, p, row, q)
+}
+
+// poolQuery narrows the bank to the assessment's subject and language, and to the
+// rows' standards, or where a row names none, to its grades.
+func (a *App) poolQuery(ctx context.Context, v roster.Viewer, row store.Assessment, rows []RowInput, q DrawQuestion) (store.ItemQuery, blueprint.Tree, error) {
+	query := store.ItemQuery{Subjects: []string{row.Subject}, Languages: []string{row.Language}, Banks: q.Banks, Limit: mostDrawPool}
+	var codes []string
+	open := false
+	for _, r := range rows {
+		codes = append(codes, r.Filter.Standards...)
+		open = open || len(r.Filter.Standards) == 0
+		if r.Filter.Language != "" {
+			query.Languages = append(query.Languages, r.Filter.Language)
+		}
+	}
+	var err error
+	if query.Scope, err = a.itemScope(ctx, a.store.Reader, v); err != nil {
+		return query, blueprint.Tree{}, err
+	}
+	if open {
+		if err := json.Unmarshal([]byte(row.Grades), &query.Grades); err != nil {
+			return query, blueprint.Tree{}, err
+		}
+	} else if query.Standards, err = a.store.StandardsUnderCodes(ctx, codes); err != nil {
+		return query, blueprint.Tree{}, err
+	}
+	tree, err := treeOf(ctx, a.store.Reader, codes)
+	return query, tree, err
+}
+
+func (p *itemPool) addLine(l store.Line) {
+	it := lineItem(l)
+	it.Passage = passageKey(l.PassageID)
+	it.Key = l.KeyShort
+	p.items = append(p.items, it)
+	p.known[it.ID] = DrawnItem{ItemID: l.ItemID, Identifier: l.Identifier, Stem: l.Stem, Kind: l.Kind, Standards: codes(l.Standards), Difficulty: it.Difficulty, Depth: l.Depth, Passage: l.PassageID, Stays: true}
+}
+
+func (p *itemPool) addItem(i store.PoolItem) {
+	it := blueprint.Item{ID: itemKey(i.ID), Standards: strings.Fields(i.Standards), Kind: i.Kind, Depth: i.Depth, Language: i.Language, Passage: passageKey(i.PassageID),
+		Points: points.One, Tags: strings.Fields(i.Tags), Uses: i.Uses, Key: i.KeyShort}
+	if i.Difficulty.Valid {
+		d := int(i.Difficulty.Int64)
+		it.Difficulty = &d
+	}
+	p.items = append(p.items, it)
+	p.known[it.ID] = DrawnItem{ItemID: i.ID, Identifier: i.Identifier, Stem: i.Stem, Kind: i.Kind, Standards: it.Standards, Difficulty: it.Difficulty, Depth: i.Depth, Uses: i.Uses, Passage: i.PassageID}
+}
+
+func passageKey(id int64) string {
+	if id == 0 {
+		return ""
+	}
+	return itemKey(id)
+}
+
+func (a *App) addHostile(ctx context.Context, p *itemPool) error {
+	ids := make([]int64, len(p.items))
+	for i, it := range p.items {
+		ids[i] = p.known[it.ID].ItemID
+	}
+	pairs, err := a.store.HostileTo(ctx, ids)
+	if err != nil {
+		return err
+	}
+	of := map[string][]string{}
+	for _, h := range pairs {
+		of[itemKey(h.ItemID)] = append(of[itemKey(h.ItemID)], itemKey(h.OtherID))
+	}
+	for i := range p.items {
+		p.items[i].Enemies = of[p.items[i].ID]
+	}
+	return nil
+}
+
+// excludeGiven keeps out what the assessment's grades were given since a day.
+func (a *App) excludeGiven(ctx context.Context, p *itemPool, row store.Assessment, q DrawQuestion) error {
+	if q.NotSince == "" {
+		return nil
+	}
+	day, err := a.startOfDay(ctx, q.NotSince)
+	if err != nil {
+		return invalid("/notSince", "%q is not a date like 2026-10-13.", q.NotSince)
+	}
+	given, err := a.store.GivenSince(ctx, row.Grades, store.Millis(day))
+	if err != nil {
+		return err
+	}
+	for _, id := range given {
+		if it, ok := p.known[itemKey(id)]; ok && !it.Stays {
+			p.exclude = append(p.exclude, itemKey(id))
+		}
+	}
+	return nil
+}
+
+// serving counts the items of the pool that serve a row.
+func (p *itemPool) serving(f blueprint.Filter) int {
+	n := 0
+	for _, it := range p.items {
+		if p.tree.Meets(f, it) && !slices.Contains(p.exclude, it.ID) {
+			n++
+		}
+	}
+	return n
+}
+
+func (p *itemPool) servingAny(rows []blueprint.Row) int {
+	n := 0
+	for _, it := range p.items {
+		if slices.ContainsFunc(rows, func(r blueprint.Row) bool { return p.tree.Meets(r.Filter, it) }) && !slices.Contains(p.exclude, it.ID) {
+			n++
+		}
+	}
+	return n
+}
+
+// Pools gives for each row of an assessment's blueprint how many items could serve it.
+func (a *App) Pools(ctx context.Context, v roster.Viewer, id int64) ([]int, error) {
+	row, err := assessment(ctx, a.store.Reader, v, id)
+	if err != nil {
+		return nil, err
+	}
+	out := []int{}
+	stored, err := a.store.Blueprint(ctx, id)
+	if err != nil || len(stored) == 0 {
+		return out, err
+	}
+	rows, err := a.drawRows(ctx, row, DrawQuestion{})
+	if err != nil {
+		return nil, err
+	}
+	lines, err := a.store.Lines(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	p, err := a.pool(ctx, v, row, rows, lines, DrawQuestion{})
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range rows {
+		out = append(out, p.serving(r.Filter))
+	}
+	return out, nil
+}
+
+// placeError turns the core's refusal of a place into a field's.
+func placeError(err error) error {
+	var place *blueprint.PlaceError
+	if errors.As(err, &place) {
+		return fromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
+	}
+	return err
+}

@@ -1,0 +1,80 @@
+package app
+
+import (
+	"context"
+	"slices"
+
+	"pineledger/core/blueprint"
+	"pineledger/core/roster"
+)
+
+// mostSwaps is how many items are offered for a line's place.
+const mostSwaps = 20
+
+// SwapOffer is an item that could take a line's place, with why it stands where it does.
+type SwapOffer struct {
+	DrawnItem
+	Why []string
+}
+
+// Swaps offers the nearest equals of a line: items that may be placed here, are no
+// lines yet, and are hostile to none.
+func (a *App) Swaps(ctx context.Context, v roster.Viewer, id, itemID int64) ([]SwapOffer, error) {
+	row, l, err := a.lineOf(ctx, a.store.Reader, v, id, itemID)
+	if err != nil {
+		return nil, err
+	}
+	lines, err := a.store.Lines(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	claimed, err := a.claimingRow(ctx, id, itemID)
+	if err != nil {
+		return nil, err
+	}
+	wide := RowInput{Filter: blueprint.Filter{Standards: codes(l.Standards)}}
+	if claimed != nil {
+		wide.Filter = *claimed
+	}
+	if len(wide.Filter.Standards) == 0 {
+		wide.Filter.Standards = nil
+	}
+	p, err := a.pool(ctx, v, row, []RowInput{wide}, lines, DrawQuestion{})
+	if err != nil {
+		return nil, err
+	}
+	stands := func(key string) bool { return key != itemKey(itemID) && p.known[key].Stays }
+	candidates := slices.DeleteFunc(slices.Clone(p.items), func(it blueprint.Item) bool {
+		return p.known[it.ID].Stays || slices.ContainsFunc(it.Enemies, stands)
+	})
+	var out []SwapOffer
+	for _, e := range p.tree.Swaps(lineItem(l), claimed, candidates) {
+		if len(out) == mostSwaps {
+			break
+		}
+		out = append(out, SwapOffer{p.known[e.Item.ID], e.Why})
+	}
+	return out, nil
+}
+
+// claimingRow gives the filter of the blueprint row that claims a line, nil for none.
+func (a *App) claimingRow(ctx context.Context, id, itemID int64) (*blueprint.Filter, error) {
+	s := Sheet{}
+	s.Assessment.ID = id
+	lines, err := a.store.Lines(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	for _, l := range lines {
+		s.Lines = append(s.Lines, SheetLine{Line: l, Row: -1})
+	}
+	if err := a.fillBalance(ctx, &s, lines); err != nil {
+		return nil, err
+	}
+	for _, l := range s.Lines {
+		if l.ItemID == itemID && l.Row >= 0 {
+			return &s.Rows[l.Row].Filter, nil
+		}
+	}
+	return nil, nil
+}

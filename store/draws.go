@@ -1,0 +1,137 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+)
+
+// Draw is a draw as it was asked for and what came of it.
+type Draw struct {
+	ID           int64         `db:"id"`
+	AssessmentID int64         `db:"assessment_id"`
+	PersonID     int64         `db:"person_id"`
+	Person       string        `db:"person"`
+	At           int64         `db:"at"`
+	Question     string        `db:"question"` // JSON
+	Seed         int64         `db:"seed"`
+	State        string        `db:"state"`
+	Answer       string        `db:"answer"` // JSON, "" while it runs
+	PlacedAt     sql.NullInt64 `db:"placed_at"`
+}
+
+const drawSelect = `SELECT d.id, d.assessment_id, d.person_id, COALESCE(p.given || ' ' || p.family, '') AS person, d.at, d.question, d.seed, d.state, d.answer, d.placed_at
+	FROM draw d LEFT JOIN person p ON p.id = d.person_id`
+
+// AddDraw notes a draw that begins.
+func (t *Tx) AddDraw(ctx context.Context, d Draw) (int64, error) {
+	return t.insert(ctx, "INSERT INTO draw (assessment_id, person_id, at, question, seed, state) VALUES (?, ?, ?, ?, ?, ?)",
+		d.AssessmentID, d.PersonID, d.At, d.Question, d.Seed, d.State)
+}
+
+// EndDraw keeps what came of a draw.
+func (t *Tx) EndDraw(ctx context.Context, id int64, state, answer string) error {
+	return t.exec(ctx, "UPDATE draw SET state = ?, answer = ? WHERE id = ?", state, answer, id)
+}
+
+// PlacedDraw notes that a draw was placed.
+func (t *Tx) PlacedDraw(ctx context.Context, id, at int64) error {
+	return t.exec(ctx, "UPDATE draw SET placed_at = ? WHERE id = ?", at, id)
+}
+
+// AbandonDraws ends draws that a stopped program left.
+func (t *Tx) AbandonDraws(ctx context.Context) error {
+	return t.exec(ctx, "UPDATE draw SET state = 'stopped' WHERE state = 'running'")
+}
+
+// DrawByID gives a draw.
+func (r Reader) DrawByID(ctx context.Context, id int64) (Draw, error) {
+	var d Draw
+	err := r.get(ctx, &d, drawSelect+" WHERE d.id = ?", id)
+	return d, err
+}
+
+// Draws lists an assessment's draws, the newest first.
+func (r Reader) Draws(ctx context.Context, assessment int64) ([]Draw, error) {
+	var out []Draw
+	err := r.list(ctx, &out, drawSelect+" WHERE d.assessment_id = ? ORDER BY d.id DESC LIMIT 30", assessment)
+	return out, err
+}
+
+// PoolItem is what a draw must know of an item of the bank.
+type PoolItem struct {
+	ID         int64         `db:"id"`
+	Identifier string        `db:"identifier"`
+	VersionID  int64         `db:"version_id"`
+	Kind       string        `db:"kind"`
+	Stem       string        `db:"stem"`
+	Standards  string        `db:"standards"`
+	Depth      int           `db:"depth"`
+	Difficulty sql.NullInt64 `db:"difficulty"`
+	Language   string        `db:"language"`
+	PassageID  int64         `db:"passage_id"`
+	Uses       int           `db:"uses"`
+	KeyShort   string        `db:"key_short"`
+	Tags       string        `db:"tags"` // everyone's, separated by spaces
+	BankID     int64         `db:"bank_id"`
+	OwnerID    int64         `db:"owner_id"`
+}
+
+// PoolItems reads what a draw can choose from, in the order of the items' ids, so
+// that the same pool and seed draw the same.
+func (r Reader) PoolItems(ctx context.Context, q ItemQuery) ([]PoolItem, error) {
+	w := q.conditions()
+	q.facets(&w)
+	var out []PoolItem
+	err := r.list(ctx, &out, `SELECT i.id, i.identifier, i.version_id, i.kind, i.stem, v.standards, i.depth, i.difficulty, i.language, COALESCE(i.passage_id, 0) AS passage_id,
+			i.uses, v.key_short, COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = i.tag_set_id), '') AS tags,
+			i.bank_id, i.owner_id
+		FROM item i JOIN item_version v ON v.id = i.version_id`+w.String()+" ORDER BY i.id LIMIT ?", append(w.args, q.Limit)...)
+	return out, err
+}
+
+// GivenSince lists the items that students of any of the grades (a JSON list) were
+// given in a window that closed after a moment (ms).
+func (r Reader) GivenSince(ctx context.Context, grades string, since int64) ([]int64, error) {
+	out := []int64{}
+	err := r.list(ctx, &out, `SELECT DISTINCT l.item_id FROM line l JOIN assessment a ON a.id = l.assessment_id
+			JOIN distribution d ON d.assessment_id = a.id AND d.state = 'sent' AND d.closes_at > ?
+		WHERE EXISTS (SELECT 1 FROM json_each(a.grades) g JOIN json_each(?) wanted ON wanted.value = g.value)`, since, grades)
+	return out, err
+}
+
+// HostilePair is two items that must not meet.
+type HostilePair struct {
+	ItemID     int64  `db:"item_id"` // of whom is asked
+	OtherID    int64  `db:"other_id"`
+	Identifier string `db:"identifier"` // the other's
+	Stem       string `db:"stem"`
+	Reason     string `db:"reason"`
+	BankID     int64  `db:"bank_id"`
+}
+
+// HostileTo lists the pairs of some items, from either side.
+func (r Reader) HostileTo(ctx context.Context, items []int64) ([]HostilePair, error) {
+	var out []HostilePair
+	err := r.list(ctx, &out, `SELECT h.item_id, h.other_id, i.identifier, i.stem, h.reason, i.bank_id FROM
+			(SELECT item_id, other_id, reason FROM hostile WHERE item_id IN (SELECT value FROM json_each(?))
+			UNION ALL SELECT other_id, item_id, reason FROM hostile WHERE other_id IN (SELECT value FROM json_each(?))) h
+		JOIN item i ON i.id = h.other_id ORDER BY h.item_id, h.other_id`, jsonIDs(items), jsonIDs(items))
+	return out, err
+}
+
+// PutHostile keeps a pair that must not meet.
+func (t *Tx) PutHostile(ctx context.Context, a, b int64, reason string, person, at int64) error {
+	return t.exec(ctx, "INSERT OR REPLACE INTO hostile (item_id, other_id, reason, person_id, at) VALUES (?, ?, ?, ?, ?)", min(a, b), max(a, b), reason, person, at)
+}
+
+// EndHostile lets a pair meet again.
+func (t *Tx) EndHostile(ctx context.Context, a, b int64) error {
+	return t.exec(ctx, "DELETE FROM hostile WHERE item_id = ? AND other_id = ?", min(a, b), max(a, b))
+}
+
+// ItemIDByIdentifier finds an item by its identifier.
+func (r Reader) ItemIDByIdentifier(ctx context.Context, identifier string) (int64, error) {
+	var id int64
+	err := r.get(ctx, &id, "SELECT id FROM item WHERE identifier = ?", identifier)
+	return id, err
+}
