@@ -5,6 +5,7 @@ import (
 
 	"pineledger/app"
 	"pineledger/core/band"
+	"pineledger/core/bank"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
@@ -249,10 +250,20 @@ func filterOf(f blueprint.Filter) BlueprintFilter {
 
 func filterIn(f BlueprintFilter) blueprint.Filter {
 	out := blueprint.Filter{Standards: value(f.Standards), Kinds: value(f.Kinds), Depth: value(f.Depth), Language: value(f.Language), Tags: value(f.Tags), Without: value(f.Without)}
-	if f.Difficulty != nil {
-		out.Difficulty = &[2]int{(*f.Difficulty)[0], (*f.Difficulty)[1]}
-	}
+	out.Difficulty = difficultyIn(f.Difficulty, value(f.Ease))
 	return out
+}
+
+// difficultyIn gives a range of difficulty, or the one that a label stands for.
+func difficultyIn[E ~string](ends *[]int, ease E) *[2]int {
+	switch {
+	case ends != nil:
+		return &[2]int{(*ends)[0], (*ends)[1]}
+	case ease != "":
+		from, to := bank.Ease(ease).Range()
+		return &[2]int{from, to}
+	}
+	return nil
 }
 
 // someOf is a list that may be left out.

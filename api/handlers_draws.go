@@ -119,9 +119,7 @@ func questionIn(in *DrawQuestion) app.DrawQuestion {
 	if s := in.Simple; s != nil {
 		q.Simple = &app.SimpleDraw{Total: s.Total, Standards: value(s.Standards), Depth: value(s.Depth), Tags: value(s.Tags),
 			Kinds: each(value(s.Kinds), func(k KindCount) app.KindCount { return app.KindCount{Kind: k.Kind, Count: k.Count} })}
-		if s.Difficulty != nil {
-			q.Simple.Difficulty = &[2]int{(*s.Difficulty)[0], (*s.Difficulty)[1]}
-		}
+		q.Simple.Difficulty = difficultyIn(s.Difficulty, value(s.Ease))
 	}
 	return q
 }

@@ -82,6 +82,27 @@ func (e BankKind) Valid() bool {
 	}
 }
 
+// Defines values for BlueprintFilterEase.
+const (
+	BlueprintFilterEaseEasy   BlueprintFilterEase = "easy"
+	BlueprintFilterEaseHard   BlueprintFilterEase = "hard"
+	BlueprintFilterEaseMedium BlueprintFilterEase = "medium"
+)
+
+// Valid indicates whether the value is a known member of the BlueprintFilterEase enum.
+func (e BlueprintFilterEase) Valid() bool {
+	switch e {
+	case BlueprintFilterEaseEasy:
+		return true
+	case BlueprintFilterEaseHard:
+		return true
+	case BlueprintFilterEaseMedium:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CautionKind.
 const (
 	AboveTotal  CautionKind = "aboveTotal"
@@ -475,6 +496,27 @@ func (e SignInAs) Valid() bool {
 	}
 }
 
+// Defines values for SimpleDrawEase.
+const (
+	SimpleDrawEaseEasy   SimpleDrawEase = "easy"
+	SimpleDrawEaseHard   SimpleDrawEase = "hard"
+	SimpleDrawEaseMedium SimpleDrawEase = "medium"
+)
+
+// Valid indicates whether the value is a known member of the SimpleDrawEase enum.
+func (e SimpleDrawEase) Valid() bool {
+	switch e {
+	case SimpleDrawEaseEasy:
+		return true
+	case SimpleDrawEaseHard:
+		return true
+	case SimpleDrawEaseMedium:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SittingDoor.
 const (
 	SittingDoorClosed  SittingDoor = "closed"
@@ -800,9 +842,12 @@ type BlueprintFilter struct {
 	Depth *[]int `json:"depth,omitempty"`
 
 	// Difficulty From and to, in thousandths.
-	Difficulty *[]int    `json:"difficulty,omitempty"`
-	Kinds      *[]string `json:"kinds,omitempty"`
-	Language   *string   `json:"language,omitempty"`
+	Difficulty *[]int `json:"difficulty,omitempty"`
+
+	// Ease A label for a range of difficulty; it comes back as the range.
+	Ease     *BlueprintFilterEase `json:"ease,omitempty"`
+	Kinds    *[]string            `json:"kinds,omitempty"`
+	Language *string              `json:"language,omitempty"`
 
 	// Standards Any of these, each with everything below it.
 	Standards *[]string `json:"standards,omitempty"`
@@ -813,6 +858,9 @@ type BlueprintFilter struct {
 	// Without None of these.
 	Without *[]string `json:"without,omitempty"`
 }
+
+// BlueprintFilterEase A label for a range of difficulty; it comes back as the range.
+type BlueprintFilterEase string
 
 // BlueprintRow defines model for BlueprintRow.
 type BlueprintRow struct {
@@ -2192,13 +2240,17 @@ type SignInAs string
 
 // SimpleDraw defines model for SimpleDraw.
 type SimpleDraw struct {
-	Depth      *[]int       `json:"depth,omitempty"`
-	Difficulty *[]int       `json:"difficulty,omitempty"`
-	Kinds      *[]KindCount `json:"kinds,omitempty"`
-	Standards  *[]string    `json:"standards,omitempty"`
-	Tags       *[]string    `json:"tags,omitempty"`
-	Total      int          `json:"total"`
+	Depth      *[]int          `json:"depth,omitempty"`
+	Difficulty *[]int          `json:"difficulty,omitempty"`
+	Ease       *SimpleDrawEase `json:"ease,omitempty"`
+	Kinds      *[]KindCount    `json:"kinds,omitempty"`
+	Standards  *[]string       `json:"standards,omitempty"`
+	Tags       *[]string       `json:"tags,omitempty"`
+	Total      int             `json:"total"`
 }
+
+// SimpleDrawEase defines model for SimpleDraw.Ease.
+type SimpleDrawEase string
 
 // Sitting defines model for Sitting.
 type Sitting struct {

@@ -22,3 +22,14 @@ func EaseOf(difficulty int64, known bool) Ease {
 	}
 	return Easy
 }
+
+// Range gives the p-values that a label stands for, in thousandths, both ends in it.
+func (e Ease) Range() (from, to int) {
+	switch e {
+	case Hard:
+		return 0, 399
+	case Medium:
+		return 400, 699
+	}
+	return 700, 1000
+}

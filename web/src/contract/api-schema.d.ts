@@ -2696,6 +2696,11 @@ export interface components {
             depth?: number[];
             /** @description From and to, in thousandths. */
             difficulty?: number[];
+            /**
+             * @description A label for a range of difficulty; it comes back as the range.
+             * @enum {string}
+             */
+            ease?: "easy" | "medium" | "hard";
             language?: string;
             /** @description All of these. */
             tags?: string[];
@@ -2735,6 +2740,8 @@ export interface components {
             standards?: string[];
             depth?: number[];
             difficulty?: number[];
+            /** @enum {string} */
+            ease?: "easy" | "medium" | "hard";
             tags?: string[];
         };
         DrawRow: {

@@ -49,7 +49,8 @@ export function gradesName(codes: string[]): string {
   return names.length === 1 ? `grade ${names[0]}` : `grades ${names.join(', ')}`
 }
 
-const kinds: Record<string, string> = {
+/** The kinds of item by their names. */
+export const kindNames: Record<string, string> = {
   'single-choice': 'single choice',
   'multiple-choice': 'multiple choice',
   'true-false': 'true or false',
@@ -70,7 +71,7 @@ const kinds: Record<string, string> = {
 }
 
 export function kindName(kind: string): string {
-  return kinds[kind] ?? kind
+  return kindNames[kind] ?? kind
 }
 
 const languages: Record<string, string> = { en: 'English', es: 'Spanish' }

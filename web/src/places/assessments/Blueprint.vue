@@ -1,210 +1,192 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { watchDebounced } from '@vueuse/core'
-import AutoComplete, { type AutoCompleteCompleteEvent } from 'primevue/autocomplete'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
+import { useScreenKeys } from '@/parts/keys'
+import { kindNames, plural } from '@/contract/format'
+import { api, call } from '@/contract/client'
+import BlueprintPicture from './BlueprintPicture.vue'
 import Clash from './Clash.vue'
+import DrawPanel from './DrawPanel.vue'
+import RowsPanel from './RowsPanel.vue'
+import { blank, cellsOf, pasted, readCells, type CellName, type Cells } from './blueprintCells'
 import { useOpenSheet } from './open'
+import { useStandards } from './useStandards'
 import { useTyped } from './useTyped'
 
-/** So many items for each standard with everything below it; the balance stands beside each row. */
+/** What the assessment plans, row by row, typed as in a spreadsheet; pool and balance stand beside each row. */
 const { sheet, editable, kept, error, putBlueprint } = useOpenSheet()
+const { known, ofGrades, ready } = useStandards(sheet)
 
-interface Row {
-  title: string
-  standards: string[]
-  min: number
-  max: number
-  byPoints: boolean
-  kinds?: string[]
-  depth?: number[]
-}
-const fromSheet = (s: Schemas['Sheet']): Row[] =>
-  s.rows.map((r) => ({
-    title: r.title,
-    standards: r.filter.standards ?? [],
-    kinds: r.filter.kinds,
-    depth: r.filter.depth,
-    min: r.min,
-    max: r.max,
-    byPoints: r.byPoints,
-  }))
-const put = (now: Row[], version: number) =>
-  putBlueprint(
-    now.map((r) => ({
-      title: r.title,
-      filter: {
-        ...(r.standards.length && { standards: r.standards }),
-        ...(r.kinds && { kinds: r.kinds }),
-        ...(r.depth && { depth: r.depth }),
-      },
-      byPoints: r.byPoints,
-      min: r.min,
-      max: Math.max(r.min, r.max),
-    })),
-    version,
-  )
-const { value: rows, clash, takeTheirs, keepMine, keep } = useTyped(sheet, fromSheet, put, editable)
-watchDebounced(rows, keep, { debounce: 600, deep: true })
-
-const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
-const framework = computed(() => frameworks.data.value?.find((f) => f.subject.toLowerCase() === sheet.value.outline.subject))
-const standards = useQuery({
-  queryKey: ['standards-of', computed(() => framework.value?.id)],
-  queryFn: () => call(api.GET('/frameworks/{id}/standards', { params: { path: { id: framework.value!.id } } })),
-  enabled: computed(() => !!framework.value),
-  staleTime: 60_000,
+const readAll = (rows: Cells[]) => rows.map((r) => readCells(r, known))
+const {
+  value: rows,
+  clash,
+  takeTheirs,
+  keepMine,
+  keep,
+} = useTyped(sheet, {
+  name: 'blueprint',
+  part: (s) => s.rows.map(cellsOf),
+  put: (now: Cells[], version) =>
+    putBlueprint(
+      readAll(now).map((r) => r.row),
+      version,
+    ),
+  editable,
+  error,
+  whole: (now) => ready.value && readAll(now).every((r) => !Object.keys(r.faults).length),
 })
-const ofGrades = computed(() => {
-  const grades = sheet.value.outline.grades
-  return (standards.data.value ?? []).filter((s) => s.grades.some((g) => grades.includes(g)))
+watchDebounced([rows, ready], keep, { debounce: 500, deep: true })
+const read = computed(() => (ready.value ? readAll(rows.value) : []))
+const faults = computed(() =>
+  read.value.flatMap((r, i) => Object.values(r.faults).map((words) => ({ row: i + 1, words }))).slice(0, 4),
+)
+
+const pools = useQuery({
+  queryKey: ['pools', computed(() => sheet.value.id), computed(() => sheet.value.version)],
+  queryFn: () => call(api.GET('/assessments/{id}/pools', { params: { path: { id: sheet.value.id } } })),
+  placeholderData: (before: number[] | undefined) => before,
 })
-const byCode = computed(() => new Map((standards.data.value ?? []).map((s) => [s.code, s])))
-const pool = (r: Row) => r.standards.reduce((n, code) => n + (byCode.value.get(code)?.items ?? 0), 0)
 
-const offered = ref<Schemas['Standard'][]>([])
-function offer(e: AutoCompleteCompleteEvent) {
-  const typed = e.query.toLowerCase()
-  offered.value = ofGrades.value
-    .filter((s) => s.code.toLowerCase().includes(typed) || s.text.toLowerCase().includes(typed))
-    .slice(0, 40)
-}
+const columns: { name: CellName; head: string; width: string; hint: string; list?: string }[] = [
+  { name: 'standards', head: 'Standards, with all below', width: '17%', hint: 'Codes', list: 'known-standards' },
+  { name: 'kinds', head: 'Kinds', width: '14%', hint: 'any', list: 'known-kinds' },
+  { name: 'depth', head: 'Depth', width: '64px', hint: 'any' },
+  { name: 'difficulty', head: 'Difficulty', width: '88px', hint: 'any', list: 'known-eases' },
+  { name: 'tags', head: 'Tags', width: '10%', hint: 'any' },
+  { name: 'count', head: 'Plan', width: '84px', hint: 'How many' },
+  { name: 'title', head: 'Name of the row', width: '18%', hint: 'As it shows in the balance' },
+]
 
-function add(standard?: Schemas['Standard']) {
-  rows.value.push({ title: standard?.text ?? '', standards: standard ? [standard.code] : [], min: 4, max: 4, byPoints: false })
+const body = ref<HTMLElement>()
+const cell = (row: number, column: number) => body.value?.querySelectorAll('tr')[row]?.querySelectorAll('input')[column]
+async function go(row: number, column: number) {
+  if (row === rows.value.length && editable.value) rows.value.push(blank())
+  await nextTick()
+  cell(row, column)?.focus()
+  cell(row, column)?.select()
 }
-/** A row for each strand of the grades: the usual beginning. */
-function addStrands() {
-  for (const s of ofGrades.value.filter((x) => x.level === 'Strand'))
-    if (!rows.value.some((r) => r.standards.includes(s.code))) add(s)
+function onKey(e: KeyboardEvent, row: number, column: number) {
+  const to = { ArrowDown: row + 1, ArrowUp: row - 1, Enter: row + 1 }[e.key]
+  if (e.altKey && e.key === 'Delete') takeAway(row)
+  else if (to !== undefined && to >= 0 && !e.altKey && !(e.key === 'ArrowDown' && to === rows.value.length)) void go(to, column)
+  else return
+  e.preventDefault()
 }
-const count = (typed: string | undefined) => Math.min(300, Math.max(0, Math.trunc(Number(typed) || 0)))
-function setMin(r: Row, n: number) {
-  if (r.max === r.min || r.max < n) r.max = n
-  r.min = n
+function onPaste(e: ClipboardEvent, row: number, name: CellName) {
+  const text = e.clipboardData?.getData('text/plain') ?? ''
+  if (!/[\t\n]/.test(text)) return
+  e.preventDefault()
+  rows.value = pasted(rows.value, row, name, text)
 }
+function takeAway(row: number) {
+  rows.value.splice(row, 1)
+}
+async function add(more: Cells[] = [{ ...blank(), count: '4' }]) {
+  rows.value.push(...more)
+  await go(rows.value.length - more.length, 0)
+}
+useScreenKeys([
+  ['Enter ↓ ↑', 'the cell below or above'],
+  ['Tab', 'the next cell'],
+  ['Ctrl V', 'paste rows from a spreadsheet'],
+  ['Alt Delete', 'take the row away'],
+])
+
 const balance = (i: number) => sheet.value.rows[i]?.balance ?? 0
 const word = (b: number) => (b < 0 ? `short ${-b}` : b > 0 ? `over ${b}` : 'even')
-const total = computed(() => rows.value.reduce((n, r) => n + (r.byPoints ? 0 : r.min), 0))
+const total = computed(() => read.value.reduce((n, r) => n + (r.row.byPoints ? 0 : r.row.min), 0))
+const pool = (i: number) => (pools.data.value?.length === rows.value.length ? pools.data.value[i] : undefined)
+const thin = (i: number) => {
+  const r = read.value[i]?.row
+  return !!r && !r.byPoints && (pool(i) ?? Infinity) < r.min
+}
+const panel = ref<'rows' | 'draw'>()
+const drawRow = ref<number>()
+function draw(row?: number) {
+  drawRow.value = row
+  panel.value = 'draw'
+}
 </script>
 
 <template>
   <div class="page">
     <PageHead title="Blueprint" :note="kept">
       <template v-if="editable">
-        <Button v-if="ofGrades.length" label="A row for each strand" severity="secondary" outlined @click="addStrands" />
-        <Button label="Add a row" @click="add()" />
+        <Button label="Rows from…" severity="secondary" outlined @click="panel = 'rows'" />
+        <Button label="Add a row" severity="secondary" outlined @click="add()" />
+        <Button label="Draw items" :disabled="!sheet.rows.length" @click="draw()" />
       </template>
     </PageHead>
     <Clash v-if="clash" :by="sheet.changedBy" @theirs="takeTheirs" @mine="keepMine" />
     <Trouble v-else :error="error" />
+    <div v-if="faults.length" class="faults" role="status">
+      <p v-for="f in faults" :key="f.words + f.row">
+        <strong>Row {{ f.row }}.</strong> {{ f.words }}
+      </p>
+      <p class="soft">Kept in this browser until every row can be read.</p>
+    </div>
     <Empty
       v-if="!rows.length"
-      text="A blueprint says how many items each standard gets. Without one, any lines will do; with one, the balance beside the lines says what is missing."
-    />
+      text="A blueprint says how many items each standard, kind or depth gets. With one, the balance beside the lines says what is missing, and items can be drawn by it. Paste rows from a spreadsheet into the first cell, or take them from standards or from another assessment."
+    >
+      <div v-if="editable" class="row">
+        <Button label="Add a row" size="small" @click="add()" />
+        <Button label="Rows from…" size="small" severity="secondary" outlined @click="panel = 'rows'" />
+      </div>
+    </Empty>
     <LedgerTable v-else label="Blueprint rows">
       <thead>
         <tr>
           <th class="num">#</th>
-          <th>Standard, with everything below it</th>
-          <th>Name of the row</th>
-          <th class="num">From</th>
-          <th class="num">To</th>
-          <th>Counts</th>
-          <th class="num double">In the bank</th>
+          <th v-for="c in columns" :key="c.name" :style="{ width: c.width }">{{ c.head }}</th>
+          <th class="num double">Pool</th>
           <th class="num">Here</th>
           <th class="num">Balance</th>
-          <th><span class="out-of-sight">Remove</span></th>
+          <th v-if="editable"><span class="out-of-sight">Acts</span></th>
         </tr>
       </thead>
-      <tbody>
+      <tbody ref="body">
         <tr v-for="(r, i) in rows" :key="i">
           <td class="num soft">{{ i + 1 }}</td>
-          <td>
-            <AutoComplete
-              :model-value="r.standards[0] ?? ''"
-              :suggestions="offered"
-              option-label="code"
-              dropdown
-              force-selection
+          <td v-for="(c, k) in columns" :key="c.name" class="cell">
+            <input
+              v-model="r[c.name]"
+              :list="c.list"
+              :placeholder="c.hint"
               :disabled="!editable"
-              :aria-label="`Standard of row ${i + 1}`"
-              :pt="{ dropdown: { 'aria-label': 'Show standards' } }"
-              @complete="offer"
-              @update:model-value="
-                (v: Schemas['Standard'] | string | null) => {
-                  if (v && typeof v === 'object') {
-                    r.standards = [v.code]
-                    r.title ||= v.text
-                  }
-                }
-              "
-            >
-              <template #option="{ option }"
-                ><span class="mono">{{ option.code }}</span
-                >&nbsp; {{ option.text.slice(0, 60) }} <span class="soft">&nbsp;{{ option.items }}</span></template
-              >
-            </AutoComplete>
-          </td>
-          <td>
-            <InputText
-              v-model="r.title"
-              maxlength="200"
-              size="small"
-              fluid
-              :disabled="!editable"
-              :aria-label="`Name of row ${i + 1}`"
+              :maxlength="c.name === 'title' ? 200 : 300"
+              :class="{ mono: c.name === 'standards', wrong: read[i]?.faults[c.name] }"
+              :aria-label="`${c.head}, row ${i + 1}`"
+              :aria-invalid="!!read[i]?.faults[c.name]"
+              :title="read[i]?.faults[c.name] ?? r[c.name]"
+              autocomplete="off"
+              spellcheck="false"
+              @keydown="onKey($event, i, k)"
+              @paste="onPaste($event, i, c.name)"
             />
           </td>
-          <td class="num">
-            <InputText
-              :model-value="String(r.min)"
-              type="number"
-              min="0"
-              max="300"
-              size="small"
-              :disabled="!editable"
-              :aria-label="`From, row ${i + 1}`"
-              @update:model-value="setMin(r, count($event))"
-            />
-          </td>
-          <td class="num">
-            <InputText
-              :model-value="String(r.max)"
-              type="number"
-              :min="r.min"
-              max="300"
-              size="small"
-              :disabled="!editable"
-              :aria-label="`To, row ${i + 1}`"
-              @update:model-value="r.max = count($event)"
-            />
-          </td>
-          <td>
-            <select v-model="r.byPoints" :disabled="!editable" :aria-label="`What row ${i + 1} counts`">
-              <option :value="false">items</option>
-              <option :value="true">points</option>
-            </select>
-          </td>
-          <td class="num double">{{ r.standards.length ? pool(r) : '' }}</td>
-          <td class="num">{{ sheet.rows[i]?.placed ?? 0 }}</td>
-          <td class="num" :class="balance(i) ? 'resin' : 'pine'">{{ word(balance(i)) }}</td>
-          <td class="num">
+          <td class="num double" :class="{ resin: thin(i) }">{{ pool(i) ?? '' }}</td>
+          <td class="num">{{ sheet.rows[i]?.placed ?? '' }}</td>
+          <td class="num" :class="balance(i) ? 'resin' : 'pine'">{{ sheet.rows[i] ? word(balance(i)) : '' }}</td>
+          <td v-if="editable" class="num acts">
             <button
-              v-if="editable"
+              v-if="balance(i) < 0"
               type="button"
               class="link-button"
-              :aria-label="`Take row ${i + 1} away`"
-              @click="rows.splice(i, 1)"
+              :aria-label="`Draw what row ${i + 1} lacks`"
+              @click="draw(i + 1)"
             >
-              take away
+              draw
+            </button>
+            <button type="button" class="off" :aria-label="`Take row ${i + 1} away`" title="Take away" @click="takeAway(i)">
+              ×
             </button>
           </td>
         </tr>
@@ -212,18 +194,29 @@ const total = computed(() => rows.value.reduce((n, r) => n + (r.byPoints ? 0 : r
       <tfoot>
         <tr>
           <td />
-          <th colspan="2">{{ rows.length }} rows</th>
-          <td class="num">{{ total }}</td>
-          <td colspan="2" />
+          <th colspan="5">{{ plural(rows.length, 'row') }}</th>
+          <td colspan="2">{{ plural(total, 'item') }}</td>
           <td class="num double" />
           <td class="num">{{ sheet.lines.length }}</td>
           <td class="num" :class="{ resin: sheet.shortage || sheet.excess }">
             {{ sheet.shortage ? `short ${sheet.shortage}` : sheet.excess ? `over ${sheet.excess}` : 'even' }}
           </td>
-          <td />
+          <td v-if="editable" />
         </tr>
       </tfoot>
     </LedgerTable>
+    <BlueprintPicture v-if="sheet.rows.length" :sheet="sheet" />
+    <datalist id="known-standards">
+      <option v-for="s in ofGrades" :key="s.id" :value="s.code">{{ s.text.slice(0, 70) }}</option>
+    </datalist>
+    <datalist id="known-kinds"><option v-for="(name, code) in kindNames" :key="code" :value="name" /></datalist>
+    <datalist id="known-eases">
+      <option value="easy" />
+      <option value="medium" />
+      <option value="hard" />
+    </datalist>
+    <RowsPanel v-if="panel === 'rows'" :sheet="sheet" @close="panel = undefined" @take="((panel = undefined), add($event))" />
+    <DrawPanel v-if="panel === 'draw'" :row="drawRow" @close="panel = undefined" />
   </div>
 </template>
 
@@ -232,22 +225,60 @@ const total = computed(() => rows.value.reduce((n, r) => n + (r.byPoints ? 0 : r
   padding: 16px 22px 40px;
   overflow: auto;
 }
-.page :deep(.ledger td) {
-  height: 40px;
+.cell {
+  padding: 0 !important;
 }
-.page :deep(.p-autocomplete-input) {
-  width: 108px;
-}
-.page :deep(.num input) {
-  width: 64px;
-  text-align: right;
-}
-select {
-  font: inherit;
-  height: 30px;
-  border: 1px solid var(--rule-strong);
-  border-radius: 4px;
-  background: var(--paper);
+.cell input {
+  width: 100%;
+  height: 32px;
+  padding: 0 8px;
+  border: 0;
+  border-right: 1px solid var(--rule);
+  background: none;
   color: inherit;
+  font: inherit;
+}
+.cell input.mono {
+  font-family: var(--mono);
+  font-size: 12.5px;
+}
+.cell input:focus {
+  outline: 2px solid var(--slate);
+  outline-offset: -2px;
+  background: var(--paper);
+}
+.cell input::placeholder {
+  color: var(--ink-soft);
+  opacity: 0.75;
+}
+.cell input.wrong {
+  background: var(--brick-tint);
+}
+.cell input::-webkit-calendar-picker-indicator {
+  display: none !important;
+}
+.faults {
+  border-left: 3px solid var(--brick);
+  background: var(--brick-tint);
+  padding: 6px 12px;
+  margin: 8px 0;
+}
+.faults p {
+  margin: 2px 0;
+}
+.acts {
+  white-space: nowrap;
+}
+.off {
+  border: 0;
+  background: none;
+  color: var(--ink-soft);
+  font-size: 17px;
+  width: 24px;
+  height: 26px;
+  cursor: pointer;
+}
+.off:hover {
+  color: var(--brick);
 }
 </style>

@@ -12,6 +12,7 @@ import OfferPanel from '@/places/bank/item/OfferPanel.vue'
 import ReportPanel from '@/places/bank/item/ReportPanel.vue'
 import ItemFacts from '@/places/bank/ItemFacts.vue'
 import ItemLook from '@/places/bank/ItemLook.vue'
+import SwapOffers from './SwapOffers.vue'
 import { useOpenSheet } from './open'
 
 /** A line's item as it is pinned: a newer version to take or leave, an own copy to make, confirm and offer. */
@@ -90,6 +91,7 @@ const change = useMutation({
         <Button v-else label="Report" size="small" severity="secondary" outlined @click="panel = 'report'" />
         <RouterLink v-if="!line.own" :to="`/bank/items/${item}`">Its page in the bank</RouterLink>
       </div>
+      <SwapOffers v-if="editable" :item="item" @swapped="emit('close')" />
       <ItemFacts :detail="d.detail" />
     </template>
     <OfferPanel

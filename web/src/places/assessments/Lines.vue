@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { IconArrowBackUp, IconGripVertical, IconLock, IconPlus } from '@tabler/icons-vue'
+import { IconArrowBackUp, IconArrowsShuffle, IconGripVertical, IconLock, IconPlus } from '@tabler/icons-vue'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, watch } from 'vue'
-import { RouterLink } from 'vue-router'
+import { RouterLink, useRoute } from 'vue-router'
 import { useDraggable } from 'vue-draggable-plus'
 import DifficultyBar from '@/parts/DifficultyBar.vue'
 import Empty from '@/parts/Empty.vue'
@@ -14,6 +14,7 @@ import { isTyping, useScreenKeys } from '@/parts/keys'
 import { kindName, moment, plural } from '@/contract/format'
 import AddItems from './AddItems.vue'
 import BalanceTable from './BalanceTable.vue'
+import DrawPanel from './DrawPanel.vue'
 import LinePanel from './LinePanel.vue'
 import SealDialog from './SealDialog.vue'
 import { carried, carriesItems, placeAt } from './dragged'
@@ -25,6 +26,9 @@ const chosen = ref(0)
 const adding = ref<{ at: number; standard?: string }>()
 const looking = ref<number>()
 const sealing = ref(false)
+const route = useRoute()
+// Who starts an assessment from a draw comes here to ask for it.
+const drawing = ref<{ row?: number } | undefined>(route.query.draw ? {} : undefined)
 const body = ref<HTMLElement>()
 
 const rows = ref([...sheet.value.lines])
@@ -142,6 +146,9 @@ function openRow(i: number) {
           <Button label="Undo" severity="secondary" outlined :disabled="!past.length" @click="undo"
             ><template #icon><IconArrowBackUp :size="16" aria-hidden="true" /></template
           ></Button>
+          <Button label="Draw" severity="secondary" outlined @click="drawing = {}"
+            ><template #icon><IconArrowsShuffle :size="16" aria-hidden="true" /></template
+          ></Button>
           <Button label="Seal" severity="secondary" outlined @click="sealing = true"
             ><template #icon><IconLock :size="16" aria-hidden="true" /></template
           ></Button>
@@ -245,7 +252,16 @@ function openRow(i: number) {
         <Note v-for="{ row, i } in shortRows.slice(0, 3)" :key="i">
           <strong class="resin">Row {{ i + 1 }} is short {{ -row.balance }}.</strong>
           {{ row.title }} has fewer lines than planned.
-          <div v-if="editable"><button type="button" class="link-button" @click="openRow(i)">Show items that fit</button></div>
+          <div v-if="editable" class="row">
+            <Button
+              :label="`Draw ${-row.balance}`"
+              size="small"
+              severity="secondary"
+              outlined
+              @click="drawing = { row: i + 1 }"
+            />
+            <button type="button" class="link-button" @click="openRow(i)">Show items that fit</button>
+          </div>
         </Note>
       </template>
       <p v-if="keyPositions.length" class="soft">Key positions {{ keyPositions.join(' · ') }}.</p>
@@ -258,6 +274,7 @@ function openRow(i: number) {
       :place="place"
       @close="adding = undefined"
     />
+    <DrawPanel v-else-if="drawing" :row="drawing.row" @close="drawing = undefined" />
     <LinePanel v-else-if="looking" :item="looking" @close="looking = undefined" />
     <SealDialog v-if="sealing" @close="sealing = false" />
   </div>

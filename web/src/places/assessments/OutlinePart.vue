@@ -10,7 +10,19 @@ import { useOpenSheet } from './open'
 import { useTyped } from './useTyped'
 
 const { sheet, editable, kept, error, putOutline } = useOpenSheet()
-const { value: typed, clash, takeTheirs, keepMine, keep } = useTyped(sheet, (s) => ({ ...s.outline }), putOutline, editable)
+const {
+  value: typed,
+  clash,
+  takeTheirs,
+  keepMine,
+  keep,
+} = useTyped(sheet, {
+  name: 'outline',
+  part: (s) => ({ ...s.outline }),
+  put: putOutline,
+  editable,
+  error,
+})
 watchDebounced(typed, keep, { debounce: 700, deep: true })
 const wrong = computed(() => (error.value instanceof ProblemError ? error.value : undefined))
 </script>

@@ -1,7 +1,7 @@
 import { server } from '@/contract/testServer'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, ref, type Ref } from 'vue'
 import { queries, ProblemError } from '@/contract/client'
 import { inserted, type Sheet } from './lines'
@@ -45,6 +45,7 @@ async function show<T>(setup: () => T): Promise<T> {
 
 beforeEach(async () => {
   server.reset()
+  localStorage.clear()
   queries.clear()
   kept = {
     id: 4,
@@ -111,7 +112,16 @@ describe('lines', () => {
 
 describe('what is typed', () => {
   const typing = () =>
-    show(() => useTyped(open.sheet as Readonly<Ref<Sheet>>, (s: Sheet) => ({ ...s.outline }), open.putOutline, open.editable))
+    show(() =>
+      useTyped(open.sheet as Readonly<Ref<Sheet>>, {
+        name: 'outline',
+        part: (s: Sheet) => ({ ...s.outline }),
+        put: open.putOutline,
+        editable: open.editable,
+        error: open.error,
+        whole: (o) => o.title !== 'half',
+      }),
+    )
   const titles = () => server.calls('PUT /api/assessments/4/outline').map((a) => (a.body as Sheet['outline']).title)
 
   it('is kept once, and not again when nothing was typed since', async () => {
@@ -195,5 +205,52 @@ describe('what is typed', () => {
     await Promise.all([first, t.keep()])
     expect(kept.outline.title).toBe('Two')
     expect(t.clash.value).toBe(false)
+  })
+
+  it('waits in the browser while it cannot be sent as it is', async () => {
+    const t = await typing()
+    t.value.value.title = 'half'
+    await t.keep()
+    expect(titles()).toEqual([])
+    const again = await typing() // after a reload
+    expect(again.value.value.title).toBe('half')
+    again.value.value.title = 'whole'
+    await again.keep()
+    expect(kept.outline.title).toBe('whole')
+    expect(localStorage).toHaveLength(0)
+  })
+
+  it('outlives a dead network and a reload, and goes again by itself', async () => {
+    vi.useFakeTimers()
+    const t = await typing()
+    t.value.value.title = 'Mine'
+    let dead = true
+    server.on('PUT /api/assessments/4/outline', (asked) => {
+      if (dead) return { status: 503 }
+      kept = { ...kept, outline: asked.body as Sheet['outline'], version: kept.version + 1 }
+      return { body: kept }
+    })
+    await t.keep()
+    expect(localStorage).toHaveLength(1)
+    dead = false
+    await vi.advanceTimersByTimeAsync(5_000)
+    await flushPromises()
+    vi.useRealTimers()
+    expect(kept.outline.title).toBe('Mine')
+    expect(localStorage).toHaveLength(0)
+  })
+
+  it('that was held while somebody else wrote stands beside theirs after a reload', async () => {
+    const t = await typing()
+    t.value.value.title = 'half'
+    await t.keep()
+    kept = { ...kept, outline: { ...kept.outline, title: 'Theirs' }, version: kept.version + 1 }
+    await open.query.refetch()
+    const again = await typing()
+    expect(again.value.value.title).toBe('half')
+    expect(again.clash.value).toBe(true)
+    again.takeTheirs()
+    expect(again.value.value.title).toBe('Theirs')
+    expect(localStorage).toHaveLength(0)
   })
 })

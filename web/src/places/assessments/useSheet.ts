@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, type Ref } from 'vue'
-import { api, call, queries, ProblemError } from '@/contract/client'
+import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
 import { inputs, keepSheet, putLines, readSheet, sheetKey, type LineInput, type Sheet } from './lines'
 
 /** An assessment opened, with its changes one after the other and undo for its lines. */
@@ -63,8 +63,19 @@ export function useSheet(id: Ref<number>) {
     /** What was typed over a version is refused where there is a newer one. */
     putOutline: (outline: Sheet['outline'], version: number) =>
       change((now) => call(api.PUT('/assessments/{id}/outline', { ...at(now, version), body: outline }))),
-    putBlueprint: (rows: BlueprintRows, version: number) =>
+    putBlueprint: (rows: Schemas['BlueprintRowInput'][], version: number) =>
       change((now) => call(api.PUT('/assessments/{id}/blueprint', { ...at(now, version), body: { rows } }))),
+    placeDraw: (draw: number) =>
+      change(async (now) => {
+        const before = inputs(now)
+        const after = await call(
+          api.POST('/assessments/{id}/draws/{draw}/place', {
+            params: { path: { id: now.id, draw }, header: { 'If-Match': now.version } },
+          }),
+        )
+        past.value.push(before)
+        return after
+      }),
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
     seal: () => change((now) => call(api.POST('/assessments/{id}/seal', at(now)))),
@@ -73,13 +84,5 @@ export function useSheet(id: Ref<number>) {
     newEdition: () => change((now) => call(api.POST('/assessments/{id}/edition', at(now)))),
   }
 }
-
-export type BlueprintRows = {
-  title: string
-  filter: { standards?: string[]; kinds?: string[]; depth?: number[] }
-  byPoints: boolean
-  min: number
-  max: number
-}[]
 
 export type OpenSheet = ReturnType<typeof useSheet>
