@@ -53,8 +53,9 @@ func (a *App) drawRequest(ctx context.Context, v roster.Viewer, row store.Assess
 // or in common to all forms; the others are not drawn again. A question in a
 // sentence comes on top of them, and a draw for one row keeps the lines that this row claims.
 func (a *App) standing(ctx context.Context, row store.Assessment, q DrawQuestion, lines []store.Line, r *draw.Request) error {
+	plan := &r.Plan
 	ofRow := map[string]bool{}
-	if q.Row > 0 {
+	if q.Simple == nil && q.Keep {
 		stored, err := a.store.Blueprint(ctx, row.ID)
 		if err != nil {
 			return err
@@ -63,11 +64,17 @@ func (a *App) standing(ctx context.Context, row store.Assessment, q DrawQuestion
 		if err != nil {
 			return err
 		}
-		for _, id := range b.Rows[q.Row-1].Lines {
-			ofRow[id] = true
+		if q.Row > 0 {
+			b.Rows = b.Rows[q.Row-1 : q.Row]
+			for _, id := range b.Rows[0].Lines {
+				ofRow[id] = true
+			}
+		}
+		// A row that is over already stays so; the draw fills what the others lack.
+		for i, held := range b.Rows {
+			plan.Rows[i].Max = max(plan.Rows[i].Max, held.Placed)
 		}
 	}
-	plan := &r.Plan
 	for i, l := range lines {
 		key := itemKey(l.ItemID)
 		meets := slices.ContainsFunc(plan.Rows, func(row blueprint.Row) bool { return r.Tree.Meets(row.Filter, r.Items[i]) }) // lines come first in the pool

@@ -252,3 +252,15 @@ func TestACopyBringsEverythingButDates(t *testing.T) {
 	_, err = w.app.CopyAssessment(w.ctx, w.teacher, sent.Assessment.ID, "")
 	assert.ErrorIs(t, err, app.ErrForbidden)
 }
+
+// A row that is over keeps what it has; the draw fills the others.
+func TestADrawFillsAroundARowThatIsOver(t *testing.T) {
+	w := newWorld(t)
+	s := w.blueprinted(10)
+	s, err := w.app.PutBlueprint(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.RowInput{planned("Ratios", "M6.RR", 0), planned("Figures", "M6.FS", 5)})
+	require.NoError(t, err)
+	require.Equal(t, points.One, s.Excess)
+	d := w.drawn(s, app.DrawQuestion{Mode: draw.Best, Keep: true})
+	require.Equal(t, app.DrawFound, d.State, d.Answer)
+	assert.Len(t, d.Answer.Forms[0].Items, 6)
+}

@@ -32,7 +32,7 @@ const width = (n: number) => `${(100 * n) / Math.max(1, drawn.value.most)}%`
           <td v-for="(c, d) in r.cells" :key="d" class="bar">
             <template v-if="c.planned || c.placed">
               <span class="track" aria-hidden="true">
-                <span class="plan" :style="{ width: width(c.planned) }" /><span
+                <span v-if="c.planned" class="plan" :style="{ width: width(c.planned) }" /><span
                   class="fill"
                   :style="{ width: width(c.placed) }"
                 />

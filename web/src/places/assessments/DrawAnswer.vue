@@ -118,7 +118,7 @@ const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.mil
     </template>
     <template v-else-if="draw.state === 'short'">
       <p><strong class="resin">This cannot be met.</strong> {{ draw.because }}</p>
-      <div v-for="(s, i) in draw.shortage" :key="i" class="short">
+      <div v-for="(s, i) in draw.shortage.filter((x) => x.have < x.need)" :key="i" class="short">
         <p>
           {{ names(s.rows) }} {{ s.rows.length > 1 ? 'need together' : 'needs' }} <strong>{{ s.need }}</strong>; there
           {{ s.have === 1 ? 'is' : 'are' }} <strong>{{ s.have }}</strong>.
@@ -127,8 +127,8 @@ const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.mil
           They fight over <span class="mono">{{ s.contested.join(', ') }}</span>.
         </p>
       </div>
-      <p class="soft">
-        Ask for less in one of these rows, widen it, or bring items into the bank. Any one of them less, and the others can be
+      <p v-if="draw.shortage.some((x) => x.have < x.need)" class="soft">
+        Ask for less in one of these rows, widen it, or bring items into the bank. With any one of them left out the others can be
         met.
       </p>
     </template>
