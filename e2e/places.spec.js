@@ -245,7 +245,7 @@ test('a school coordinator reads the district’s benchmark and does not bend it
   await page.getByRole('button', { name: 'Start an assessment' }).click()
   await page.getByLabel('Title', { exact: true }).fill('A school’s own quiz')
   await page.getByRole('checkbox', { name: '5', exact: true }).check()
-  await page.getByRole('button', { name: 'Start blank' }).click()
+  await page.getByRole('button', { name: 'Start', exact: true }).click()
   await expect(page.getByRole('heading', { name: 'Blueprint' })).toBeVisible()
   const other = await as(browser, 'district-coordinator')
   await other.goto('/assessments')

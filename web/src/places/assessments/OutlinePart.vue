@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
 import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { ProblemError } from '@/contract/client'
@@ -32,6 +34,10 @@ const wrong = computed(() => (error.value instanceof ProblemError ? error.value 
     <PageHead title="Outline" :note="kept" />
     <Clash v-if="clash" :by="sheet.changedBy" @theirs="takeTheirs" @mine="keepMine" />
     <Trouble v-else :error="error" />
+    <Note v-if="sheet.copiedFrom">
+      A copy of <RouterLink :to="`/assessments/${sheet.copiedFrom.id}`">{{ sheet.copiedFrom.title }}</RouterLink>: its blueprint,
+      lines and bands came along, its dates and sections did not. Set them under Distribution.
+    </Note>
     <OutlineFields v-model="typed" :error="wrong" :disabled="!editable" />
   </div>
 </template>

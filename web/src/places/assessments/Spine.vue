@@ -8,20 +8,31 @@ defineProps<{ sheet: Sheet; part: string; results?: number }>()
 </script>
 
 <template>
-  <nav class="spine" aria-label="Parts of the assessment">
-    <ol>
-      <li v-for="p in sheet.parts" :key="p.name" :class="p.status">
-        <RouterLink
-          :to="p.name === 'results' ? (results ? `/results/${results}` : '/results') : `/assessments/${sheet.id}/${p.name}`"
-          :aria-current="p.name === part ? 'step' : undefined"
-        >
-          <span class="box" aria-hidden="true" />
-          <strong>{{ capital(p.name) }}</strong>
-          <small>{{ p.state }}</small>
-        </RouterLink>
-      </li>
-    </ol>
-  </nav>
+  <div class="spine">
+    <nav v-if="sheet.forms.length" class="forms" aria-label="Forms">
+      <RouterLink
+        v-for="f in sheet.forms"
+        :key="f.id"
+        :to="`/assessments/${f.id}/${part}`"
+        :aria-current="f.id === sheet.id ? 'page' : undefined"
+        >Form {{ f.letter }}</RouterLink
+      >
+    </nav>
+    <nav aria-label="Parts of the assessment">
+      <ol>
+        <li v-for="p in sheet.parts" :key="p.name" :class="p.status">
+          <RouterLink
+            :to="p.name === 'results' ? (results ? `/results/${results}` : '/results') : `/assessments/${sheet.id}/${p.name}`"
+            :aria-current="p.name === part ? 'step' : undefined"
+          >
+            <span class="box" aria-hidden="true" />
+            <strong>{{ capital(p.name) }}</strong>
+            <small>{{ p.state }}</small>
+          </RouterLink>
+        </li>
+      </ol>
+    </nav>
+  </div>
 </template>
 
 <style scoped>
@@ -30,12 +41,30 @@ defineProps<{ sheet: Sheet; part: string; results?: number }>()
   padding: 6px 0;
   overflow: auto;
 }
+.forms {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  padding: 4px 12px 8px;
+  border-bottom: 1px solid var(--rule);
+}
+.forms a {
+  display: inline-block;
+  min-height: 24px;
+  padding: 2px 8px;
+  border: 1px solid var(--rule-strong);
+  border-radius: 4px;
+}
+.forms a[aria-current] {
+  background: var(--pine);
+  color: var(--on-pine);
+}
 ol {
   list-style: none;
   margin: 0;
   padding: 0;
 }
-a {
+ol a {
   display: grid;
   grid-template-columns: 34px 1fr;
   align-content: center;
@@ -53,13 +82,13 @@ li:not(:last-child) a::after {
   height: 38px;
   border-left: 1px solid var(--rule-strong);
 }
-a[aria-current] {
+ol a[aria-current] {
   background: var(--tint);
 }
-a[aria-current] strong {
+ol a[aria-current] strong {
   color: var(--pine);
 }
-a:hover {
+ol a:hover {
   background: var(--tint);
 }
 .box {
