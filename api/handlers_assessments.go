@@ -204,6 +204,9 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 		}),
 		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault),
 		Parts: each(s.Parts, func(p app.Part) Part { return Part{Name: p.Name, State: p.State, Status: PartStatus(p.Status)} })}
+	if s.Document != nil {
+		out.Document = &KeyedDocument{Name: s.Document.Name, Hash: s.Document.Hash, Pages: s.Document.Pages}
+	}
 	if s.CopiedFrom != nil {
 		out.CopiedFrom = &AssessmentNamed{Id: s.CopiedFrom.ID, Title: s.CopiedFrom.Title}
 	}

@@ -175,7 +175,7 @@ func shownBlock(b item.Block) Block {
 }
 
 func shownChoice(c item.Choice) Choice {
-	out := Choice{Id: c.ID, Html: c.HTML, Most: some(c.Most), Plain: some(c.Plain), In: some(c.In)}
+	out := Choice{Id: c.ID, Html: c.HTML, Label: some(c.Label), Most: some(c.Most), Plain: some(c.Plain), In: some(c.In)}
 	if c.Area != nil {
 		area := areaOf(*c.Area)
 		out.Area = &area

@@ -94,6 +94,9 @@ func takeOf(t app.TakeView) (Take, error) {
 	if len(t.Lines) > 0 {
 		out.Passages = each(t.Passages, passage)
 	}
+	if d := t.Document; d != nil {
+		out.Document = &KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
+	}
 	for _, l := range t.Lines {
 		line := TakeLine{Shown: shown(l.Item), Passage: l.Passage, Response: Response{}}
 		if l.Answer != nil {

@@ -145,6 +145,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
 		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
 		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},
+		{"putDocument", "PUT /assessments/1/document?file=x.pdf", "%PDF-", [6]int{n, n, n, f, f, y}},
+		{"getKey", "GET /assessments/1/key", "", [6]int{n, n, n, y, y, y}},
+		{"putKey", "PUT /assessments/1/key", `{"rows":[]}`, [6]int{n, n, n, f, f, y}},
 		{"getPools", "GET /assessments/1/pools", "", [6]int{n, n, n, y, y, y}},
 		{"proposeCopy", "GET /assessments/1/copy", "", [6]int{f, f, f, y, y, y}},
 		{"copyAssessment", "POST /assessments/1/copy", `{}`, [6]int{f, f, f, y, y, y}},
@@ -194,7 +197,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		asked[op.operation] = true
 		method, path, _ := strings.Cut(op.call, " ")
 		headers := []string{"If-Match", "99"} // nobody has this version: who is let in changes nothing
-		if op.operation == "startImport" || op.operation == "keepMedia" {
+		if op.operation == "startImport" || op.operation == "keepMedia" || op.operation == "putDocument" {
 			headers = append(headers, "Content-Type", "application/octet-stream")
 		}
 		for i, who := range people {

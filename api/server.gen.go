@@ -946,6 +946,9 @@ type Choice struct {
 	// In Id of the gap whose menu this is a choice of; of every menu when absent.
 	In *string `json:"in,omitempty"`
 
+	// Label Stands for the choice instead of its letter.
+	Label *string `json:"label,omitempty"`
+
 	// Most How often it may be joined; as often as wanted when absent.
 	Most *int `json:"most,omitempty"`
 
@@ -1657,6 +1660,30 @@ type Key struct {
 	Rubric  *[]RubricTrait `json:"rubric,omitempty"`
 }
 
+// KeyRow defines model for KeyRow.
+type KeyRow struct {
+	ItemId *int64   `json:"itemId,omitempty"`
+	Key    []string `json:"key"`
+	Kind   string   `json:"kind"`
+	Labels []string `json:"labels"`
+	Number string   `json:"number"`
+
+	// Points Two decimal places at most.
+	Points    Points     `json:"points"`
+	Rubric    *KeyRubric `json:"rubric,omitempty"`
+	Standards []string   `json:"standards"`
+}
+
+// KeyRubric defines model for KeyRubric.
+type KeyRubric = item.Rubric
+
+// KeyedDocument defines model for KeyedDocument.
+type KeyedDocument struct {
+	Hash  string `json:"hash"`
+	Name  string `json:"name"`
+	Pages int    `json:"pages"`
+}
+
 // Keys What is right, by response.
 type Keys map[string]Key
 
@@ -2152,6 +2179,7 @@ type Sheet struct {
 	CopiedFrom *AssessmentNamed `json:"copiedFrom,omitempty"`
 	Cuts       *Cuts            `json:"cuts,omitempty"`
 	CutsFault  *string          `json:"cutsFault,omitempty"`
+	Document   *KeyedDocument   `json:"document,omitempty"`
 	Edition    int              `json:"edition"`
 
 	// Excess Two decimal places at most.
@@ -2363,16 +2391,17 @@ type Tags struct {
 
 // Take defines model for Take.
 type Take struct {
-	AttemptId    Id         `json:"attemptId"`
-	End          time.Time  `json:"end"`
-	Instructions string     `json:"instructions"`
-	Limited      bool       `json:"limited"`
-	Lines        []TakeLine `json:"lines"`
-	Now          time.Time  `json:"now"`
-	Passages     []Passage  `json:"passages"`
-	State        TakeState  `json:"state"`
-	Stopped      string     `json:"stopped"`
-	Title        string     `json:"title"`
+	AttemptId    Id             `json:"attemptId"`
+	Document     *KeyedDocument `json:"document,omitempty"`
+	End          time.Time      `json:"end"`
+	Instructions string         `json:"instructions"`
+	Limited      bool           `json:"limited"`
+	Lines        []TakeLine     `json:"lines"`
+	Now          time.Time      `json:"now"`
+	Passages     []Passage      `json:"passages"`
+	State        TakeState      `json:"state"`
+	Stopped      string         `json:"stopped"`
+	Title        string         `json:"title"`
 }
 
 // TakeState defines model for Take.State.
@@ -2554,6 +2583,14 @@ type PutDistributionParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// PutDocumentParams defines parameters for PutDocument.
+type PutDocumentParams struct {
+	File string `form:"file" json:"file"`
+
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // PlaceDrawParams defines parameters for PlaceDraw.
 type PlaceDrawParams struct {
 	// IfMatch The version that was read; 0 for none.
@@ -2562,6 +2599,17 @@ type PlaceDrawParams struct {
 
 // BeginEditionParams defines parameters for BeginEdition.
 type BeginEditionParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// PutKeyJSONBody defines parameters for PutKey.
+type PutKeyJSONBody struct {
+	Rows []KeyRow `json:"rows"`
+}
+
+// PutKeyParams defines parameters for PutKey.
+type PutKeyParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
@@ -3297,6 +3345,9 @@ type PutDistributionJSONRequestBody = DistributionInput
 // StartDrawJSONRequestBody defines body for StartDraw for application/json ContentType.
 type StartDrawJSONRequestBody = DrawQuestion
 
+// PutKeyJSONRequestBody defines body for PutKey for application/json ContentType.
+type PutKeyJSONRequestBody PutKeyJSONBody
+
 // PutLinesJSONRequestBody defines body for PutLines for application/json ContentType.
 type PutLinesJSONRequestBody PutLinesJSONBody
 
@@ -3434,6 +3485,9 @@ type ServerInterface interface {
 	// PutDistribution Keep what was chosen so far.
 	// (PUT /assessments/{id}/distribution)
 	PutDistribution(ctx *echo.Context, id Id, params PutDistributionParams) error
+	// PutDocument Put a PDF document here that is keyed, or another in its place.
+	// (PUT /assessments/{id}/document)
+	PutDocument(ctx *echo.Context, id Id, params PutDocumentParams) error
 	// ListDraws The draws for an assessment, the newest first.
 	// (GET /assessments/{id}/draws)
 	ListDraws(ctx *echo.Context, id Id) error
@@ -3452,6 +3506,12 @@ type ServerInterface interface {
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx *echo.Context, id Id, params BeginEditionParams) error
+	// GetKey The questions of the document as they are keyed.
+	// (GET /assessments/{id}/key)
+	GetKey(ctx *echo.Context, id Id) error
+	// PutKey Replace the questions, whole or not yet.
+	// (PUT /assessments/{id}/key)
+	PutKey(ctx *echo.Context, id Id, params PutKeyParams) error
 	// PutLines Replace the lines, in order.
 	// (PUT /assessments/{id}/lines)
 	PutLines(ctx *echo.Context, id Id, params PutLinesParams) error
@@ -4035,6 +4095,50 @@ func (w *ServerInterfaceWrapper) PutDistribution(ctx *echo.Context) error {
 	return err
 }
 
+// PutDocument converts echo context to params.
+func (w *ServerInterfaceWrapper) PutDocument(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutDocumentParams
+	// ------------- Required query parameter "file" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "file", ctx.QueryParams(), &params.File, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter file: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutDocument(ctx, id, params)
+	return err
+}
+
 // ListDraws converts echo context to params.
 func (w *ServerInterfaceWrapper) ListDraws(ctx *echo.Context) error {
 	var err error
@@ -4196,6 +4300,60 @@ func (w *ServerInterfaceWrapper) BeginEdition(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.BeginEdition(ctx, id, params)
+	return err
+}
+
+// GetKey converts echo context to params.
+func (w *ServerInterfaceWrapper) GetKey(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetKey(ctx, id)
+	return err
+}
+
+// PutKey converts echo context to params.
+func (w *ServerInterfaceWrapper) PutKey(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutKeyParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutKey(ctx, id, params)
 	return err
 }
 
@@ -7614,6 +7772,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/own-copy", wrapper.ChangeLine, options.OperationMiddlewares["changeLine"]...)
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/alignment", wrapper.ConfirmAlignment, options.OperationMiddlewares["confirmAlignment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/blueprint", wrapper.PutBlueprint, options.OperationMiddlewares["putBlueprint"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/document", wrapper.PutDocument, options.OperationMiddlewares["putDocument"]...)
+	router.GET(options.BaseURL+"/assessments/:id/key", wrapper.GetKey, options.OperationMiddlewares["getKey"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/key", wrapper.PutKey, options.OperationMiddlewares["putKey"]...)
 	router.GET(options.BaseURL+"/assessments/:id/pools", wrapper.GetPools, options.OperationMiddlewares["getPools"]...)
 	router.GET(options.BaseURL+"/assessments/:id/copy", wrapper.ProposeCopy, options.OperationMiddlewares["proposeCopy"]...)
 	router.POST(options.BaseURL+"/assessments/:id/copy", wrapper.CopyAssessment, options.OperationMiddlewares["copyAssessment"]...)
@@ -8060,6 +8221,47 @@ func (response PutDistributiondefaultApplicationProblemPlusJSONResponse) VisitPu
 	return err
 }
 
+type PutDocumentRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutDocumentParams
+	Body   io.Reader
+}
+
+type PutDocumentResponseObject interface {
+	VisitPutDocumentResponse(w http.ResponseWriter) error
+}
+
+type PutDocument200JSONResponse Sheet
+
+func (response PutDocument200JSONResponse) VisitPutDocumentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDocumentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutDocumentdefaultApplicationProblemPlusJSONResponse) VisitPutDocumentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListDrawsRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -8289,6 +8491,86 @@ type BeginEditiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response BeginEditiondefaultApplicationProblemPlusJSONResponse) VisitBeginEditionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeyRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetKeyResponseObject interface {
+	VisitGetKeyResponse(w http.ResponseWriter) error
+}
+
+type GetKey200JSONResponse []KeyRow
+
+func (response GetKey200JSONResponse) VisitGetKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKeydefaultApplicationProblemPlusJSONResponse) VisitGetKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutKeyRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutKeyParams
+	Body   *PutKeyJSONRequestBody
+}
+
+type PutKeyResponseObject interface {
+	VisitPutKeyResponse(w http.ResponseWriter) error
+}
+
+type PutKey200JSONResponse Sheet
+
+func (response PutKey200JSONResponse) VisitPutKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutKeydefaultApplicationProblemPlusJSONResponse) VisitPutKeyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12671,6 +12953,9 @@ type StrictServerInterface interface {
 	// PutDistribution Keep what was chosen so far.
 	// (PUT /assessments/{id}/distribution)
 	PutDistribution(ctx context.Context, request PutDistributionRequestObject) (PutDistributionResponseObject, error)
+	// PutDocument Put a PDF document here that is keyed, or another in its place.
+	// (PUT /assessments/{id}/document)
+	PutDocument(ctx context.Context, request PutDocumentRequestObject) (PutDocumentResponseObject, error)
 	// ListDraws The draws for an assessment, the newest first.
 	// (GET /assessments/{id}/draws)
 	ListDraws(ctx context.Context, request ListDrawsRequestObject) (ListDrawsResponseObject, error)
@@ -12689,6 +12974,12 @@ type StrictServerInterface interface {
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx context.Context, request BeginEditionRequestObject) (BeginEditionResponseObject, error)
+	// GetKey The questions of the document as they are keyed.
+	// (GET /assessments/{id}/key)
+	GetKey(ctx context.Context, request GetKeyRequestObject) (GetKeyResponseObject, error)
+	// PutKey Replace the questions, whole or not yet.
+	// (PUT /assessments/{id}/key)
+	PutKey(ctx context.Context, request PutKeyRequestObject) (PutKeyResponseObject, error)
 	// PutLines Replace the lines, in order.
 	// (PUT /assessments/{id}/lines)
 	PutLines(ctx context.Context, request PutLinesRequestObject) (PutLinesResponseObject, error)
@@ -13426,6 +13717,34 @@ func (sh *strictHandler) PutDistribution(ctx *echo.Context, id Id, params PutDis
 	return nil
 }
 
+// PutDocument operation middleware
+func (sh *strictHandler) PutDocument(ctx *echo.Context, id Id, params PutDocumentParams) error {
+	var request PutDocumentRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutDocument(ctx.Request().Context(), request.(PutDocumentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutDocument")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutDocumentResponseObject); ok {
+		return validResponse.VisitPutDocumentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListDraws operation middleware
 func (sh *strictHandler) ListDraws(ctx *echo.Context, id Id) error {
 	var request ListDrawsRequestObject
@@ -13598,6 +13917,80 @@ func (sh *strictHandler) BeginEdition(ctx *echo.Context, id Id, params BeginEdit
 		return err
 	} else if validResponse, ok := response.(BeginEditionResponseObject); ok {
 		return validResponse.VisitBeginEditionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetKey operation middleware
+func (sh *strictHandler) GetKey(ctx *echo.Context, id Id) error {
+	var request GetKeyRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKey(ctx.Request().Context(), request.(GetKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetKeyResponseObject); ok {
+		return validResponse.VisitGetKeyResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutKey operation middleware
+func (sh *strictHandler) PutKey(ctx *echo.Context, id Id, params PutKeyParams) error {
+	var request PutKeyRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutKeyJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutKey(ctx.Request().Context(), request.(PutKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutKeyResponseObject); ok {
+		return validResponse.VisitPutKeyResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

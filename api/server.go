@@ -9,12 +9,14 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
 	"pineledger/app"
+	"pineledger/formats/pdf"
 	"pineledger/store"
 )
 
@@ -66,6 +68,7 @@ func New(c Config) (*Server, error) {
 	RegisterHandlers(group, NewStrictHandler(&handlers{app: c.App, sessions: s.sessions, demo: c.Demo, limits: newLimits()}, nil))
 	e.GET("/api/openapi.json", contract.serve)
 	e.GET("/media/:hash", s.serveMedia, s.sessions.viewer(c.App))
+	e.GET("/documents/:hash", s.serveDocument, s.sessions.viewer(c.App))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/*", pages.serve, middleware.Gzip())
 
@@ -119,11 +122,13 @@ func bodyLimit(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
 		limit := int64(mostBody)
-		switch r.URL.Path {
-		case "/api/imports":
+		switch {
+		case r.URL.Path == "/api/imports":
 			limit = mostImportBody
-		case "/api/media":
+		case r.URL.Path == "/api/media":
 			limit = mostMedia
+		case strings.HasPrefix(r.URL.Path, "/api/assessments/") && strings.HasSuffix(r.URL.Path, "/document"):
+			limit = pdf.MostBytes + 1<<20 // what is a little too large gets the better words of who reads it
 		}
 		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
 		return next(c)

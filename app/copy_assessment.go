@@ -1,10 +1,12 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -93,6 +95,11 @@ func (a *App) copyParts(ctx context.Context, tx *store.Tx, v roster.Viewer, from
 	if err != nil {
 		return nil, err
 	}
+	questions, err := a.copyKey(ctx, tx, v, to, lines)
+	if err != nil {
+		return nil, err
+	}
+	lines = slices.DeleteFunc(lines, func(l store.Line) bool { _, is := questions[l.ItemID]; return is })
 	var ids []int64
 	for i, l := range lines {
 		if l.Own && l.OriginID > 0 {
@@ -124,7 +131,40 @@ func (a *App) copyParts(ctx context.Context, tx *store.Tx, v roster.Viewer, from
 	if err != nil {
 		return nil, err
 	}
-	return left, tx.PutLines(ctx, to, pinned)
+	var keyed []store.LineRow
+	for _, q := range questions {
+		keyed = append(keyed, q)
+	}
+	slices.SortFunc(keyed, func(x, y store.LineRow) int { return cmp.Compare(x.ItemID, y.ItemID) }) // made in their order
+	return left, tx.PutLines(ctx, to, append(keyed, pinned...))
+}
+
+// copyKey makes the questions of a keyed document anew for a copy, by the items that they were.
+func (a *App) copyKey(ctx context.Context, tx *store.Tx, v roster.Viewer, to int64, lines []store.Line) (map[int64]store.LineRow, error) {
+	on, err := tx.AssessmentByID(ctx, to)
+	if err != nil {
+		return nil, err
+	}
+	out := map[int64]store.LineRow{}
+	for _, l := range lines {
+		keyed, ok, err := keyedLine(l)
+		if err != nil {
+			return nil, err
+		}
+		if !ok {
+			continue
+		}
+		r := KeyRow{Keyed: keyed, Points: points.Points(l.Points), Standards: codes(l.Standards)}
+		standards, err := tx.StandardsCoded(ctx, r.Standards)
+		if err != nil {
+			return nil, err
+		}
+		k := keying{a: a, tx: tx, v: v, on: on, standards: standards}
+		if out[l.ItemID], err = k.question(ctx, nil, r); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
 var versioned = regexp.MustCompile(`^(.*?), version (\d+)$`)

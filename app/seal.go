@@ -115,6 +115,13 @@ func formOf(ctx context.Context, tx *store.Tx, row store.Assessment) (form.Form,
 	if f.Standards, err = standardsAbove(ctx, tx, codes); err != nil {
 		return f, err
 	}
+	if row.DocumentHash != "" {
+		doc, err := tx.DocumentNamed(ctx, row.DocumentHash)
+		if err != nil {
+			return f, err
+		}
+		f.Document = &form.Document{Name: doc.Name, Hash: doc.Hash, Pages: doc.Pages}
+	}
 	if row.BandSetID == 0 {
 		return f, nil
 	}

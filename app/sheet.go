@@ -31,7 +31,9 @@ type Sheet struct {
 	Form       *store.Form
 	Sittings   []store.Sitting
 	Parts      []Part
-	Faults     []string // what keeps it from being sealed
+	Faults     []string        // what keeps it from being sealed
+	Document   *store.Document // that is keyed, without its data
+	Incomplete int             // lines that lack something
 	CopiedFrom *store.Assessment
 	Forms      []store.Assessment // twin forms, this one among them; none where there is one form
 }
@@ -95,8 +97,15 @@ func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, erro
 	return s, a.fillKin(ctx, v, &s)
 }
 
-// fillKin names what an assessment was copied from and its twin forms, as far as the viewer may see them.
+// fillKin names an assessment's document, what it was copied from and its twin forms, as far as the viewer may see them.
 func (a *App) fillKin(ctx context.Context, v roster.Viewer, s *Sheet) error {
+	if hash := s.Assessment.DocumentHash; hash != "" {
+		doc, err := a.store.DocumentNamed(ctx, hash)
+		if err != nil {
+			return err
+		}
+		s.Document = &doc
+	}
 	if from := s.Assessment.CopiedFrom; from > 0 {
 		row, err := assessment(ctx, a.store.Reader, v, from)
 		switch {
@@ -132,6 +141,7 @@ func (a *App) fillLines(ctx context.Context, s *Sheet, lines []store.Line) error
 			return err
 		}
 		if problems := it.Check(); len(problems) > 0 {
+			s.Incomplete++
 			s.Faults = append(s.Faults, fmt.Sprintf("Line %d: %s.", i+1, problems[0].Reason))
 		}
 		p := points.Points(l.Points)

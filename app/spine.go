@@ -52,6 +52,8 @@ func (s *Sheet) linesPart() Part {
 		return Part{"lines", "none yet", untouched}
 	case s.Assessment.State != Draft:
 		return Part{"lines", plural(n, "line") + ", sealed", done}
+	case s.Incomplete > 0:
+		return Part{"lines", fmt.Sprintf("%s, %d incomplete", plural(n, "line"), s.Incomplete), wanting}
 	case s.unconfirmed() > 0:
 		return Part{"lines", fmt.Sprintf("%s, %d to confirm", plural(n, "line"), s.unconfirmed()), wanting}
 	case s.Shortage > 0 || s.Excess > 0:

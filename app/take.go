@@ -22,7 +22,8 @@ type TakeView struct {
 	Instructions string
 	Lines        []TakeLine
 	Passages     []form.Passage
-	Now          time.Time // the server's, which alone counts
+	Document     *form.Document // while there is work to do
+	Now          time.Time      // the server's, which alone counts
 	End          time.Time
 	Limited      bool   // there is a time limit of the attempt's own
 	Stopped      string // why work cannot go on now, "" when it can
@@ -107,6 +108,7 @@ func (a *App) takeView(ctx context.Context, id int64) (TakeView, error) {
 	if row.State != attempt.Working {
 		return view, nil // the items are not shown again until feedback allows it
 	}
+	view.Document = f.Document
 	for _, l := range f.Lines {
 		view.Lines = append(view.Lines, TakeLine{Item: l.Item.Shown(), Passage: l.Passage})
 	}

@@ -27,9 +27,10 @@ type Assessment struct {
 	Version      int    `db:"version"`
 	ChangedAt    int64  `db:"changed_at"`
 	ChangedBy    string `db:"changed_by"`
-	CopiedFrom   int64  `db:"copied_from"` // 0: from none
-	TwinOf       int64  `db:"twin_of"`     // the assessment with form A; 0: it is one itself, or there are no forms
-	FormLetter   string `db:"form_letter"` // "" where there is one form
+	CopiedFrom   int64  `db:"copied_from"`   // 0: from none
+	TwinOf       int64  `db:"twin_of"`       // the assessment with form A; 0: it is one itself, or there are no forms
+	FormLetter   string `db:"form_letter"`   // "" where there is one form
+	DocumentHash string `db:"document_hash"` // of the document that is keyed, "" for none
 }
 
 // Owned is what rights depend on.
@@ -39,7 +40,7 @@ func (a Assessment) Owned() roster.Owned {
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
 	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
-	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter`
+	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash`
 
 // AssessmentListed is an assessment with what a list shows beside it.
 type AssessmentListed struct {
@@ -78,19 +79,19 @@ func (r Reader) AssessmentByID(ctx context.Context, id int64) (Assessment, error
 // AddAssessment writes a new draft.
 func (t *Tx) AddAssessment(ctx context.Context, a Assessment) (int64, error) {
 	return t.insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
-			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?)`,
+			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?)`,
 		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
-		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter)
+		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash))
 }
 
 // ChangeAssessment writes outline, band set, state and edition of the given
 // version and counts the version up; ErrStale when it has another by now.
 func (t *Tx) ChangeAssessment(ctx context.Context, a Assessment) error {
 	return t.changeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
-			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, version = version + 1, changed_at = ?, changed_by = ?
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, document_hash = ?, version = version + 1, changed_at = ?, changed_by = ?
 		WHERE id = ? AND version = ?`,
-		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter, optionalText(a.DocumentHash),
 		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
 }
 

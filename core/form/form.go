@@ -31,6 +31,14 @@ type Form struct {
 	BandSet      string      `json:"bandSet"`   // "" without bands
 	Rule         band.Rule   `json:"rule"`
 	Bands        []band.Band `json:"bands"`
+	Document     *Document   `json:"document,omitempty"` // that the lines are questions of
+}
+
+// Document is a document that students read beside their answers.
+type Document struct {
+	Name  string `json:"name"`
+	Hash  string `json:"hash"` // SHA-256 of its data
+	Pages int    `json:"pages"`
 }
 
 // Line is an item at its place, with the version that was sealed.

@@ -146,18 +146,25 @@ func choiceLabels(in Interaction, values []string) []string {
 	return strings.Split(labels(in, values), ", ")
 }
 
-// labels names choices by their letter, in the order they are offered.
+func (c Choice) label(at int) string {
+	if c.Label != "" {
+		return c.Label
+	}
+	return Label(at)
+}
+
+// labels names choices by their own label or their letter, in the order they are offered.
 func labels(in Interaction, ids []string) string {
 	if len(ids) == 1 {
 		if at := slices.IndexFunc(in.Choices, func(c Choice) bool { return c.ID == ids[0] }); at >= 0 {
-			return Label(at)
+			return in.Choices[at].label(at)
 		}
 		return "none"
 	}
 	var out []string
 	for i, c := range in.Choices {
 		if slices.Contains(ids, c.ID) {
-			out = append(out, Label(i))
+			out = append(out, c.label(i))
 		}
 	}
 	if out == nil {

@@ -129,6 +129,9 @@ type Choice struct {
 	ID   string `json:"id"`
 	HTML string `json:"html"`
 	Most int    `json:"most,omitempty"` // how often it may be joined; 0: as often as wanted
+	// Label stands for the choice where it is named, instead of its letter: in a document that
+	// has labels of its own.
+	Label string `json:"label,omitempty"`
 	// Plain is a piece of a text that is not answered; it has no id.
 	Plain bool   `json:"plain,omitempty"`
 	In    string `json:"in,omitempty"` // id of the gap whose menu this is a choice of; of every menu without one

@@ -1223,6 +1223,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a PDF document here that is keyed, or another in its place. */
+        put: operations["putDocument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The questions of the document as they are keyed. */
+        get: operations["getKey"];
+        /** Replace the questions, whole or not yet. */
+        put: operations["putKey"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/pools": {
         parameters: {
             query?: never;
@@ -2253,6 +2292,8 @@ export interface components {
         Choice: {
             id: string;
             html: string;
+            /** @description Stands for the choice instead of its letter. */
+            label?: string;
             /** @description How often it may be joined; as often as wanted when absent. */
             most?: number;
             /** @description A piece of a text that is not answered. */
@@ -2787,6 +2828,31 @@ export interface components {
             stem: string;
             reason: string;
         };
+        KeyRow: {
+            /** Format: int64 */
+            itemId?: number;
+            number: string;
+            kind: string;
+            labels: string[];
+            key: string[];
+            points: components["schemas"]["Points"];
+            standards: string[];
+            rubric?: components["schemas"]["KeyRubric"];
+        };
+        KeyRubric: {
+            traits: {
+                name: string;
+                levels: {
+                    points: components["schemas"]["Points"];
+                    text: string;
+                }[];
+            }[];
+        };
+        KeyedDocument: {
+            name: string;
+            hash: string;
+            pages: number;
+        };
         /** @description In the order of their weight; difficulty and spread in thousandths. */
         DrawAims: {
             difficulty: number;
@@ -2885,6 +2951,7 @@ export interface components {
             version: number;
             outline: components["schemas"]["Outline"];
             copiedFrom?: components["schemas"]["AssessmentNamed"];
+            document?: components["schemas"]["KeyedDocument"];
             /** @description The twin forms, this one among them; none where there is one form. */
             forms: components["schemas"]["TwinForm"][];
             /** @enum {string} */
@@ -3049,6 +3116,7 @@ export interface components {
             stopped: string;
             lines: components["schemas"]["TakeLine"][];
             passages: components["schemas"]["Passage"][];
+            document?: components["schemas"]["KeyedDocument"];
         };
         ResultListed: {
             id: components["schemas"]["Id"];
@@ -5709,6 +5777,93 @@ export interface operations {
             content: {
                 "application/json": {
                     rows: components["schemas"]["BlueprintRowInput"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDocument: {
+        parameters: {
+            query: {
+                file: string;
+            };
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Questions. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putKey: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    rows: components["schemas"]["KeyRow"][];
                 };
             };
         };

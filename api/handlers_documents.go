@@ -1,0 +1,89 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net/http"
+	"regexp"
+
+	"github.com/labstack/echo/v5"
+
+	"pineledger/app"
+	"pineledger/core/item"
+	"pineledger/store"
+)
+
+func (h *handlers) PutDocument(ctx context.Context, r PutDocumentRequestObject) (PutDocumentResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.PutDocument(ctx, v, r.Id, r.Params.IfMatch, r.Params.File, data)
+	if err != nil {
+		return nil, err
+	}
+	return PutDocument200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) GetKey(ctx context.Context, r GetKeyRequestObject) (GetKeyResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := h.app.Key(ctx, v, r.Id)
+	return GetKey200JSONResponse(each(rows, keyRowOf)), err
+}
+
+func (h *handlers) PutKey(ctx context.Context, r PutKeyRequestObject) (PutKeyResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.PutKey(ctx, v, r.Id, r.Params.IfMatch, each(r.Body.Rows, keyRowIn))
+	if err != nil {
+		return nil, err
+	}
+	return PutKey200JSONResponse(sheet(v, s)), nil
+}
+
+func keyRowOf(r app.KeyRow) KeyRow {
+	return KeyRow{ItemId: &r.ItemID, Number: r.Keyed.Number, Kind: string(r.Keyed.Kind), Labels: append([]string{}, r.Keyed.Labels...), Key: append([]string{}, r.Keyed.Key...),
+		Points: r.Points, Standards: append([]string{}, r.Standards...), Rubric: r.Keyed.Rubric}
+}
+
+func keyRowIn(r KeyRow) app.KeyRow {
+	return app.KeyRow{ItemID: value(r.ItemId), Points: r.Points, Standards: r.Standards,
+		Keyed: item.Keyed{Number: r.Number, Kind: item.Kind(r.Kind), Labels: r.Labels, Key: r.Key, Rubric: r.Rubric}}
+}
+
+var documentHash = regexp.MustCompile(`^[0-9a-f]{64}$`)
+
+// serveDocument gives a document that is keyed. Its address is its digest, so it
+// never changes; it can load and run nothing.
+func (s *Server) serveDocument(c *echo.Context) error {
+	ctx := c.Request().Context()
+	v, err := who(ctx)
+	if err != nil {
+		return err
+	}
+	hash := c.Param("hash")
+	if !documentHash.MatchString(hash) {
+		return echo.ErrNotFound
+	}
+	d, err := s.app.Document(ctx, v, hash)
+	if err != nil {
+		return err
+	}
+	header := c.Response().Header()
+	header.Set("Cache-Control", "private, max-age=31536000, immutable")
+	header.Set("Content-Security-Policy", "default-src 'none'; sandbox")
+	header.Set("Content-Type", "application/pdf")
+	header.Set("Content-Disposition", "inline")
+	http.ServeContent(c.Response(), c.Request(), "", store.Time(d.At), bytes.NewReader(d.Data))
+	return nil
+}

@@ -1,0 +1,60 @@
+package store
+
+import "context"
+
+// Document is a document that is keyed. Hash is the SHA-256 of its data.
+type Document struct {
+	Hash     string `db:"hash"`
+	Name     string `db:"name"`
+	Pages    int    `db:"pages"`
+	Data     []byte `db:"data"`
+	PersonID int64  `db:"person_id"`
+	At       int64  `db:"at"`
+}
+
+// PutDocument keeps a document; the same one again changes nothing.
+func (t *Tx) PutDocument(ctx context.Context, d Document) error {
+	return t.exec(ctx, "INSERT OR IGNORE INTO document (hash, name, pages, data, person_id, at) VALUES (?, ?, ?, ?, ?, ?)",
+		d.Hash, d.Name, d.Pages, d.Data, d.PersonID, d.At)
+}
+
+// DocumentByHash gives a document with its data.
+func (r Reader) DocumentByHash(ctx context.Context, hash string) (Document, error) {
+	var d Document
+	err := r.get(ctx, &d, "SELECT hash, name, pages, data, person_id, at FROM document WHERE hash = ?", hash)
+	return d, err
+}
+
+// DocumentNamed gives a document without its data.
+func (r Reader) DocumentNamed(ctx context.Context, hash string) (Document, error) {
+	var d Document
+	err := r.get(ctx, &d, "SELECT hash, name, pages, person_id, at FROM document WHERE hash = ?", hash)
+	return d, err
+}
+
+// RewriteVersion writes over an item's newest version, which no form was sealed with.
+// It tells whether it did: a sealed version stays as it is.
+func (t *Tx) RewriteVersion(ctx context.Context, version int64, v NewVersion) (bool, error) {
+	var sealed int
+	if err := t.get(ctx, &sealed, "SELECT COUNT(*) FROM form_line WHERE item_version_id = ?", version); err != nil || sealed > 0 {
+		return false, err
+	}
+	alignment, err := t.alignmentOf(ctx, v.Standards)
+	if err != nil {
+		return false, err
+	}
+	if err := t.exec(ctx, "UPDATE item_version SET document = ?, kind = ?, stem = ?, key_short = ?, standards = ?, author_id = ?, at = ? WHERE id = ?",
+		v.Document, v.Kind, v.Stem, v.KeyShort, v.Codes, v.AuthorID, v.At, version); err != nil {
+		return false, err
+	}
+	return true, t.exec(ctx, "UPDATE item SET kind = ?, stem = ?, alignment_id = ?, changed_at = ?, digest = ? WHERE version_id = ?",
+		v.Kind, v.Stem, alignment, v.At, v.Digest, version)
+}
+
+// optionalText stores "" as NULL.
+func optionalText(s string) any {
+	if s == "" {
+		return nil
+	}
+	return s
+}
