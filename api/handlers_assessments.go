@@ -206,6 +206,8 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 		Parts: each(s.Parts, func(p app.Part) Part { return Part{Name: p.Name, State: p.State, Status: PartStatus(p.Status)} })}
 	if s.Document != nil {
 		out.Document = &KeyedDocument{Name: s.Document.Name, Hash: s.Document.Hash, Pages: s.Document.Pages}
+		key := each(s.Key, keyRowOf)
+		out.Key = &key
 	}
 	if s.CopiedFrom != nil {
 		out.CopiedFrom = &AssessmentNamed{Id: s.CopiedFrom.ID, Title: s.CopiedFrom.Title}

@@ -2188,8 +2188,11 @@ type Sheet struct {
 	Fingerprint *string  `json:"fingerprint,omitempty"`
 
 	// Forms The twin forms, this one among them; none where there is one form.
-	Forms     []TwinForm     `json:"forms"`
-	Id        Id             `json:"id"`
+	Forms []TwinForm `json:"forms"`
+	Id    Id         `json:"id"`
+
+	// Key The questions of the document.
+	Key       *[]KeyRow      `json:"key,omitempty"`
 	Lines     []Line         `json:"lines"`
 	MayChange bool           `json:"mayChange"`
 	Outline   Outline        `json:"outline"`

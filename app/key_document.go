@@ -66,7 +66,7 @@ type documentNote struct {
 
 // KeyRow is a question of a document as it is keyed.
 type KeyRow struct {
-	ItemID    int64 // 0 for a new one
+	ItemID    int64 // 0: the question with this number, or else a new one
 	Keyed     item.Keyed
 	Points    points.Points
 	Standards []string
@@ -81,6 +81,11 @@ func (a *App) Key(ctx context.Context, v roster.Viewer, id int64) ([]KeyRow, err
 	if err != nil {
 		return nil, err
 	}
+	return keyOf(lines)
+}
+
+// keyOf reads the questions from the lines that they are.
+func keyOf(lines []store.Line) ([]KeyRow, error) {
 	out := []KeyRow{}
 	for _, l := range lines {
 		k, ok, err := keyedLine(l)
@@ -150,7 +155,12 @@ func keyNote(lines []store.Line) []string {
 func checkKey(ctx context.Context, tx *store.Tx, rows []KeyRow) (map[string]store.StandardKey, error) {
 	var e InvalidError
 	var named []string
+	numbers := map[string]bool{}
 	for i, r := range rows {
+		if numbers[r.Keyed.Number] {
+			e.Fields = append(e.Fields, FieldError{fmt.Sprintf("/rows/%d/number", i), fmt.Sprintf("There are two questions %s.", r.Keyed.Number)})
+		}
+		numbers[r.Keyed.Number] = true
 		for _, p := range r.Keyed.Check() {
 			e.Fields = append(e.Fields, FieldError{fmt.Sprintf("/rows/%d/%s", i, p.Place), fmt.Sprintf("Question %s: %s", r.Keyed.Number, sentence(p.Reason))})
 		}
@@ -188,13 +198,17 @@ type keying struct {
 // lines gives the assessment's lines: the questions in order, then lines of other items.
 func (k keying) lines(ctx context.Context, old []store.Line, rows []KeyRow) ([]store.LineRow, error) {
 	var out []store.LineRow
+	numbered, err := byNumber(old, rows)
+	if err != nil {
+		return nil, err
+	}
 	for i, r := range rows {
-		at := slices.IndexFunc(old, func(l store.Line) bool { return r.ItemID > 0 && l.ItemID == r.ItemID })
-		if r.ItemID > 0 && at < 0 {
-			return nil, invalid(fmt.Sprintf("/rows/%d/itemId", i), "Question %s is no line of this assessment.", r.Keyed.Number)
-		}
-		var was *store.Line
-		if at >= 0 {
+		was := numbered[r.Keyed.Number]
+		if r.ItemID > 0 {
+			at := slices.IndexFunc(old, func(l store.Line) bool { return l.ItemID == r.ItemID })
+			if at < 0 {
+				return nil, invalid(fmt.Sprintf("/rows/%d/itemId", i), "Question %s is no line of this assessment.", r.Keyed.Number)
+			}
 			was = &old[at]
 		}
 		line, err := k.question(ctx, was, r)
@@ -210,6 +224,25 @@ func (k keying) lines(ctx context.Context, old []store.Line, rows []KeyRow) ([]s
 		}
 		if !keyed {
 			out = append(out, store.LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points})
+		}
+	}
+	return out, nil
+}
+
+// byNumber finds the lines of questions by their numbers, for rows that do not say which item they are.
+func byNumber(old []store.Line, rows []KeyRow) (map[string]*store.Line, error) {
+	named := map[int64]bool{}
+	for _, r := range rows {
+		named[r.ItemID] = true
+	}
+	out := map[string]*store.Line{}
+	for i, l := range old {
+		keyed, ok, err := keyedLine(l)
+		if err != nil {
+			return nil, err
+		}
+		if ok && !named[l.ItemID] {
+			out[keyed.Number] = &old[i]
 		}
 	}
 	return out, nil

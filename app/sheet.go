@@ -33,6 +33,7 @@ type Sheet struct {
 	Parts      []Part
 	Faults     []string        // what keeps it from being sealed
 	Document   *store.Document // that is keyed, without its data
+	Key        []KeyRow        // its questions
 	Incomplete int             // lines that lack something
 	CopiedFrom *store.Assessment
 	Forms      []store.Assessment // twin forms, this one among them; none where there is one form
@@ -76,6 +77,11 @@ func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, erro
 	}
 	if err := a.fillLines(ctx, &s, lines); err != nil {
 		return s, err
+	}
+	if row.DocumentHash != "" {
+		if s.Key, err = keyOf(lines); err != nil {
+			return s, err
+		}
 	}
 	if err := a.fillBalance(ctx, &s, lines); err != nil {
 		return s, err

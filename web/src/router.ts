@@ -65,7 +65,7 @@ export const router = createRouter({
       meta: { title: 'Assessments', right: 'build' },
     },
     {
-      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|cuts|distribution|rooms)?',
+      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|distribution|rooms)?',
       component: () => import('./places/assessments/Sheet.vue'),
       meta: { title: 'Assessments', right: 'build' },
     },

@@ -2952,6 +2952,8 @@ export interface components {
             outline: components["schemas"]["Outline"];
             copiedFrom?: components["schemas"]["AssessmentNamed"];
             document?: components["schemas"]["KeyedDocument"];
+            /** @description The questions of the document. */
+            key?: components["schemas"]["KeyRow"][];
             /** @description The twin forms, this one among them; none where there is one form. */
             forms: components["schemas"]["TwinForm"][];
             /** @enum {string} */

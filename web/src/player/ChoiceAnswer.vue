@@ -15,6 +15,8 @@ const props = defineProps<{
   describedBy: string
 }>()
 
+/** Choices of a document have labels of their own and no words: they stand in a row. */
+const labelled = computed(() => props.choices.every((c) => c.label))
 const single = computed(() => props.most === 1)
 const full = computed(() => props.most > 1 && chosen.value.length >= props.most)
 
@@ -26,7 +28,7 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
 </script>
 
 <template>
-  <div :role="single ? 'radiogroup' : 'group'" :aria-labelledby="describedBy" class="choices">
+  <div :role="single ? 'radiogroup' : 'group'" :aria-labelledby="describedBy" class="choices" :class="{ labelled }">
     <label v-for="(c, i) in choices" :key="c.id" :class="{ chosen: chosen.includes(c.id), key: isKey(c.id) }">
       <input
         :type="single ? 'radio' : 'checkbox'"
@@ -37,8 +39,9 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
         :disabled="readOnly || (full && !chosen.includes(c.id))"
         @change="toggle(c.id)"
       />
-      <span class="letter" aria-hidden="true">{{ letter(i) }}</span>
-      <SafeHtml :html="c.html" tag="span" class="text" />
+      <span class="letter" aria-hidden="true">{{ c.label ?? letter(i) }}</span>
+      <SafeHtml v-if="!c.label" :html="c.html" tag="span" class="text" />
+      <span v-else class="out-of-sight">{{ c.label }}</span>
       <span v-if="isKey(c.id)" class="is-key">key</span>
     </label>
   </div>
@@ -49,6 +52,19 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
 .choices {
   display: grid;
   gap: 10px;
+}
+.labelled {
+  display: flex;
+  flex-wrap: wrap;
+}
+.labelled label {
+  display: inline-grid;
+  grid-template-columns: auto auto;
+}
+.labelled .letter {
+  border-right: 0;
+  min-width: 46px;
+  padding: 0 12px;
 }
 label {
   display: grid;

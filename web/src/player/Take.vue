@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { IconArrowLeft, IconArrowRight, IconBookmark, IconClock } from '@tabler/icons-vue'
-import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import './student.css'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
+import AnswerPanel from './AnswerPanel.vue'
 import ItemBody from './ItemBody.vue'
 import LookOver from './LookOver.vue'
 import MarksStrip from './MarksStrip.vue'
@@ -12,6 +13,7 @@ import StudentTop from './StudentTop.vue'
 import { timeLeft } from './answers'
 import { useAttempt } from './useAttempt'
 
+const PdfPages = defineAsyncComponent(() => import('@/parts/PdfPages.vue'))
 const route = useRoute()
 const router = useRouter()
 const attempt = useAttempt(Number(route.params.id))
@@ -114,6 +116,21 @@ watch(lookingOver, async () => {
       @hand-in="handIn"
     />
 
+    <main v-else-if="take.document" class="work document">
+      <PdfPages :hash="take.document.hash" :name="take.document.name" :pages="take.document.pages" />
+      <section class="questions" aria-label="Answers">
+        <Trouble :error="error" />
+        <AnswerPanel
+          :lines="take.lines"
+          :answers="answers"
+          :at="at"
+          @answer="attempt.answer"
+          @mark="attempt.mark"
+          @at="at === $event || router.replace({ query: { item: String($event) } })"
+        />
+      </section>
+    </main>
+
     <main v-else-if="line && answer" class="work" :class="{ beside: passage }">
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
         <h2>{{ passage.title }}</h2>
@@ -193,6 +210,16 @@ h1:focus {
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   overflow: hidden;
 }
+.work.document {
+  grid-template-columns: minmax(0, 6fr) minmax(0, 5fr);
+  grid-template-rows: minmax(0, 1fr);
+  justify-content: stretch;
+  overflow: hidden;
+}
+.questions {
+  overflow: auto;
+  border-left: 1px solid var(--rule);
+}
 .passage {
   padding: 24px 44px 40px 60px;
   border-right: 1px solid var(--rule);
@@ -246,6 +273,14 @@ footer {
   font-size: 15px;
 }
 @media (max-width: 800px) {
+  .work.document {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .questions {
+    border-left: 0;
+    border-top: 2px solid var(--rule-strong);
+  }
   .work.beside {
     grid-template-columns: minmax(0, 1fr);
     overflow: auto;

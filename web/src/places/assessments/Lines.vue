@@ -142,6 +142,7 @@ function openRow(i: number) {
             <span class="mono" :title="sheet.fingerprint">{{ sheet.fingerprint.slice(0, 12) }}</span></template
           ></template
         >
+        <RouterLink v-if="sheet.document" :to="`/assessments/${sheet.id}/key`">Document and key</RouterLink>
         <template v-if="editable">
           <Button label="Undo" severity="secondary" outlined :disabled="!past.length" @click="undo"
             ><template #icon><IconArrowBackUp :size="16" aria-hidden="true" /></template

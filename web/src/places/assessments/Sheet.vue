@@ -6,6 +6,7 @@ import { useCrumb } from '@/parts/crumb'
 import Blueprint from './Blueprint.vue'
 import Cuts from './Cuts.vue'
 import Distribution from './Distribution.vue'
+import KeyEntry from './KeyEntry.vue'
 import Lines from './Lines.vue'
 import OutlinePart from './OutlinePart.vue'
 import Rooms from './Rooms.vue'
@@ -18,7 +19,15 @@ const id = computed(() => Number(route.params.id))
 const open = useSheet(id)
 provide(openSheetKey, open)
 
-const parts = { outline: OutlinePart, blueprint: Blueprint, lines: Lines, cuts: Cuts, distribution: Distribution, rooms: Rooms }
+const parts = {
+  outline: OutlinePart,
+  blueprint: Blueprint,
+  lines: Lines,
+  key: KeyEntry,
+  cuts: Cuts,
+  distribution: Distribution,
+  rooms: Rooms,
+}
 const part = computed(() => (route.params.part || 'lines') as keyof typeof parts)
 const sheet = open.sheet
 const results = computed(() => sheet.value?.sittings.at(-1)?.distributionId)
@@ -28,7 +37,7 @@ useCrumb(() => sheet.value?.outline.title)
 <template>
   <Trouble v-if="open.query.error.value" :error="open.query.error.value" />
   <div v-if="sheet" class="sheet">
-    <Spine :sheet="sheet" :part="part" :results="results" />
+    <Spine :sheet="sheet" :part="part === 'key' ? 'lines' : part" :results="results" />
     <component :is="parts[part]" :key="`${sheet.id}-${part}`" />
   </div>
 </template>

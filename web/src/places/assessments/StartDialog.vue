@@ -28,13 +28,18 @@ const outline = ref<Schemas['Outline']>({
 })
 const error = ref<ProblemError>()
 const busy = ref(false)
-const way = ref<'blank' | 'copy' | 'draw'>('blank')
+const way = ref<'blank' | 'copy' | 'document' | 'draw'>('blank')
 const ways = [
   { way: 'blank', name: 'Blank', says: 'Type a blueprint, or add lines one by one.' },
   {
     way: 'copy',
     name: 'From a copy',
     says: 'Blueprint, lines and bands of another one. Its dates do not come along: set them again.',
+  },
+  {
+    way: 'document',
+    name: 'From a document',
+    says: 'A PDF that exists: its key is typed beside its pages, and can be finished later.',
   },
   { way: 'draw', name: 'From a draw', says: 'Say what you need in a sentence; the items are drawn from the bank.' },
 ] as const
@@ -60,7 +65,7 @@ async function start() {
         : await call(api.POST('/assessments', { body: outline.value })),
     )
     emit('close')
-    const part = { blank: 'blueprint', copy: 'outline', draw: 'lines' }[way.value]
+    const part = { blank: 'blueprint', copy: 'outline', document: 'key', draw: 'lines' }[way.value]
     await router.push({ path: `/assessments/${sheet.id}/${part}`, query: way.value === 'draw' ? { draw: '1' } : {} })
   } catch (e) {
     error.value = e as ProblemError
@@ -118,7 +123,7 @@ async function start() {
 }
 .ways label {
   display: grid;
-  grid-template-columns: 20px 110px 1fr;
+  grid-template-columns: 20px 132px 1fr;
   align-items: baseline;
 }
 ul {

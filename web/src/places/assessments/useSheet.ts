@@ -65,6 +65,19 @@ export function useSheet(id: Ref<number>) {
       change((now) => call(api.PUT('/assessments/{id}/outline', { ...at(now, version), body: outline }))),
     putBlueprint: (rows: Schemas['BlueprintRowInput'][], version: number) =>
       change((now) => call(api.PUT('/assessments/{id}/blueprint', { ...at(now, version), body: { rows } }))),
+    putKey: (rows: Schemas['KeyRow'][], version: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/key', { ...at(now, version), body: { rows } }))),
+    putDocument: (file: File) =>
+      change((now) =>
+        call(
+          api.PUT('/assessments/{id}/document', {
+            params: { path: { id: now.id }, header: { 'If-Match': now.version }, query: { file: file.name } },
+            body: file as unknown as string,
+            bodySerializer: (body: unknown) => body as BodyInit,
+            headers: { 'Content-Type': 'application/octet-stream' },
+          }),
+        ),
+      ),
     placeDraw: (draw: number) =>
       change(async (now) => {
         const before = inputs(now)
