@@ -118,6 +118,10 @@ button {
   font-size: 17px;
   cursor: pointer;
 }
+:global(.student .document header button) {
+  width: 44px;
+  height: 44px;
+}
 .pages {
   overflow: auto;
   padding: 10px;

@@ -76,6 +76,7 @@ li {
 .mark {
   width: 44px;
   padding: 0;
+  justify-content: center;
 }
 .mark[aria-pressed='true'] {
   background: var(--fold);

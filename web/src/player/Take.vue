@@ -119,6 +119,7 @@ watch(lookingOver, async () => {
     <main v-else-if="take.document" class="work document">
       <PdfPages :hash="take.document.hash" :name="take.document.name" :pages="take.document.pages" />
       <section class="questions" aria-label="Answers">
+        <h1 ref="heading" class="out-of-sight" tabindex="-1">Answers</h1>
         <Trouble :error="error" />
         <AnswerPanel
           :lines="take.lines"
