@@ -51,6 +51,40 @@ func (h *handlers) PutKey(ctx context.Context, r PutKeyRequestObject) (PutKeyRes
 	return PutKey200JSONResponse(sheet(v, s)), nil
 }
 
+func (h *handlers) PreviewAssessment(ctx context.Context, r PreviewAssessmentRequestObject) (PreviewAssessmentResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	view, err := h.app.Preview(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	take, err := takeOf(view)
+	take.State = TakeStateWorking
+	return PreviewAssessment200JSONResponse(take), err
+}
+
+func (h *handlers) PrintAssessment(ctx context.Context, r PrintAssessmentRequestObject) (PrintAssessmentResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, err := h.app.Print(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Passages: each(p.Passages, passage),
+		Lines: each(p.Lines, func(l app.PrintedLine) PrintedLine {
+			return PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
+				Points: l.Points, Passage: l.Passage, Refuse: l.Refuse}
+		})}
+	if d := p.Document; d != nil {
+		out.Document = &KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
+	}
+	return PrintAssessment200JSONResponse(out), nil
+}
+
 func keyRowOf(r app.KeyRow) KeyRow {
 	return KeyRow{ItemId: &r.ItemID, Number: r.Keyed.Number, Kind: string(r.Keyed.Kind), Labels: append([]string{}, r.Keyed.Labels...), Key: append([]string{}, r.Keyed.Key...),
 		Points: r.Points, Standards: append([]string{}, r.Standards...), Rubric: r.Keyed.Rubric}

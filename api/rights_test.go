@@ -145,6 +145,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
 		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
 		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},
+		{"previewAssessment", "GET /assessments/1/preview", "", [6]int{n, n, n, y, y, y}},
+		{"printAssessment", "GET /assessments/1/print", "", [6]int{n, n, n, y, y, y}},
 		{"putDocument", "PUT /assessments/1/document?file=x.pdf", "%PDF-", [6]int{n, n, n, f, f, y}},
 		{"getKey", "GET /assessments/1/key", "", [6]int{n, n, n, y, y, y}},
 		{"putKey", "PUT /assessments/1/key", `{"rows":[]}`, [6]int{n, n, n, f, f, y}},

@@ -1983,6 +1983,35 @@ type Picture struct {
 // Points Two decimal places at most.
 type Points = points.Points
 
+// Printed defines model for Printed.
+type Printed struct {
+	Document     *KeyedDocument `json:"document,omitempty"`
+	Edition      int            `json:"edition"`
+	Instructions string         `json:"instructions"`
+	Lines        []PrintedLine  `json:"lines"`
+	Passages     []Passage      `json:"passages"`
+	State        string         `json:"state"`
+	Title        string         `json:"title"`
+}
+
+// PrintedLine defines model for PrintedLine.
+type PrintedLine struct {
+	Credit     string `json:"credit"`
+	Identifier string `json:"identifier"`
+	Key        string `json:"key"`
+	Passage    string `json:"passage"`
+
+	// Points Two decimal places at most.
+	Points Points `json:"points"`
+
+	// Refuse Why it may not be printed, in a sentence.
+	Refuse string `json:"refuse"`
+
+	// Shown An item as a student gets it.
+	Shown     Shown    `json:"shown"`
+	Standards []string `json:"standards"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	Detail string          `json:"detail"`
@@ -3536,6 +3565,12 @@ type ServerInterface interface {
 	// GetPools How many items could serve each row of the blueprint.
 	// (GET /assessments/{id}/pools)
 	GetPools(ctx *echo.Context, id Id) error
+	// PreviewAssessment The assessment as it stands, as a student would get it.
+	// (GET /assessments/{id}/preview)
+	PreviewAssessment(ctx *echo.Context, id Id) error
+	// PrintAssessment The assessment as it stands with its key, for paper.
+	// (GET /assessments/{id}/print)
+	PrintAssessment(ctx *echo.Context, id Id) error
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
@@ -4545,6 +4580,38 @@ func (w *ServerInterfaceWrapper) GetPools(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetPools(ctx, id)
+	return err
+}
+
+// PreviewAssessment converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewAssessment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewAssessment(ctx, id)
+	return err
+}
+
+// PrintAssessment converts echo context to params.
+func (w *ServerInterfaceWrapper) PrintAssessment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PrintAssessment(ctx, id)
 	return err
 }
 
@@ -7775,6 +7842,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/own-copy", wrapper.ChangeLine, options.OperationMiddlewares["changeLine"]...)
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/alignment", wrapper.ConfirmAlignment, options.OperationMiddlewares["confirmAlignment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/blueprint", wrapper.PutBlueprint, options.OperationMiddlewares["putBlueprint"]...)
+	router.GET(options.BaseURL+"/assessments/:id/preview", wrapper.PreviewAssessment, options.OperationMiddlewares["previewAssessment"]...)
+	router.GET(options.BaseURL+"/assessments/:id/print", wrapper.PrintAssessment, options.OperationMiddlewares["printAssessment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/document", wrapper.PutDocument, options.OperationMiddlewares["putDocument"]...)
 	router.GET(options.BaseURL+"/assessments/:id/key", wrapper.GetKey, options.OperationMiddlewares["getKey"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/key", wrapper.PutKey, options.OperationMiddlewares["putKey"]...)
@@ -8855,6 +8924,84 @@ type GetPoolsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPoolsdefaultApplicationProblemPlusJSONResponse) VisitGetPoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewAssessmentRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type PreviewAssessmentResponseObject interface {
+	VisitPreviewAssessmentResponse(w http.ResponseWriter) error
+}
+
+type PreviewAssessment200JSONResponse Take
+
+func (response PreviewAssessment200JSONResponse) VisitPreviewAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewAssessmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewAssessmentdefaultApplicationProblemPlusJSONResponse) VisitPreviewAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintAssessmentRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type PrintAssessmentResponseObject interface {
+	VisitPrintAssessmentResponse(w http.ResponseWriter) error
+}
+
+type PrintAssessment200JSONResponse Printed
+
+func (response PrintAssessment200JSONResponse) VisitPrintAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintAssessmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintAssessmentdefaultApplicationProblemPlusJSONResponse) VisitPrintAssessmentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13004,6 +13151,12 @@ type StrictServerInterface interface {
 	// GetPools How many items could serve each row of the blueprint.
 	// (GET /assessments/{id}/pools)
 	GetPools(ctx context.Context, request GetPoolsRequestObject) (GetPoolsResponseObject, error)
+	// PreviewAssessment The assessment as it stands, as a student would get it.
+	// (GET /assessments/{id}/preview)
+	PreviewAssessment(ctx context.Context, request PreviewAssessmentRequestObject) (PreviewAssessmentResponseObject, error)
+	// PrintAssessment The assessment as it stands with its key, for paper.
+	// (GET /assessments/{id}/print)
+	PrintAssessment(ctx context.Context, request PrintAssessmentRequestObject) (PrintAssessmentResponseObject, error)
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx context.Context, request SealAssessmentRequestObject) (SealAssessmentResponseObject, error)
@@ -14221,6 +14374,56 @@ func (sh *strictHandler) GetPools(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetPoolsResponseObject); ok {
 		return validResponse.VisitGetPoolsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewAssessment operation middleware
+func (sh *strictHandler) PreviewAssessment(ctx *echo.Context, id Id) error {
+	var request PreviewAssessmentRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewAssessment(ctx.Request().Context(), request.(PreviewAssessmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewAssessment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewAssessmentResponseObject); ok {
+		return validResponse.VisitPreviewAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PrintAssessment operation middleware
+func (sh *strictHandler) PrintAssessment(ctx *echo.Context, id Id) error {
+	var request PrintAssessmentRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintAssessment(ctx.Request().Context(), request.(PrintAssessmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintAssessment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PrintAssessmentResponseObject); ok {
+		return validResponse.VisitPrintAssessmentResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

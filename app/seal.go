@@ -31,7 +31,7 @@ func (a *App) Seal(ctx context.Context, v roster.Viewer, id int64, version int) 
 		if err := mustBeDraft(row); err != nil {
 			return nil, nil, err
 		}
-		f, err := formOf(ctx, tx, *row)
+		f, err := formOf(ctx, tx.Reader, *row)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -74,7 +74,7 @@ type sealNote struct {
 const sealAct = "assessment.seal"
 
 // formOf gathers all that an assessment's results will be computed from.
-func formOf(ctx context.Context, tx *store.Tx, row store.Assessment) (form.Form, error) {
+func formOf(ctx context.Context, tx store.Reader, row store.Assessment) (form.Form, error) {
 	f := form.Form{Schema: form.Schema, Title: row.Title, ShortTitle: row.ShortTitle, Instructions: item.Clean(formatted(row.Instructions)), Subject: row.Subject,
 		Language: row.Language, Edition: row.Edition, Rule: band.AtLeast, Passages: []form.Passage{}, Standards: []form.Standard{}, Bands: []band.Band{}}
 	if err := json.Unmarshal([]byte(row.Grades), &f.Grades); err != nil {
@@ -131,7 +131,7 @@ func formOf(ctx context.Context, tx *store.Tx, row store.Assessment) (form.Form,
 }
 
 // standardsAbove gives the standards with these codes and all above them, from top to bottom.
-func standardsAbove(ctx context.Context, tx *store.Tx, codes []string) ([]form.Standard, error) {
+func standardsAbove(ctx context.Context, tx store.Reader, codes []string) ([]form.Standard, error) {
 	standards, err := tx.FrameworksOfCodes(ctx, codes)
 	if err != nil {
 		return nil, err

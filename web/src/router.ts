@@ -7,6 +7,8 @@ declare module 'vue-router' {
     right?: Right
     /** Without the frame: sign-in and the student's side. */
     bare?: boolean
+    /** An assessment that staff try as a student would. */
+    trial?: boolean
     title: string
   }
 }
@@ -68,6 +70,16 @@ export const router = createRouter({
       path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|distribution|rooms)?',
       component: () => import('./places/assessments/Sheet.vue'),
       meta: { title: 'Assessments', right: 'build' },
+    },
+    {
+      path: '/assessments/:id(\\d+)/try',
+      component: () => import('./player/Take.vue'),
+      meta: { title: 'Try it', right: 'build', bare: true, trial: true },
+    },
+    {
+      path: '/assessments/:id(\\d+)/print',
+      component: () => import('./places/assessments/print/Print.vue'),
+      meta: { title: 'Print', right: 'build', bare: true },
     },
     { path: '/bands', component: () => import('./places/bands/Bands.vue'), meta: { title: 'Bands', right: 'build' } },
     { path: '/results', component: () => import('./places/results/Results.vue'), meta: { title: 'Results', right: 'readKeys' } },

@@ -1223,6 +1223,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The assessment as it stands, as a student would get it. */
+        get: operations["previewAssessment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The assessment as it stands with its key, for paper. */
+        get: operations["printAssessment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/document": {
         parameters: {
             query?: never;
@@ -2852,6 +2890,26 @@ export interface components {
             name: string;
             hash: string;
             pages: number;
+        };
+        Printed: {
+            title: string;
+            instructions: string;
+            edition: number;
+            state: string;
+            document?: components["schemas"]["KeyedDocument"];
+            passages: components["schemas"]["Passage"][];
+            lines: components["schemas"]["PrintedLine"][];
+        };
+        PrintedLine: {
+            identifier: string;
+            shown: components["schemas"]["Shown"];
+            key: string;
+            credit: string;
+            standards: string[];
+            points: components["schemas"]["Points"];
+            passage: string;
+            /** @description Why it may not be printed, in a sentence. */
+            refuse: string;
         };
         /** @description In the order of their weight; difficulty and spread in thousandths. */
         DrawAims: {
@@ -5790,6 +5848,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewAssessment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Like an attempt that has not begun. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printAssessment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Booklet and key. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Printed"];
                 };
             };
             default: components["responses"]["Problem"];

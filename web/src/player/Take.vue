@@ -12,11 +12,15 @@ import MarksStrip from './MarksStrip.vue'
 import StudentTop from './StudentTop.vue'
 import { timeLeft } from './answers'
 import { useAttempt } from './useAttempt'
+import { useTrial } from './useTrial'
 
 const PdfPages = defineAsyncComponent(() => import('@/parts/PdfPages.vue'))
 const route = useRoute()
 const router = useRouter()
-const attempt = useAttempt(Number(route.params.id))
+/** Staff who try an assessment sit it here as a student would; nothing of it is kept. */
+const trial = route.meta.trial === true
+const back = trial ? `/assessments/${Number(route.params.id)}/lines` : '/desk'
+const attempt = trial ? useTrial(Number(route.params.id)) : useAttempt(Number(route.params.id))
 const { take, answers, answered, error, stopped, saved, left } = attempt
 
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
@@ -71,6 +75,7 @@ watch(lookingOver, async () => {
 <template>
   <div class="student take">
     <StudentTop :title="take?.title ?? ''">
+      <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">Leave the try</button>
       <template v-if="take?.state === 'working' && take.limited">
         <span v-if="!hideClock || urgent" class="clock" role="timer"
           ><IconClock :size="20" stroke="1.6" aria-hidden="true" />{{ timeLeft(left) }}</span
@@ -83,13 +88,16 @@ watch(lookingOver, async () => {
 
     <main v-if="!take" class="one">
       <Trouble :error="error" />
-      <button v-if="error" type="button" class="quiet" @click="router.push('/desk')">Back to my assessments</button>
+      <button v-if="error" type="button" class="quiet" @click="router.push(back)">Back</button>
     </main>
 
     <main v-else-if="take.state === 'handed in'" class="one">
       <h1 ref="heading" tabindex="-1">Handed in</h1>
-      <p>Your answers to {{ take.title }} are kept. You can close this page.</p>
-      <button type="button" class="main" @click="router.push('/desk')">Back to my assessments</button>
+      <p v-if="trial">A student would see this now. Nothing of your try was kept.</p>
+      <p v-else>Your answers to {{ take.title }} are kept. You can close this page.</p>
+      <button type="button" class="main" @click="router.push(back)">
+        {{ trial ? 'Back to the assessment' : 'Back to my assessments' }}
+      </button>
     </main>
 
     <main v-else-if="stopped" class="one">

@@ -1,5 +1,5 @@
 import { useEventListener, useIntervalFn } from '@vueuse/core'
-import { computed, onUnmounted, ref, shallowRef } from 'vue'
+import { computed, onUnmounted, ref, shallowRef, type Ref } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
 import { batches, isAnswered, merged, nextNumber, unsentOf, type LineAnswer, type Response, type Unsent } from './answers'
@@ -158,4 +158,13 @@ export function useAttempt(sitting: number) {
     mark: (line: number, marked: boolean) => change(line, { marked }),
     answered: computed(() => answers.value.map(isAnswered)),
   }
+}
+
+export type Attempt = Pick<
+  ReturnType<typeof useAttempt>,
+  'take' | 'answers' | 'error' | 'load' | 'handIn' | 'answer' | 'mark' | 'answered'
+> & {
+  stopped: Readonly<Ref<string>>
+  saved: Readonly<Ref<string>>
+  left: Readonly<Ref<number>>
 }

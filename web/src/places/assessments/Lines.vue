@@ -142,6 +142,8 @@ function openRow(i: number) {
             <span class="mono" :title="sheet.fingerprint">{{ sheet.fingerprint.slice(0, 12) }}</span></template
           ></template
         >
+        <RouterLink v-if="sheet.lines.length" :to="`/assessments/${sheet.id}/try`">Try it</RouterLink>
+        <RouterLink v-if="sheet.lines.length" :to="`/assessments/${sheet.id}/print`">Print</RouterLink>
         <RouterLink v-if="sheet.document" :to="`/assessments/${sheet.id}/key`">Document and key</RouterLink>
         <template v-if="editable">
           <Button label="Undo" severity="secondary" outlined :disabled="!past.length" @click="undo"

@@ -1,0 +1,93 @@
+package app
+
+import (
+	"context"
+	"slices"
+
+	"pineledger/core/bank"
+	"pineledger/core/form"
+	"pineledger/core/item"
+	"pineledger/core/roster"
+	"pineledger/store"
+)
+
+// Preview is an assessment as it stands, as any student would get it: nothing of keys.
+func (a *App) Preview(ctx context.Context, v roster.Viewer, id int64) (TakeView, error) {
+	p, err := a.printed(ctx, v, id)
+	if err != nil {
+		return TakeView{}, err
+	}
+	row := p.Assessment
+	now := a.now()
+	view := TakeView{Title: row.ShortTitle, Instructions: p.Instructions, Passages: p.Passages, Document: p.Document, Now: now, End: now.AddDate(1, 0, 0)}
+	for _, l := range p.Lines {
+		view.Lines = append(view.Lines, TakeLine{Item: l.Item.Shown(), Passage: l.Passage})
+	}
+	return view, nil
+}
+
+// Printed is an assessment as it stands, with its key, for a booklet and a key on paper.
+type Printed struct {
+	Assessment   store.Assessment
+	Instructions string
+	Lines        []PrintedLine
+	Passages     []form.Passage
+	Document     *form.Document
+}
+
+// PrintedLine is a line; one whose bank allows no printing says so and shows nothing.
+type PrintedLine struct {
+	form.Line
+	Key    string
+	Refuse string
+}
+
+// Print gives an assessment for paper. What a bank's terms keep from being printed is
+// left out and named.
+func (a *App) Print(ctx context.Context, v roster.Viewer, id int64) (Printed, error) {
+	p, err := a.printed(ctx, v, id)
+	if err != nil {
+		return p, err
+	}
+	var ids []int64
+	for _, l := range p.Lines {
+		ids = append(ids, l.ItemID)
+	}
+	rights, err := a.rightsTo(ctx, a.store.Reader, v, ids)
+	if err != nil {
+		return p, err
+	}
+	items, _, err := a.store.Items(ctx, store.ItemQuery{Scope: store.ItemScope{All: true}, Only: ids, Limit: len(ids)})
+	if err != nil {
+		return p, err
+	}
+	for _, it := range items {
+		verdict := rights.may(bank.Print, it)
+		if verdict.May || it.Assessment == id || heldFor(rights.holds[it.ID], id) {
+			continue // its own copies are the assessment's own words
+		}
+		at := slices.IndexFunc(p.Lines, func(l PrintedLine) bool { return l.ItemID == it.ID })
+		p.Lines[at].Refuse, p.Lines[at].Item, p.Lines[at].Key, p.Lines[at].Passage = verdict.Why, item.Item{}, "", ""
+	}
+	p.Passages = slices.DeleteFunc(p.Passages, func(passage form.Passage) bool {
+		return !slices.ContainsFunc(p.Lines, func(l PrintedLine) bool { return l.Passage == passage.Identifier })
+	})
+	return p, nil
+}
+
+// printed reads an assessment as its form would be sealed now.
+func (a *App) printed(ctx context.Context, v roster.Viewer, id int64) (Printed, error) {
+	row, err := assessment(ctx, a.store.Reader, v, id)
+	if err != nil {
+		return Printed{}, err
+	}
+	f, err := formOf(ctx, a.store.Reader, row)
+	if err != nil {
+		return Printed{}, err
+	}
+	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document}
+	for _, l := range f.Lines {
+		out.Lines = append(out.Lines, PrintedLine{Line: l, Key: l.Item.KeyShort()})
+	}
+	return out, nil
+}

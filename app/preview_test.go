@@ -1,0 +1,50 @@
+package app_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+)
+
+func TestAPreviewHoldsNothingOfKeys(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	view, err := w.app.Preview(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	require.Len(t, view.Lines, 3)
+	assert.Equal(t, "P1", view.Lines[1].Passage)
+	data, err := json.Marshal(view)
+	require.NoError(t, err)
+	assert.NotContains(t, string(data), "correct")
+	assert.NotContains(t, string(data), "12.0", "the key of the second line")
+	_, err = w.app.Preview(w.ctx, w.teacher, s.Assessment.ID)
+	assert.ErrorIs(t, err, app.ErrNotFound)
+}
+
+func TestWhatABankForbidsToPrintIsLeftOutAndNamed(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	p, err := w.app.Print(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	require.Len(t, p.Lines, 3)
+	assert.Equal(t, []string{"A", "12 or 12.0", "A, C"}, []string{p.Lines[0].Key, p.Lines[1].Key, p.Lines[2].Key})
+	assert.Len(t, p.Passages, 1)
+
+	banks, err := w.app.Banks(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	row := banks[0].Bank
+	_, err = w.app.PutBank(w.ctx, w.coordinator, row.ID, row.Version, app.BankInput{Name: row.Name, NoPrint: true})
+	require.NoError(t, err)
+	p, err = w.app.Print(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	for _, l := range p.Lines {
+		assert.Contains(t, l.Refuse, "no printing")
+		assert.Empty(t, l.Key)
+		assert.Empty(t, l.Item.Body)
+	}
+	assert.Empty(t, p.Passages, "nor the passages that hang on them")
+}

@@ -1,0 +1,39 @@
+import { computed, ref, shallowRef } from 'vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { isAnswered, merged, type LineAnswer, type Response } from './answers'
+import type { Attempt } from './useAttempt'
+
+/** An assessment sat by oneself, exactly as a student gets it. Nothing of it is sent or kept. */
+export function useTrial(assessment: number): Attempt {
+  const take = shallowRef<Schemas['Take']>()
+  const answers = ref<LineAnswer[]>([])
+  const error = ref<Error>()
+
+  function change(line: number, part: { response?: Response; marked?: boolean }) {
+    const before = answers.value[line - 1]
+    if (before) answers.value[line - 1] = { ...before, ...part, number: before.number + 1, kept: before.number + 1 }
+  }
+  return {
+    take,
+    answers,
+    error,
+    stopped: ref(''),
+    saved: ref('Trying it: nothing is kept'),
+    left: ref(Infinity),
+    async load() {
+      try {
+        take.value = await call(api.GET('/assessments/{id}/preview', { params: { path: { id: assessment } } }))
+        answers.value = merged(take.value.lines, {})
+      } catch (e) {
+        error.value = e as Error
+      }
+    },
+    async handIn() {
+      if (take.value) take.value = { ...take.value, state: 'handed in' }
+      return true
+    },
+    answer: (line, response) => change(line, { response }),
+    mark: (line, marked) => change(line, { marked }),
+    answered: computed(() => answers.value.map(isAnswered)),
+  }
+}
