@@ -24,6 +24,20 @@ func (s *served) draw() store.Draw {
 	return d
 }
 
+// entryOf gives the number of the ledger's newest entry of an act on an assessment.
+func (s *served) entryOf(act string, assessment int64) int64 {
+	s.Helper()
+	entries, err := s.store.Ledger(s.Context(), store.LedgerFilter{Thing: "assessment", ThingID: assessment, Limit: 100})
+	require.NoError(s, err)
+	for _, e := range entries {
+		if e.Act == act {
+			return e.Number
+		}
+	}
+	s.Fatalf("no %s of assessment %d", act, assessment)
+	return 0
+}
+
 type drawing struct {
 	ID    int64
 	State string

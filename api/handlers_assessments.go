@@ -195,7 +195,8 @@ func (h *handlers) BeginEdition(ctx context.Context, r BeginEditionRequestObject
 
 func sheet(v roster.Viewer, s app.Sheet) Sheet {
 	a := s.Assessment
-	out := Sheet{Id: a.ID, Version: a.Version, State: SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
+	out := Sheet{Id: a.ID, Version: a.Version, State: SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, MaySend: s.MaySend, MayCopy: s.MayCopy, MayPrint: s.MayPrint,
+		Shares: each(a.Shares, shareOf), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
 		Outline: Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
 			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year},
 		Lines: each(s.Lines, lineOf), Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,

@@ -57,6 +57,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 	require.NoError(t, err)
 	placed := fmt.Sprint(lines1[0].ItemID)
 	drawn := s.draw()
+	blueprinted := s.entryOf("assessment.blueprint", 1)
 	const rows = `{"rows":[]}`
 	const lines = `{"lines":[]}`
 	const set = `{"name":"","rule":"atLeast","grades":[],"subject":"","bands":[]}`
@@ -145,6 +146,10 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
 		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
 		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},
+		{"putShares", "PUT /assessments/1/shares", `{"shares":[]}`, [6]int{n, n, n, f, f, y}},
+		{"attend", "PUT /assessments/1/presence", `{"part":"lines"}`, [6]int{n, n, n, y, y, y}},
+		{"listHistory", "GET /assessments/1/history", "", [6]int{n, n, n, y, y, y}},
+		{"restoreHistory", fmt.Sprintf("POST /assessments/1/history/%d", blueprinted), "", [6]int{n, n, n, f, f, y}},
 		{"previewAssessment", "GET /assessments/1/preview", "", [6]int{n, n, n, y, y, y}},
 		{"printAssessment", "GET /assessments/1/print", "", [6]int{n, n, n, y, y, y}},
 		{"putDocument", "PUT /assessments/1/document?file=x.pdf", "%PDF-", [6]int{n, n, n, f, f, y}},

@@ -1319,6 +1319,18 @@ type Group struct {
 	Strands    []StrandShare `json:"strands"`
 }
 
+// Happened defines model for Happened.
+type Happened struct {
+	At     time.Time `json:"at"`
+	Did    string    `json:"did"`
+	Number Id        `json:"number"`
+
+	// Restores The part that it can bring back; empty for none.
+	Restores string `json:"restores"`
+	Title    string `json:"title"`
+	Who      string `json:"who"`
+}
+
 // Hit defines model for Hit.
 type Hit struct {
 	Choices []TextRun `json:"choices"`
@@ -1983,6 +1995,12 @@ type Picture struct {
 // Points Two decimal places at most.
 type Points = points.Points
 
+// Present defines model for Present.
+type Present struct {
+	Name string `json:"name"`
+	Part string `json:"part"`
+}
+
 // Printed defines model for Printed.
 type Printed struct {
 	Document     *KeyedDocument `json:"document,omitempty"`
@@ -2200,6 +2218,27 @@ type Session struct {
 // SessionRights defines model for Session.Rights.
 type SessionRights string
 
+// Share defines model for Share.
+type Share struct {
+	Copy     bool   `json:"copy"`
+	Edit     bool   `json:"edit"`
+	Email    string `json:"email"`
+	Name     string `json:"name"`
+	PersonId int64  `json:"personId"`
+	Print    bool   `json:"print"`
+	SchoolId int64  `json:"schoolId"`
+	Where    string `json:"where"`
+}
+
+// ShareInput defines model for ShareInput.
+type ShareInput struct {
+	Copy     bool  `json:"copy"`
+	Edit     bool  `json:"edit"`
+	PersonId int64 `json:"personId"`
+	Print    bool  `json:"print"`
+	SchoolId int64 `json:"schoolId"`
+}
+
 // Sheet defines model for Sheet.
 type Sheet struct {
 	BandSet    *BandSet         `json:"bandSet,omitempty"`
@@ -2221,13 +2260,19 @@ type Sheet struct {
 	Id    Id         `json:"id"`
 
 	// Key The questions of the document.
-	Key       *[]KeyRow      `json:"key,omitempty"`
-	Lines     []Line         `json:"lines"`
-	MayChange bool           `json:"mayChange"`
-	Outline   Outline        `json:"outline"`
-	Parts     []Part         `json:"parts"`
-	Rows      []BlueprintRow `json:"rows"`
-	SealedAt  *time.Time     `json:"sealedAt,omitempty"`
+	Key       *[]KeyRow `json:"key,omitempty"`
+	Lines     []Line    `json:"lines"`
+	MayChange bool      `json:"mayChange"`
+	MayCopy   bool      `json:"mayCopy"`
+	MayPrint  bool      `json:"mayPrint"`
+
+	// MaySend Send it, and say with whom it is shared.
+	MaySend  bool           `json:"maySend"`
+	Outline  Outline        `json:"outline"`
+	Parts    []Part         `json:"parts"`
+	Rows     []BlueprintRow `json:"rows"`
+	SealedAt *time.Time     `json:"sealedAt,omitempty"`
+	Shares   []Share        `json:"shares"`
 
 	// Shortage Two decimal places at most.
 	Shortage Points     `json:"shortage"`
@@ -2635,6 +2680,12 @@ type BeginEditionParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// RestoreHistoryParams defines parameters for RestoreHistory.
+type RestoreHistoryParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // PutKeyJSONBody defines parameters for PutKey.
 type PutKeyJSONBody struct {
 	Rows []KeyRow `json:"rows"`
@@ -2663,8 +2714,24 @@ type PutOutlineParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// AttendJSONBody defines parameters for Attend.
+type AttendJSONBody struct {
+	Part string `json:"part"`
+}
+
 // SealAssessmentParams defines parameters for SealAssessment.
 type SealAssessmentParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// PutSharesJSONBody defines parameters for PutShares.
+type PutSharesJSONBody struct {
+	Shares []ShareInput `json:"shares"`
+}
+
+// PutSharesParams defines parameters for PutShares.
+type PutSharesParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
@@ -3386,6 +3453,12 @@ type PutLinesJSONRequestBody PutLinesJSONBody
 // PutOutlineJSONRequestBody defines body for PutOutline for application/json ContentType.
 type PutOutlineJSONRequestBody = Outline
 
+// AttendJSONRequestBody defines body for Attend for application/json ContentType.
+type AttendJSONRequestBody AttendJSONBody
+
+// PutSharesJSONRequestBody defines body for PutShares for application/json ContentType.
+type PutSharesJSONRequestBody PutSharesJSONBody
+
 // AddBandSetJSONRequestBody defines body for AddBandSet for application/json ContentType.
 type AddBandSetJSONRequestBody = BandSetInput
 
@@ -3538,6 +3611,12 @@ type ServerInterface interface {
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx *echo.Context, id Id, params BeginEditionParams) error
+	// ListHistory What was done to it, by whom and when, the newest first.
+	// (GET /assessments/{id}/history)
+	ListHistory(ctx *echo.Context, id Id) error
+	// RestoreHistory Bring a part back as an entry left it, as a new change.
+	// (POST /assessments/{id}/history/{number})
+	RestoreHistory(ctx *echo.Context, id Id, number Id, params RestoreHistoryParams) error
 	// GetKey The questions of the document as they are keyed.
 	// (GET /assessments/{id}/key)
 	GetKey(ctx *echo.Context, id Id) error
@@ -3565,6 +3644,9 @@ type ServerInterface interface {
 	// GetPools How many items could serve each row of the blueprint.
 	// (GET /assessments/{id}/pools)
 	GetPools(ctx *echo.Context, id Id) error
+	// Attend Say which part one has open (none when one leaves), and learn who else is here.
+	// (PUT /assessments/{id}/presence)
+	Attend(ctx *echo.Context, id Id) error
 	// PreviewAssessment The assessment as it stands, as a student would get it.
 	// (GET /assessments/{id}/preview)
 	PreviewAssessment(ctx *echo.Context, id Id) error
@@ -3574,6 +3656,9 @@ type ServerInterface interface {
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
+	// PutShares Say with whom it is shared.
+	// (PUT /assessments/{id}/shares)
+	PutShares(ctx *echo.Context, id Id, params PutSharesParams) error
 	// ListBandSets Band sets.
 	// (GET /band-sets)
 	ListBandSets(ctx *echo.Context) error
@@ -4341,6 +4426,68 @@ func (w *ServerInterfaceWrapper) BeginEdition(ctx *echo.Context) error {
 	return err
 }
 
+// ListHistory converts echo context to params.
+func (w *ServerInterfaceWrapper) ListHistory(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListHistory(ctx, id)
+	return err
+}
+
+// RestoreHistory converts echo context to params.
+func (w *ServerInterfaceWrapper) RestoreHistory(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "number" -------------
+	var number Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", ctx.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter number: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RestoreHistoryParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RestoreHistory(ctx, id, number, params)
+	return err
+}
+
 // GetKey converts echo context to params.
 func (w *ServerInterfaceWrapper) GetKey(ctx *echo.Context) error {
 	var err error
@@ -4583,6 +4730,22 @@ func (w *ServerInterfaceWrapper) GetPools(ctx *echo.Context) error {
 	return err
 }
 
+// Attend converts echo context to params.
+func (w *ServerInterfaceWrapper) Attend(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Attend(ctx, id)
+	return err
+}
+
 // PreviewAssessment converts echo context to params.
 func (w *ServerInterfaceWrapper) PreviewAssessment(ctx *echo.Context) error {
 	var err error
@@ -4650,6 +4813,44 @@ func (w *ServerInterfaceWrapper) SealAssessment(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SealAssessment(ctx, id, params)
+	return err
+}
+
+// PutShares converts echo context to params.
+func (w *ServerInterfaceWrapper) PutShares(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutSharesParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutShares(ctx, id, params)
 	return err
 }
 
@@ -7842,6 +8043,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/own-copy", wrapper.ChangeLine, options.OperationMiddlewares["changeLine"]...)
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/alignment", wrapper.ConfirmAlignment, options.OperationMiddlewares["confirmAlignment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/blueprint", wrapper.PutBlueprint, options.OperationMiddlewares["putBlueprint"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/shares", wrapper.PutShares, options.OperationMiddlewares["putShares"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/presence", wrapper.Attend, options.OperationMiddlewares["attend"]...)
+	router.GET(options.BaseURL+"/assessments/:id/history", wrapper.ListHistory, options.OperationMiddlewares["listHistory"]...)
+	router.POST(options.BaseURL+"/assessments/:id/history/:number", wrapper.RestoreHistory, options.OperationMiddlewares["restoreHistory"]...)
 	router.GET(options.BaseURL+"/assessments/:id/preview", wrapper.PreviewAssessment, options.OperationMiddlewares["previewAssessment"]...)
 	router.GET(options.BaseURL+"/assessments/:id/print", wrapper.PrintAssessment, options.OperationMiddlewares["printAssessment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/document", wrapper.PutDocument, options.OperationMiddlewares["putDocument"]...)
@@ -8574,6 +8779,86 @@ func (response BeginEditiondefaultApplicationProblemPlusJSONResponse) VisitBegin
 	return err
 }
 
+type ListHistoryRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListHistoryResponseObject interface {
+	VisitListHistoryResponse(w http.ResponseWriter) error
+}
+
+type ListHistory200JSONResponse []Happened
+
+func (response ListHistory200JSONResponse) VisitListHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListHistorydefaultApplicationProblemPlusJSONResponse) VisitListHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreHistoryRequestObject struct {
+	Id     Id `json:"id"`
+	Number Id `json:"number"`
+	Params RestoreHistoryParams
+}
+
+type RestoreHistoryResponseObject interface {
+	VisitRestoreHistoryResponse(w http.ResponseWriter) error
+}
+
+type RestoreHistory200JSONResponse Sheet
+
+func (response RestoreHistory200JSONResponse) VisitRestoreHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreHistorydefaultApplicationProblemPlusJSONResponse) VisitRestoreHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetKeyRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -8935,6 +9220,46 @@ func (response GetPoolsdefaultApplicationProblemPlusJSONResponse) VisitGetPoolsR
 	return err
 }
 
+type AttendRequestObject struct {
+	Id   Id `json:"id"`
+	Body *AttendJSONRequestBody
+}
+
+type AttendResponseObject interface {
+	VisitAttendResponse(w http.ResponseWriter) error
+}
+
+type Attend200JSONResponse []Present
+
+func (response Attend200JSONResponse) VisitAttendResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AttenddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AttenddefaultApplicationProblemPlusJSONResponse) VisitAttendResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PreviewAssessmentRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -9042,6 +9367,47 @@ type SealAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SealAssessmentdefaultApplicationProblemPlusJSONResponse) VisitSealAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSharesRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutSharesParams
+	Body   *PutSharesJSONRequestBody
+}
+
+type PutSharesResponseObject interface {
+	VisitPutSharesResponse(w http.ResponseWriter) error
+}
+
+type PutShares200JSONResponse Sheet
+
+func (response PutShares200JSONResponse) VisitPutSharesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSharesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSharesdefaultApplicationProblemPlusJSONResponse) VisitPutSharesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13124,6 +13490,12 @@ type StrictServerInterface interface {
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx context.Context, request BeginEditionRequestObject) (BeginEditionResponseObject, error)
+	// ListHistory What was done to it, by whom and when, the newest first.
+	// (GET /assessments/{id}/history)
+	ListHistory(ctx context.Context, request ListHistoryRequestObject) (ListHistoryResponseObject, error)
+	// RestoreHistory Bring a part back as an entry left it, as a new change.
+	// (POST /assessments/{id}/history/{number})
+	RestoreHistory(ctx context.Context, request RestoreHistoryRequestObject) (RestoreHistoryResponseObject, error)
 	// GetKey The questions of the document as they are keyed.
 	// (GET /assessments/{id}/key)
 	GetKey(ctx context.Context, request GetKeyRequestObject) (GetKeyResponseObject, error)
@@ -13151,6 +13523,9 @@ type StrictServerInterface interface {
 	// GetPools How many items could serve each row of the blueprint.
 	// (GET /assessments/{id}/pools)
 	GetPools(ctx context.Context, request GetPoolsRequestObject) (GetPoolsResponseObject, error)
+	// Attend Say which part one has open (none when one leaves), and learn who else is here.
+	// (PUT /assessments/{id}/presence)
+	Attend(ctx context.Context, request AttendRequestObject) (AttendResponseObject, error)
 	// PreviewAssessment The assessment as it stands, as a student would get it.
 	// (GET /assessments/{id}/preview)
 	PreviewAssessment(ctx context.Context, request PreviewAssessmentRequestObject) (PreviewAssessmentResponseObject, error)
@@ -13160,6 +13535,9 @@ type StrictServerInterface interface {
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx context.Context, request SealAssessmentRequestObject) (SealAssessmentResponseObject, error)
+	// PutShares Say with whom it is shared.
+	// (PUT /assessments/{id}/shares)
+	PutShares(ctx context.Context, request PutSharesRequestObject) (PutSharesResponseObject, error)
 	// ListBandSets Band sets.
 	// (GET /band-sets)
 	ListBandSets(ctx context.Context, request ListBandSetsRequestObject) (ListBandSetsResponseObject, error)
@@ -14079,6 +14457,58 @@ func (sh *strictHandler) BeginEdition(ctx *echo.Context, id Id, params BeginEdit
 	return nil
 }
 
+// ListHistory operation middleware
+func (sh *strictHandler) ListHistory(ctx *echo.Context, id Id) error {
+	var request ListHistoryRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListHistory(ctx.Request().Context(), request.(ListHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListHistoryResponseObject); ok {
+		return validResponse.VisitListHistoryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RestoreHistory operation middleware
+func (sh *strictHandler) RestoreHistory(ctx *echo.Context, id Id, number Id, params RestoreHistoryParams) error {
+	var request RestoreHistoryRequestObject
+
+	request.Id = id
+	request.Number = number
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreHistory(ctx.Request().Context(), request.(RestoreHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RestoreHistoryResponseObject); ok {
+		return validResponse.VisitRestoreHistoryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetKey operation middleware
 func (sh *strictHandler) GetKey(ctx *echo.Context, id Id) error {
 	var request GetKeyRequestObject
@@ -14380,6 +14810,54 @@ func (sh *strictHandler) GetPools(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// Attend operation middleware
+func (sh *strictHandler) Attend(ctx *echo.Context, id Id) error {
+	var request AttendRequestObject
+
+	request.Id = id
+
+	var body AttendJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Attend(ctx.Request().Context(), request.(AttendRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Attend")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AttendResponseObject); ok {
+		return validResponse.VisitAttendResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PreviewAssessment operation middleware
 func (sh *strictHandler) PreviewAssessment(ctx *echo.Context, id Id) error {
 	var request PreviewAssessmentRequestObject
@@ -14450,6 +14928,55 @@ func (sh *strictHandler) SealAssessment(ctx *echo.Context, id Id, params SealAss
 		return err
 	} else if validResponse, ok := response.(SealAssessmentResponseObject); ok {
 		return validResponse.VisitSealAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutShares operation middleware
+func (sh *strictHandler) PutShares(ctx *echo.Context, id Id, params PutSharesParams) error {
+	var request PutSharesRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutSharesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutShares(ctx.Request().Context(), request.(PutSharesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutShares")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutSharesResponseObject); ok {
+		return validResponse.VisitPutSharesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -31,6 +31,7 @@ type App struct {
 	live    *liveAttempts
 	jobs    *importJobs
 	draws   *drawJobs
+	present *presences
 }
 
 // Config is what an App is made of. Secret keys the hashes of PINs and row
@@ -48,7 +49,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 		return nil, errors.New("the secret needs 32 bytes at least")
 	}
 	a := &App{store: c.Store, secret: c.Secret, now: c.Now, log: c.Log,
-		forms: newCache[int64, form.Form](200), viewers: newCache[int64, roster.Viewer](20_000), live: newLiveAttempts(), jobs: newImportJobs(), draws: newDrawJobs()}
+		forms: newCache[int64, form.Form](200), viewers: newCache[int64, roster.Viewer](20_000), live: newLiveAttempts(), jobs: newImportJobs(), draws: newDrawJobs(), present: newPresences()}
 	if a.now == nil {
 		a.now = time.Now
 	}

@@ -34,7 +34,7 @@ func (a *App) Assessments(ctx context.Context, v roster.Viewer, words string) ([
 	if !v.MayBuild() {
 		return nil, ErrForbidden
 	}
-	return a.store.Assessments(ctx, v.Scope(), words, 200)
+	return a.store.Assessments(ctx, v.Scope(), v.PersonID, words, 200)
 }
 
 // StartAssessment makes a blank draft.

@@ -10,6 +10,7 @@ import (
 	"strconv"
 	"strings"
 
+	"pineledger/core/bank"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -44,6 +45,9 @@ func (a *App) CopyAssessment(ctx context.Context, v roster.Viewer, from int64, t
 		row, err := assessment(ctx, tx.Reader, v, from)
 		if err != nil {
 			return err
+		}
+		if !v.MayCopy(row.Owned()) {
+			return refusal(bank.Verdict{Why: "It is shared with you, but not to be copied."})
 		}
 		if strings.TrimSpace(title) == "" {
 			if title, err = nextTitle(ctx, tx.Reader, row.Title); err != nil {

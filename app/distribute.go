@@ -187,7 +187,7 @@ func (a *App) PutDistribution(ctx context.Context, v roster.Viewer, id int64, in
 		if err != nil {
 			return err
 		}
-		if !v.MayChange(row.Owned()) {
+		if !v.MaySend(row.Owned()) {
 			return ErrForbidden
 		}
 		d, err := tx.DraftDistribution(ctx, id)
@@ -242,7 +242,7 @@ func (a *App) Send(ctx context.Context, v roster.Viewer, id int64, version int, 
 		if err != nil {
 			return err
 		}
-		if !v.MayChange(row.Owned()) {
+		if !v.MaySend(row.Owned()) {
 			return ErrForbidden
 		}
 		view, err := a.viewDistribution(ctx, v, tx.Reader, row)

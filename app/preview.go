@@ -49,6 +49,9 @@ func (a *App) Print(ctx context.Context, v roster.Viewer, id int64) (Printed, er
 	if err != nil {
 		return p, err
 	}
+	if !v.MayPrint(p.Assessment.Owned()) {
+		return Printed{}, refusal(bank.Verdict{Why: "It is shared with you, but not to be printed."})
+	}
 	var ids []int64
 	for _, l := range p.Lines {
 		ids = append(ids, l.ItemID)

@@ -20,6 +20,9 @@ import (
 type Sheet struct {
 	Assessment store.Assessment
 	MayChange  bool // by right; a sealed one still wants a new edition first
+	MaySend    bool // and say with whom it is shared
+	MayCopy    bool
+	MayPrint   bool
 	Lines      []SheetLine
 	Total      points.Points
 	Rows       []SheetRow
@@ -70,7 +73,8 @@ func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, erro
 	if err != nil {
 		return Sheet{}, err
 	}
-	s := Sheet{Assessment: row, MayChange: v.MayChange(row.Owned())}
+	owned := row.Owned()
+	s := Sheet{Assessment: row, MayChange: v.MayChange(owned), MaySend: v.MaySend(owned), MayCopy: v.MayCopy(owned), MayPrint: v.MayPrint(owned)}
 	lines, err := a.store.Lines(ctx, id)
 	if err != nil {
 		return s, err

@@ -31,11 +31,13 @@ type Assessment struct {
 	TwinOf       int64  `db:"twin_of"`       // the assessment with form A; 0: it is one itself, or there are no forms
 	FormLetter   string `db:"form_letter"`   // "" where there is one form
 	DocumentHash string `db:"document_hash"` // of the document that is keyed, "" for none
+
+	Shares []Share `db:"-"` // where the assessment was read by itself
 }
 
 // Owned is what rights depend on.
 func (a Assessment) Owned() roster.Owned {
-	return roster.Owned{OwnerID: a.OwnerID, SchoolID: a.SchoolID}
+	return roster.Owned{OwnerID: a.OwnerID, SchoolID: a.SchoolID, Shares: coreShares(a.Shares)}
 }
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
@@ -50,12 +52,15 @@ type AssessmentListed struct {
 	Points int64  `db:"points"`
 }
 
-// Assessments lists those of the district and of the schools in scope, last changed first.
-func (r Reader) Assessments(ctx context.Context, scope roster.Scope, words string, limit int) ([]AssessmentListed, error) {
+// Assessments lists those of the district, of the schools in scope, and those that are
+// shared with a person or these schools, last changed first.
+func (r Reader) Assessments(ctx context.Context, scope roster.Scope, person int64, words string, limit int) ([]AssessmentListed, error) {
 	var w where
 	if !scope.District {
-		condition, args := in("a.school_id", append([]int64{0}, scope.Schools...))
-		w.add(condition, args...)
+		own, args := in("a.school_id", append([]int64{0}, scope.Schools...))
+		shared, more := in("s.school_id", scope.Schools)
+		w.add("("+own+" OR EXISTS (SELECT 1 FROM assessment_share s WHERE s.assessment_id = a.id AND (s.person_id = ? OR s.person_id = 0 AND "+shared+")))",
+			append(append(args, person), more...)...)
 	}
 	if words != "" {
 		like := "%" + escapeLike(words) + "%"
@@ -69,10 +74,14 @@ func (r Reader) Assessments(ctx context.Context, scope roster.Scope, words strin
 	return out, err
 }
 
-// AssessmentByID gives an assessment.
+// AssessmentByID gives an assessment with whom it is shared with.
 func (r Reader) AssessmentByID(ctx context.Context, id int64) (Assessment, error) {
 	var a Assessment
-	err := r.get(ctx, &a, assessmentSelect+" FROM assessment a WHERE a.id = ?", id)
+	if err := r.get(ctx, &a, assessmentSelect+" FROM assessment a WHERE a.id = ?", id); err != nil {
+		return a, err
+	}
+	var err error
+	a.Shares, err = r.Shares(ctx, id)
 	return a, err
 }
 

@@ -92,23 +92,66 @@ func (v Viewer) MayReadLedger() bool { return v.holds(DistrictCoordinator) }
 type Owned struct {
 	OwnerID  int64
 	SchoolID int64 // 0: the district's
+	Shares   []Share
 }
 
-// MaySee tells whether a builder may look at an assessment or band set: all see
-// the district's, and those of their own school.
-func (v Viewer) MaySee(o Owned) bool {
-	if !v.MayBuild() {
-		return false
+// Share lets a builder, or all builders of a school, see what their post does not
+// show them, and do with it what it says.
+type Share struct {
+	PersonID int64 // 0: the builders of the school
+	SchoolID int64
+	Edit     bool
+	Copy     bool
+	Print    bool
+}
+
+// reaches tells whether a share is for a viewer.
+func (s Share) reaches(v Viewer) bool {
+	if s.PersonID > 0 {
+		return s.PersonID == v.PersonID
 	}
-	s := v.Scope()
-	return s.District || o.SchoolID == 0 || slices.Contains(s.Schools, o.SchoolID)
+	return slices.Contains(v.Scope().Schools, s.SchoolID)
 }
 
-// MayChange narrows MaySee to who may write: the district coordinator anything,
-// a school coordinator what belongs to the own school.
+// shared tells whether a share lets a builder do something.
+func (v Viewer) shared(o Owned, lets func(Share) bool) bool {
+	return v.MayBuild() && slices.ContainsFunc(o.Shares, func(s Share) bool { return s.reaches(v) && lets(s) })
+}
+
+// seesByPost tells whether a builder sees a thing without a share: all see the
+// district's, and those of their own school.
+func (v Viewer) seesByPost(o Owned) bool {
+	s := v.Scope()
+	return v.MayBuild() && (s.District || o.SchoolID == 0 || slices.Contains(s.Schools, o.SchoolID))
+}
+
+// MaySee tells whether a builder may look at an assessment or band set: by their
+// post, or because it is shared with them.
+func (v Viewer) MaySee(o Owned) bool {
+	return v.seesByPost(o) || v.shared(o, func(Share) bool { return true })
+}
+
+// MayChange narrows MaySee to who may write: who may send it, and those who edit it too.
 func (v Viewer) MayChange(o Owned) bool {
+	return v.MaySend(o) || v.shared(o, func(s Share) bool { return s.Edit })
+}
+
+// MaySend tells whose an assessment is: the district coordinators' anything, a
+// school coordinator's what belongs to the own school. They send it and say with whom
+// it is shared; who edits it too does not.
+func (v Viewer) MaySend(o Owned) bool {
 	s := v.Scope()
 	return s.District || o.SchoolID != 0 && v.MayBuild() && slices.Contains(s.Schools, o.SchoolID)
+}
+
+// MayCopy tells whether a builder may start an assessment from this one.
+func (v Viewer) MayCopy(o Owned) bool {
+	return v.seesByPost(o) || v.shared(o, func(s Share) bool { return s.Copy })
+}
+
+// MayPrint tells whether a builder may put this assessment on paper, as far as its banks allow.
+func (v Viewer) MayPrint(o Owned) bool {
+	return v.seesByPost(o) || v.shared(o, func(s Share) bool { return s.Print })
 }
 
 // WorksAt tells whether a viewer has a post at a school, or in the whole district.

@@ -60,3 +60,33 @@ func TestSchoolCoordinatorsChangeTheirOwnSchoolsThings(t *testing.T) {
 	assert.EqualValues(t, 10, school.HomeSchool())
 	assert.Zero(t, district.HomeSchool())
 }
+
+func TestAShareLetsOneInAndNoFurtherThanItSays(t *testing.T) {
+	far := roster.Viewer{PersonID: 7, Posts: []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: 11}}}
+	of := func(s roster.Share) roster.Owned { return roster.Owned{SchoolID: 10, Shares: []roster.Share{s}} }
+	for _, c := range []struct {
+		says                             string
+		who                              roster.Viewer
+		share                            roster.Share
+		see, change, copies, print, send bool
+	}{
+		{"no share", far, roster.Share{PersonID: 99, Edit: true}, false, false, false, false, false},
+		{"to look at", far, roster.Share{PersonID: 7}, true, false, false, false, false},
+		{"to edit", far, roster.Share{PersonID: 7, Edit: true}, true, true, false, false, false},
+		{"to copy", far, roster.Share{PersonID: 7, Copy: true}, true, false, true, false, false},
+		{"to print", far, roster.Share{PersonID: 7, Print: true}, true, false, false, true, false},
+		{"with a school", far, roster.Share{SchoolID: 11, Copy: true}, true, false, true, false, false},
+		{"with another school", far, roster.Share{SchoolID: 12}, false, false, false, false, false},
+		{"with a teacher, who builds nothing", teacher, roster.Share{PersonID: 3, Edit: true}, false, false, false, false, false},
+		{"one's own school's", school, roster.Share{PersonID: 99}, true, true, true, true, true},
+	} {
+		t.Run(c.says, func(t *testing.T) {
+			o := of(c.share)
+			assert.Equal(t, c.see, c.who.MaySee(o), "see")
+			assert.Equal(t, c.change, c.who.MayChange(o), "change")
+			assert.Equal(t, c.copies, c.who.MayCopy(o), "copy")
+			assert.Equal(t, c.print, c.who.MayPrint(o), "print")
+			assert.Equal(t, c.send, c.who.MaySend(o), "send")
+		})
+	}
+}

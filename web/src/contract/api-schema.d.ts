@@ -1223,6 +1223,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say with whom it is shared. */
+        put: operations["putShares"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which part one has open (none when one leaves), and learn who else is here. */
+        put: operations["attend"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was done to it, by whom and when, the newest first. */
+        get: operations["listHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/history/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                number: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a part back as an entry left it, as a new change. */
+        post: operations["restoreHistory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/preview": {
         parameters: {
             query?: never;
@@ -2911,6 +2988,41 @@ export interface components {
             /** @description Why it may not be printed, in a sentence. */
             refuse: string;
         };
+        ShareInput: {
+            /** Format: int64 */
+            personId: number;
+            /** Format: int64 */
+            schoolId: number;
+            edit: boolean;
+            copy: boolean;
+            print: boolean;
+        };
+        Share: {
+            /** Format: int64 */
+            personId: number;
+            /** Format: int64 */
+            schoolId: number;
+            edit: boolean;
+            copy: boolean;
+            print: boolean;
+            name: string;
+            email: string;
+            where: string;
+        };
+        Present: {
+            name: string;
+            part: string;
+        };
+        Happened: {
+            number: components["schemas"]["Id"];
+            /** Format: date-time */
+            at: string;
+            who: string;
+            did: string;
+            title: string;
+            /** @description The part that it can bring back; empty for none. */
+            restores: string;
+        };
         /** @description In the order of their weight; difficulty and spread in thousandths. */
         DrawAims: {
             difficulty: number;
@@ -3018,6 +3130,11 @@ export interface components {
             state: "draft" | "sealed" | "out" | "closed" | "shelved";
             edition: number;
             mayChange: boolean;
+            /** @description Send it, and say with whom it is shared. */
+            maySend: boolean;
+            mayCopy: boolean;
+            mayPrint: boolean;
+            shares: components["schemas"]["Share"][];
             /** Format: date-time */
             changedAt: string;
             changedBy: string;
@@ -5840,6 +5957,117 @@ export interface operations {
                 };
             };
         };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putShares: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shares: components["schemas"]["ShareInput"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    attend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    part: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The others. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Present"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Entries. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happened"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreHistory: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+                number: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description The sheet. */
             200: {

@@ -68,7 +68,7 @@ function keep() {
   const run = queue.then(async () => {
     const now = view.value
     const body = input()
-    if (!now || JSON.stringify(body) === sent || !sheet.value.mayChange) return
+    if (!now || JSON.stringify(body) === sent || !sheet.value.maySend) return
     busy.value = true
     try {
       const kept = await call(
@@ -140,7 +140,7 @@ const local = (text: string) =>
         >{{ busy ? 'Keeping…' : 'Kept by itself.' }}
         {{ sheet.sittings.length ? `Already out to ${plural(sheet.sittings.length, 'section')}.` : '' }}</template
       >
-      <template v-if="view && sheet.mayChange">
+      <template v-if="view && sheet.maySend">
         <Button v-if="reviewing" label="Back to choosing" severity="secondary" outlined @click="reviewing = false" />
         <Button v-else label="Review" :disabled="!sections.length" @click="review" />
       </template>
@@ -151,11 +151,11 @@ const local = (text: string) =>
       <div class="when">
         <div class="field">
           <label for="opens">Window begins</label>
-          <InputText id="opens" v-model="opens" type="datetime-local" :disabled="!sheet.mayChange" />
+          <InputText id="opens" v-model="opens" type="datetime-local" :disabled="!sheet.maySend" />
         </div>
         <div class="field">
           <label for="closes">Window ends</label>
-          <InputText id="closes" v-model="closes" type="datetime-local" :disabled="!sheet.mayChange" />
+          <InputText id="closes" v-model="closes" type="datetime-local" :disabled="!sheet.maySend" />
         </div>
         <div class="field">
           <label for="minutes">Time limit, minutes</label>
@@ -165,7 +165,7 @@ const local = (text: string) =>
             type="number"
             min="0"
             max="1440"
-            :disabled="!sheet.mayChange"
+            :disabled="!sheet.maySend"
             @update:model-value="minutes = Number($event) || 0"
           />
         </div>
@@ -179,7 +179,7 @@ const local = (text: string) =>
         <TargetTree
           v-model="sections"
           :candidates="view.candidates"
-          :disabled="!sheet.mayChange"
+          :disabled="!sheet.maySend"
           :left-out="leftOut.length"
           @open="(s) => (opened = s)"
         />

@@ -143,7 +143,7 @@ function openRow(i: number) {
           ></template
         >
         <RouterLink v-if="sheet.lines.length" :to="`/assessments/${sheet.id}/try`">Try it</RouterLink>
-        <RouterLink v-if="sheet.lines.length" :to="`/assessments/${sheet.id}/print`">Print</RouterLink>
+        <RouterLink v-if="sheet.lines.length && sheet.mayPrint" :to="`/assessments/${sheet.id}/print`">Print</RouterLink>
         <RouterLink v-if="sheet.document" :to="`/assessments/${sheet.id}/key`">Document and key</RouterLink>
         <template v-if="editable">
           <Button label="Undo" severity="secondary" outlined :disabled="!past.length" @click="undo"
@@ -160,7 +160,7 @@ function openRow(i: number) {
           ></Button>
         </template>
         <Button v-else-if="sheet.mayChange" label="Begin a new edition" severity="secondary" outlined @click="newEdition()" />
-        <RouterLink v-if="!editable && sheet.mayChange" :to="`/assessments/${sheet.id}/distribution`">Distribute it</RouterLink>
+        <RouterLink v-if="!editable && sheet.maySend" :to="`/assessments/${sheet.id}/distribution`">Distribute it</RouterLink>
       </PageHead>
       <Trouble :error="error" />
       <Empty

@@ -12,6 +12,7 @@ import OutlinePart from './OutlinePart.vue'
 import Rooms from './Rooms.vue'
 import Spine from './Spine.vue'
 import { openSheetKey } from './open'
+import { usePresence } from './usePresence'
 import { useSheet } from './useSheet'
 
 const route = useRoute()
@@ -30,6 +31,10 @@ const parts = {
 }
 const part = computed(() => (route.params.part || 'lines') as keyof typeof parts)
 const sheet = open.sheet
+const others = usePresence(
+  id,
+  computed(() => part.value),
+)
 const results = computed(() => sheet.value?.sittings.at(-1)?.distributionId)
 useCrumb(() => sheet.value?.outline.title)
 </script>
@@ -37,7 +42,7 @@ useCrumb(() => sheet.value?.outline.title)
 <template>
   <Trouble v-if="open.query.error.value" :error="open.query.error.value" />
   <div v-if="sheet" class="sheet">
-    <Spine :sheet="sheet" :part="part === 'key' ? 'lines' : part" :results="results" />
+    <Spine :sheet="sheet" :part="part === 'key' ? 'lines' : part" :results="results" :others="others" />
     <component :is="parts[part]" :key="`${sheet.id}-${part}`" />
   </div>
 </template>

@@ -1,10 +1,15 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
+import type { Schemas } from '@/contract/client'
 import { capital } from '@/contract/format'
+import HistoryPanel from './HistoryPanel.vue'
+import SharePanel from './SharePanel.vue'
 import type { Sheet } from './lines'
 
 /** The parts in the order of the work, each with its state in words: progress and navigation at once. */
-defineProps<{ sheet: Sheet; part: string; results?: number }>()
+defineProps<{ sheet: Sheet; part: string; results?: number; others: Schemas['Present'][] }>()
+const panel = ref<'history' | 'share'>()
 </script>
 
 <template>
@@ -32,6 +37,17 @@ defineProps<{ sheet: Sheet; part: string; results?: number }>()
         </li>
       </ol>
     </nav>
+    <div class="together">
+      <p v-for="o in others" :key="o.name" role="status">
+        <strong>{{ o.name }}</strong> is here too, at {{ o.part }}
+      </p>
+      <button type="button" class="link-button" @click="panel = 'history'">History</button>
+      <button type="button" class="link-button" @click="panel = 'share'">
+        Shared with {{ sheet.shares.length || 'nobody else' }}
+      </button>
+    </div>
+    <HistoryPanel v-if="panel === 'history'" @close="panel = undefined" />
+    <SharePanel v-else-if="panel === 'share'" @close="panel = undefined" />
   </div>
 </template>
 
@@ -40,6 +56,20 @@ defineProps<{ sheet: Sheet; part: string; results?: number }>()
   border-right: 1px solid var(--rule);
   padding: 6px 0;
   overflow: auto;
+}
+.together {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+  margin: 10px 0 0 34px;
+  font-size: 12.5px;
+}
+.together p {
+  margin: 0 8px 0 0;
+  color: var(--slate);
+}
+.together strong {
+  font-size: inherit;
 }
 .forms {
   display: flex;

@@ -152,9 +152,11 @@ describe('the spine', () => {
         { name: 'lines', state: '24 of 28 lines', status: 'wanting' },
         { name: 'results', state: '71 handed in', status: 'done' },
       ],
+      forms: [],
+      shares: [],
     } as unknown as Sheet
     const s = mount(Spine, {
-      props: { sheet, part: 'lines', results: 3 },
+      props: { sheet, part: 'lines', results: 3, others: [] },
       global: { stubs: { RouterLink: { props: ['to'], template: '<a :href="to"><slot /></a>' } } },
     })
     expect(s.findAll('a').map((a) => a.attributes('href'))).toEqual([

@@ -78,6 +78,16 @@ export function useSheet(id: Ref<number>) {
           }),
         ),
       ),
+    putShares: (shares: Schemas['ShareInput'][]) =>
+      change((now) => call(api.PUT('/assessments/{id}/shares', { ...at(now), body: { shares } }))),
+    restore: (number: number) =>
+      change((now) =>
+        call(
+          api.POST('/assessments/{id}/history/{number}', {
+            params: { path: { id: now.id, number }, header: { 'If-Match': now.version } },
+          }),
+        ),
+      ),
     placeDraw: (draw: number) =>
       change(async (now) => {
         const before = inputs(now)

@@ -1,0 +1,59 @@
+package api
+
+import (
+	"context"
+
+	"pineledger/app"
+	"pineledger/store"
+)
+
+func shareOf(s store.Share) Share {
+	return Share{PersonId: s.PersonID, SchoolId: s.SchoolID, Edit: s.Edit, Copy: s.Copy, Print: s.Print, Name: s.Name, Email: s.Email, Where: s.Where}
+}
+
+func (h *handlers) PutShares(ctx context.Context, r PutSharesRequestObject) (PutSharesResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	shares := each(r.Body.Shares, func(s ShareInput) store.Share {
+		return store.Share{PersonID: s.PersonId, SchoolID: s.SchoolId, Edit: s.Edit, Copy: s.Copy, Print: s.Print}
+	})
+	s, err := h.app.PutShares(ctx, v, r.Id, r.Params.IfMatch, shares)
+	if err != nil {
+		return nil, err
+	}
+	return PutShares200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) Attend(ctx context.Context, r AttendRequestObject) (AttendResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	others, err := h.app.Attend(ctx, v, r.Id, r.Body.Part)
+	return Attend200JSONResponse(each(others, func(p app.Present) Present { return Present(p) })), err
+}
+
+func (h *handlers) ListHistory(ctx context.Context, r ListHistoryRequestObject) (ListHistoryResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.History(ctx, v, r.Id)
+	return ListHistory200JSONResponse(each(list, func(e app.Happened) Happened {
+		return Happened{Number: e.Number, At: e.At.UTC(), Who: e.Actor, Did: app.Spoken(e.Act), Title: e.Title, Restores: e.Restores}
+	})), err
+}
+
+func (h *handlers) RestoreHistory(ctx context.Context, r RestoreHistoryRequestObject) (RestoreHistoryResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Restore(ctx, v, r.Id, r.Params.IfMatch, r.Number)
+	if err != nil {
+		return nil, err
+	}
+	return RestoreHistory200JSONResponse(sheet(v, s)), nil
+}

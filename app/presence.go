@@ -1,0 +1,67 @@
+package app
+
+import (
+	"context"
+	"sort"
+	"sync"
+	"time"
+
+	"pineledger/core/roster"
+)
+
+// presentFor is how long somebody counts as being at an assessment after they were last heard of.
+const presentFor = 25 * time.Second
+
+// Present is somebody who has an assessment open.
+type Present struct {
+	Name string
+	Part string
+}
+
+// presences remember who is where. They are of the moment: a program that starts again knows of nobody.
+type presences struct {
+	mu sync.Mutex
+	at map[int64]map[int64]presence // assessment → person
+}
+
+type presence struct {
+	Present
+	last time.Time
+}
+
+func newPresences() *presences { return &presences{at: map[int64]map[int64]presence{}} }
+
+// Attend says that a viewer has a part of an assessment open, and gives who else has.
+// An empty part says that they leave.
+func (a *App) Attend(ctx context.Context, v roster.Viewer, id int64, part string) ([]Present, error) {
+	if _, err := assessment(ctx, a.store.Reader, v, id); err != nil {
+		return nil, err
+	}
+	now := a.now()
+	a.present.mu.Lock()
+	defer a.present.mu.Unlock()
+	here := a.present.at[id]
+	if here == nil {
+		here = map[int64]presence{}
+		a.present.at[id] = here
+	}
+	if part == "" {
+		delete(here, v.PersonID)
+	} else {
+		here[v.PersonID] = presence{Present{v.Name, part}, now}
+	}
+	out := []Present{}
+	for person, p := range here {
+		switch {
+		case now.Sub(p.last) > presentFor:
+			delete(here, person)
+		case person != v.PersonID:
+			out = append(out, p.Present)
+		}
+	}
+	if len(here) == 0 {
+		delete(a.present.at, id)
+	}
+	sort.Slice(out, func(i, j int) bool { return out[i].Name < out[j].Name })
+	return out, nil
+}

@@ -1,0 +1,76 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '@playwright/test'
+import { as, leave } from './people.js'
+
+// Two at one assessment: they see each other, nobody's work is lost, everything comes back.
+test.afterEach(leave)
+
+const mark = String(Date.now()).slice(-6)
+
+async function start(page, title) {
+  await page.goto('/assessments')
+  await page.getByRole('button', { name: 'Start an assessment' }).click()
+  await page.getByLabel('Title', { exact: true }).fill(title)
+  await page.getByRole('checkbox', { name: '6', exact: true }).check()
+  await page.getByRole('button', { name: 'Start', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'Blueprint' })).toBeVisible()
+  return new URL(page.url()).pathname.replace('/blueprint', '')
+}
+
+test('two editors see each other; what both changed stands side by side until one is chosen', async ({ browser }) => {
+  const ines = await as(browser, 'Ines Okafor')
+  const tomas = await as(browser, 'Tomás Lindqvist')
+  const path = await start(ines, `Two at work ${mark}`)
+  await ines.getByRole('button', { name: 'Add a row', exact: true }).first().click()
+  await ines.getByRole('combobox', { name: 'Standards, with all below, row 1' }).fill('M6.RR')
+  await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('1 row')
+  await tomas.goto(`${path}/blueprint`)
+  await expect(tomas.getByText('Ines Okafor is here too, at blueprint')).toBeVisible()
+  await expect(ines.getByText('Tomás Lindqvist is here too, at blueprint')).toBeVisible({ timeout: 15_000 })
+
+  // Both type into the same part at once: the second is told, and loses nothing.
+  await tomas.context().setOffline(true)
+  await tomas.getByRole('textbox', { name: 'Plan, row 1' }).fill('9')
+  await ines.getByRole('textbox', { name: 'Plan, row 1' }).fill('6')
+  await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('6 items')
+  await tomas.context().setOffline(false)
+  await expect(tomas.getByText('Ines Okafor changed this meanwhile.')).toBeVisible({ timeout: 20_000 })
+  await expect(tomas.getByRole('textbox', { name: 'Plan, row 1' })).toHaveValue('9')
+  await tomas.reload()
+  await expect(tomas.getByText('Ines Okafor changed this meanwhile.'), 'over a reload too').toBeVisible()
+  await tomas.getByRole('button', { name: 'Keep mine over theirs' }).click()
+  await expect(tomas.getByRole('link', { name: /^Blueprint/ })).toContainText('9 items')
+  await expect(ines.getByRole('textbox', { name: 'Plan, row 1' })).toHaveValue('9', { timeout: 15_000 })
+
+  // The earlier state comes back as a new one.
+  await ines.getByRole('button', { name: 'History' }).click()
+  const history = ines.getByRole('complementary', { name: 'History' })
+  await expect(history.getByRole('listitem').first()).toContainText('Tomás Lindqvist changed the blueprint')
+  expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([])
+  await history.getByRole('listitem').filter({ hasText: 'Ines Okafor changed the blueprint' }).first().getByRole('button').click()
+  await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('6 items')
+  await expect(history.getByRole('listitem').first()).toContainText('Ines Okafor changed the blueprint')
+})
+
+test('an assessment is shared with a person who edits it and a school that may look', async ({ browser }) => {
+  const ines = await as(browser, 'Ines Okafor')
+  const path = await start(ines, `Shared ${mark}`)
+  await ines.getByRole('button', { name: 'Shared with nobody else' }).click()
+  const panel = ines.getByRole('complementary', { name: 'Shared with' })
+  const people = await (await ines.request.get('/api/demo/people')).json()
+  const head = people.find((p) => p.role === 'school-coordinator')
+  await panel.getByPlaceholder('Name, school or e-mail').fill(head.name)
+  await panel.getByRole('list', { name: 'People found' }).getByRole('button').filter({ hasText: head.name }).first().click()
+  await panel.getByLabel('Add a school').selectOption({ index: 2 })
+  await panel.getByRole('checkbox', { name: /may print it$/ }).last().uncheck()
+  expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([])
+  await panel.getByRole('button', { name: 'Keep' }).click()
+  await expect(ines.getByRole('button', { name: 'Shared with 2' })).toBeVisible()
+
+  const other = await as(browser, head.name)
+  await other.goto(`${path}/outline`)
+  await other.getByLabel('Title', { exact: true }).fill(`Shared and edited ${mark}`)
+  await expect(other.getByText(/kept .* · /)).toContainText(head.name)
+  await other.goto(`${path}/distribution`)
+  await expect(other.getByRole('button', { name: /^Send/ })).toHaveCount(0)
+})

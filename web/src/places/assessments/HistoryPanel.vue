@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { moment } from '@/contract/format'
+import { api, call } from '@/contract/client'
+import { useOpenSheet } from './open'
+
+/** What was done to an assessment, by whom and when; an earlier state of a part comes back as a new one. */
+const emit = defineEmits<{ close: [] }>()
+const { sheet, editable, error, restore } = useOpenSheet()
+const list = useQuery({
+  queryKey: ['history', computed(() => sheet.value.id), computed(() => sheet.value.version)],
+  queryFn: () => call(api.GET('/assessments/{id}/history', { params: { path: { id: sheet.value.id } } })),
+})
+const said = ref('')
+async function bring(number: number, part: string) {
+  if (await restore(number)) said.value = `The ${part} stand as they did then. What came after is in the history still.`
+}
+</script>
+
+<template>
+  <SidePanel title="History" @close="emit('close')">
+    <Trouble :error="list.error.value ?? error" />
+    <p v-if="said" role="status">{{ said }}</p>
+    <ol>
+      <li v-for="h in list.data.value" :key="h.number">
+        <span
+          ><strong>{{ h.who }}</strong> {{ h.did }} {{ h.title }} <small class="soft">{{ moment(h.at) }}</small></span
+        >
+        <Button
+          v-if="editable && h.restores"
+          label="Bring back"
+          size="small"
+          severity="secondary"
+          outlined
+          :aria-label="`Bring back the ${h.restores} of ${moment(h.at)}`"
+          @click="bring(h.number, h.restores)"
+        />
+      </li>
+    </ol>
+  </SidePanel>
+</template>
+
+<style scoped>
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1.5px solid var(--ink);
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  min-height: 44px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule);
+}
+li :deep(button) {
+  flex-shrink: 0;
+}
+small {
+  display: block;
+}
+</style>
