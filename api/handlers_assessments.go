@@ -73,7 +73,7 @@ func (h *handlers) PutBandSet(ctx context.Context, r PutBandSetRequestObject) (P
 }
 
 func assessmentListed(a store.AssessmentListed) AssessmentListed {
-	return AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Year: a.Year, State: a.State,
+	return AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: jsonStrings(a.Labels), Year: a.Year, State: a.State,
 		Edition: a.Edition, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
 }
 
@@ -82,13 +82,19 @@ func (h *handlers) ListAssessments(ctx context.Context, r ListAssessmentsRequest
 	if err != nil {
 		return nil, err
 	}
-	list, err := h.app.Assessments(ctx, v, value(r.Params.Words))
+	p := r.Params
+	f := store.AssessmentFilter{Words: value(p.Words), Grade: value(p.Grade), Subject: value(p.Subject), Course: value(p.Course), Year: value(p.Year),
+		State: string(value(p.State)), Label: value(p.Label), OpenedFirst: value(p.Sort) == Opened}
+	if value(p.Mine) {
+		f.OwnerID = v.PersonID
+	}
+	list, err := h.app.Assessments(ctx, v, f)
 	return ListAssessments200JSONResponse(each(list, assessmentListed)), err
 }
 
 func outlineIn(o *Outline) app.Outline {
 	return app.Outline{Title: o.Title, ShortTitle: o.ShortTitle, Description: o.Description, Instructions: o.Instructions, Subject: o.Subject,
-		Grades: o.Grades, Purpose: o.Purpose, Language: o.Language, Year: o.Year}
+		Grades: o.Grades, Purpose: o.Purpose, Language: o.Language, Year: o.Year, Course: value(o.Course), Labels: value(o.Labels)}
 }
 
 func (h *handlers) StartAssessment(ctx context.Context, r StartAssessmentRequestObject) (StartAssessmentResponseObject, error) {
@@ -193,12 +199,35 @@ func (h *handlers) BeginEdition(ctx context.Context, r BeginEditionRequestObject
 	return BeginEdition200JSONResponse(sheet(v, s)), nil
 }
 
+func labelsOf(list string) *[]string {
+	labels := jsonStrings(list)
+	return &labels
+}
+
+func (h *handlers) ListPurposes(ctx context.Context, _ ListPurposesRequestObject) (ListPurposesResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Purposes(ctx, v)
+	return ListPurposes200JSONResponse(list), err
+}
+
+func (h *handlers) PutPurposes(ctx context.Context, r PutPurposesRequestObject) (PutPurposesResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.PutPurposes(ctx, v, r.Body.Purposes)
+	return PutPurposes200JSONResponse(list), err
+}
+
 func sheet(v roster.Viewer, s app.Sheet) Sheet {
 	a := s.Assessment
 	out := Sheet{Id: a.ID, Version: a.Version, State: SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, MaySend: s.MaySend, MayCopy: s.MayCopy, MayPrint: s.MayPrint,
 		Shares: each(a.Shares, shareOf), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
 		Outline: Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
-			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year},
+			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year, Course: &a.Course, Labels: labelsOf(a.Labels)},
 		Lines: each(s.Lines, lineOf), Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,
 		Forms: each(s.Forms, func(f store.Assessment) TwinForm {
 			return TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: f.State}

@@ -146,6 +146,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
 		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
 		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},
+		{"listPurposes", "GET /purposes", "", [6]int{f, f, f, y, y, y}},
+		{"putPurposes", "PUT /purposes", `{"purposes":["benchmark","common formative","practice"]}`, [6]int{f, f, f, f, f, y}},
 		{"putShares", "PUT /assessments/1/shares", `{"shares":[]}`, [6]int{n, n, n, f, f, y}},
 		{"attend", "PUT /assessments/1/presence", `{"part":"lines"}`, [6]int{n, n, n, y, y, y}},
 		{"listHistory", "GET /assessments/1/history", "", [6]int{n, n, n, y, y, y}},

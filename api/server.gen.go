@@ -628,6 +628,51 @@ func (e TakeState) Valid() bool {
 	}
 }
 
+// Defines values for ListAssessmentsParamsState.
+const (
+	ListAssessmentsParamsStateClosed  ListAssessmentsParamsState = "closed"
+	ListAssessmentsParamsStateDraft   ListAssessmentsParamsState = "draft"
+	ListAssessmentsParamsStateOut     ListAssessmentsParamsState = "out"
+	ListAssessmentsParamsStateSealed  ListAssessmentsParamsState = "sealed"
+	ListAssessmentsParamsStateShelved ListAssessmentsParamsState = "shelved"
+)
+
+// Valid indicates whether the value is a known member of the ListAssessmentsParamsState enum.
+func (e ListAssessmentsParamsState) Valid() bool {
+	switch e {
+	case ListAssessmentsParamsStateClosed:
+		return true
+	case ListAssessmentsParamsStateDraft:
+		return true
+	case ListAssessmentsParamsStateOut:
+		return true
+	case ListAssessmentsParamsStateSealed:
+		return true
+	case ListAssessmentsParamsStateShelved:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ListAssessmentsParamsSort.
+const (
+	Changed ListAssessmentsParamsSort = "changed"
+	Opened  ListAssessmentsParamsSort = "opened"
+)
+
+// Valid indicates whether the value is a known member of the ListAssessmentsParamsSort enum.
+func (e ListAssessmentsParamsSort) Valid() bool {
+	switch e {
+	case Changed:
+		return true
+	case Opened:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StartImportParamsKind.
 const (
 	StartImportParamsKindItems     StartImportParamsKind = "items"
@@ -740,9 +785,11 @@ type Area struct {
 type AssessmentListed struct {
 	ChangedAt time.Time `json:"changedAt"`
 	ChangedBy string    `json:"changedBy"`
+	Course    string    `json:"course"`
 	Edition   int       `json:"edition"`
 	Grades    []string  `json:"grades"`
 	Id        Id        `json:"id"`
+	Labels    []string  `json:"labels"`
 	Lines     int       `json:"lines"`
 	Owner     string    `json:"owner"`
 
@@ -1901,15 +1948,17 @@ type Outcome struct {
 
 // Outline defines model for Outline.
 type Outline struct {
-	Description  string `json:"description"`
-	Grades       Values `json:"grades"`
-	Instructions string `json:"instructions"`
-	Language     string `json:"language"`
-	Purpose      string `json:"purpose"`
-	ShortTitle   string `json:"shortTitle"`
-	Subject      string `json:"subject"`
-	Title        string `json:"title"`
-	Year         string `json:"year"`
+	Course       *string   `json:"course,omitempty"`
+	Description  string    `json:"description"`
+	Grades       Values    `json:"grades"`
+	Instructions string    `json:"instructions"`
+	Labels       *[]string `json:"labels,omitempty"`
+	Language     string    `json:"language"`
+	Purpose      string    `json:"purpose"`
+	ShortTitle   string    `json:"shortTitle"`
+	Subject      string    `json:"subject"`
+	Title        string    `json:"title"`
+	Year         string    `json:"year"`
 }
 
 // Part defines model for Part.
@@ -2613,8 +2662,22 @@ type Items struct {
 
 // ListAssessmentsParams defines parameters for ListAssessments.
 type ListAssessmentsParams struct {
-	Words *string `form:"words,omitempty" json:"words,omitempty"`
+	Words   *string                     `form:"words,omitempty" json:"words,omitempty"`
+	Grade   *string                     `form:"grade,omitempty" json:"grade,omitempty"`
+	Subject *string                     `form:"subject,omitempty" json:"subject,omitempty"`
+	Course  *string                     `form:"course,omitempty" json:"course,omitempty"`
+	Year    *string                     `form:"year,omitempty" json:"year,omitempty"`
+	State   *ListAssessmentsParamsState `form:"state,omitempty" json:"state,omitempty"`
+	Label   *string                     `form:"label,omitempty" json:"label,omitempty"`
+	Mine    *bool                       `form:"mine,omitempty" json:"mine,omitempty"`
+	Sort    *ListAssessmentsParamsSort  `form:"sort,omitempty" json:"sort,omitempty"`
 }
+
+// ListAssessmentsParamsState defines parameters for ListAssessments.
+type ListAssessmentsParamsState string
+
+// ListAssessmentsParamsSort defines parameters for ListAssessments.
+type ListAssessmentsParamsSort string
 
 // ChooseBandsJSONBody defines parameters for ChooseBands.
 type ChooseBandsJSONBody struct {
@@ -3304,6 +3367,11 @@ type PutPassageParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// PutPurposesJSONBody defines parameters for PutPurposes.
+type PutPurposesJSONBody struct {
+	Purposes []string `json:"purposes"`
+}
+
 // GetResultsByBandParams defines parameters for GetResultsByBand.
 type GetResultsByBandParams struct {
 	Parent *string `form:"parent,omitempty" json:"parent,omitempty"`
@@ -3530,6 +3598,9 @@ type AddPassageJSONRequestBody = PassageInput
 
 // PutPassageJSONRequestBody defines body for PutPassage for application/json ContentType.
 type PutPassageJSONRequestBody = PassageInput
+
+// PutPurposesJSONRequestBody defines body for PutPurposes for application/json ContentType.
+type PutPurposesJSONRequestBody PutPurposesJSONBody
 
 // SaveSearchJSONRequestBody defines body for SaveSearch for application/json ContentType.
 type SaveSearchJSONRequestBody SaveSearchJSONBody
@@ -3872,6 +3943,12 @@ type ServerInterface interface {
 	// PutPassage Change a passage; sealed forms keep the text that they were sealed with.
 	// (PUT /passages/{id})
 	PutPassage(ctx *echo.Context, id Id, params PutPassageParams) error
+	// ListPurposes What assessments are for, in the district's order.
+	// (GET /purposes)
+	ListPurposes(ctx *echo.Context) error
+	// PutPurposes Replace the district's list.
+	// (PUT /purposes)
+	PutPurposes(ctx *echo.Context) error
 	// ListResults Distributions with results.
 	// (GET /results)
 	ListResults(ctx *echo.Context) error
@@ -3986,6 +4063,62 @@ func (w *ServerInterfaceWrapper) ListAssessments(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "course" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "course", ctx.QueryParams(), &params.Course, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter course: %s", err))
+	}
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", ctx.QueryParams(), &params.Year, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter year: %s", err))
+	}
+
+	// ------------- Optional query parameter "state" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", ctx.QueryParams(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter state: %s", err))
+	}
+
+	// ------------- Optional query parameter "label" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "label", ctx.QueryParams(), &params.Label, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter label: %s", err))
+	}
+
+	// ------------- Optional query parameter "mine" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mine", ctx.QueryParams(), &params.Mine, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter mine: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -7294,6 +7427,24 @@ func (w *ServerInterfaceWrapper) PutPassage(ctx *echo.Context) error {
 	return err
 }
 
+// ListPurposes converts echo context to params.
+func (w *ServerInterfaceWrapper) ListPurposes(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListPurposes(ctx)
+	return err
+}
+
+// PutPurposes converts echo context to params.
+func (w *ServerInterfaceWrapper) PutPurposes(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutPurposes(ctx)
+	return err
+}
+
 // ListResults converts echo context to params.
 func (w *ServerInterfaceWrapper) ListResults(ctx *echo.Context) error {
 	var err error
@@ -8036,6 +8187,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/band-sets/:id", wrapper.PutBandSet, options.OperationMiddlewares["putBandSet"]...)
 	router.GET(options.BaseURL+"/assessments", wrapper.ListAssessments, options.OperationMiddlewares["listAssessments"]...)
 	router.POST(options.BaseURL+"/assessments", wrapper.StartAssessment, options.OperationMiddlewares["startAssessment"]...)
+	router.GET(options.BaseURL+"/purposes", wrapper.ListPurposes, options.OperationMiddlewares["listPurposes"]...)
+	router.PUT(options.BaseURL+"/purposes", wrapper.PutPurposes, options.OperationMiddlewares["putPurposes"]...)
 	router.GET(options.BaseURL+"/assessments/:id", wrapper.GetSheet, options.OperationMiddlewares["getSheet"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/outline", wrapper.PutOutline, options.OperationMiddlewares["putOutline"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/lines", wrapper.PutLines, options.OperationMiddlewares["putLines"]...)
@@ -12174,6 +12327,83 @@ func (response PutPassagedefaultApplicationProblemPlusJSONResponse) VisitPutPass
 	return err
 }
 
+type ListPurposesRequestObject struct {
+}
+
+type ListPurposesResponseObject interface {
+	VisitListPurposesResponse(w http.ResponseWriter) error
+}
+
+type ListPurposes200JSONResponse []string
+
+func (response ListPurposes200JSONResponse) VisitListPurposesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPurposesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPurposesdefaultApplicationProblemPlusJSONResponse) VisitListPurposesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPurposesRequestObject struct {
+	Body *PutPurposesJSONRequestBody
+}
+
+type PutPurposesResponseObject interface {
+	VisitPutPurposesResponse(w http.ResponseWriter) error
+}
+
+type PutPurposes200JSONResponse []string
+
+func (response PutPurposes200JSONResponse) VisitPutPurposesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPurposesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPurposesdefaultApplicationProblemPlusJSONResponse) VisitPutPurposesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListResultsRequestObject struct {
 }
 
@@ -13751,6 +13981,12 @@ type StrictServerInterface interface {
 	// PutPassage Change a passage; sealed forms keep the text that they were sealed with.
 	// (PUT /passages/{id})
 	PutPassage(ctx context.Context, request PutPassageRequestObject) (PutPassageResponseObject, error)
+	// ListPurposes What assessments are for, in the district's order.
+	// (GET /purposes)
+	ListPurposes(ctx context.Context, request ListPurposesRequestObject) (ListPurposesResponseObject, error)
+	// PutPurposes Replace the district's list.
+	// (PUT /purposes)
+	PutPurposes(ctx context.Context, request PutPurposesRequestObject) (PutPurposesResponseObject, error)
 	// ListResults Distributions with results.
 	// (GET /results)
 	ListResults(ctx context.Context, request ListResultsRequestObject) (ListResultsResponseObject, error)
@@ -17287,6 +17523,75 @@ func (sh *strictHandler) PutPassage(ctx *echo.Context, id Id, params PutPassageP
 		return err
 	} else if validResponse, ok := response.(PutPassageResponseObject); ok {
 		return validResponse.VisitPutPassageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPurposes operation middleware
+func (sh *strictHandler) ListPurposes(ctx *echo.Context) error {
+	var request ListPurposesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPurposes(ctx.Request().Context(), request.(ListPurposesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPurposes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPurposesResponseObject); ok {
+		return validResponse.VisitListPurposesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPurposes operation middleware
+func (sh *strictHandler) PutPurposes(ctx *echo.Context) error {
+	var request PutPurposesRequestObject
+
+	var body PutPurposesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPurposes(ctx.Request().Context(), request.(PutPurposesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPurposes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPurposesResponseObject); ok {
+		return validResponse.VisitPutPurposesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -57,6 +57,7 @@ var spoken = map[string]string{
 	"assessment.seal":      "sealed",
 	"assessment.edition":   "began a new edition of",
 	"assessment.close":     "closed",
+	"district.purposes":    "changed the district's list of",
 	"distribution.send":    "sent",
 	"door.open":            "opened the door of",
 	"door.paused":          "paused",

@@ -25,16 +25,20 @@ const (
 
 // Outline is what a person types of an assessment.
 type Outline struct {
-	Title, ShortTitle, Description, Instructions, Subject, Purpose, Language, Year string
-	Grades                                                                         []string
+	Title, ShortTitle, Description, Instructions, Subject, Purpose, Language, Year, Course string
+	Grades, Labels                                                                         []string
 }
 
+// mostListed bounds a list of assessments; filters find the others.
+const mostListed = 200
+
 // Assessments lists what a builder may see.
-func (a *App) Assessments(ctx context.Context, v roster.Viewer, words string) ([]store.AssessmentListed, error) {
+func (a *App) Assessments(ctx context.Context, v roster.Viewer, f store.AssessmentFilter) ([]store.AssessmentListed, error) {
 	if !v.MayBuild() {
 		return nil, ErrForbidden
 	}
-	return a.store.Assessments(ctx, v.Scope(), v.PersonID, words, 200)
+	f.Limit = mostListed
+	return a.store.Assessments(ctx, v.Scope(), v.PersonID, f)
 }
 
 // StartAssessment makes a blank draft.
@@ -49,7 +53,7 @@ func (a *App) StartAssessment(ctx context.Context, v roster.Viewer, in Outline) 
 	if in.Year == "" {
 		in.Year = d.Year
 	}
-	if err := in.check(); err != nil {
+	if err := a.checkOutline(ctx, &in, ""); err != nil {
 		return Sheet{}, err
 	}
 	var id int64
@@ -70,7 +74,6 @@ func (a *App) StartAssessment(ctx context.Context, v roster.Viewer, in Outline) 
 
 // What an outline may name. Grades are OneRoster's codes.
 var (
-	Purposes  = []string{"benchmark", "common formative", "practice"}
 	Languages = []string{"en", "es"}
 	Grades    = []string{"KG", "01", "02", "03", "04", "05", "06", "07", "08", "09", "10", "11", "12"}
 )
@@ -78,7 +81,26 @@ var (
 // mostShortTitle is how many letters a student's list has room for.
 const mostShortTitle = 60
 
-func (o *Outline) check() error {
+// checkOutline says what is wrong with an outline. The purpose is one of the district's list, or
+// the one that the assessment has.
+func (a *App) checkOutline(ctx context.Context, o *Outline, purpose string) error {
+	purposes, err := a.store.Purposes(ctx)
+	if err != nil {
+		return err
+	}
+	if purpose != "" {
+		purposes = append(purposes, purpose)
+	}
+	return o.check(purposes)
+}
+
+// Bounds of the labels of an assessment.
+const (
+	mostLabels = 20
+	mostLabel  = 60 // characters
+)
+
+func (o *Outline) check(purposes []string) error {
 	var e InvalidError
 	add := func(bad bool, pointer, format string, args ...any) {
 		if bad {
@@ -95,7 +117,13 @@ func (o *Outline) check() error {
 	for _, g := range o.Grades {
 		add(!slices.Contains(Grades, g), "/grades", "%q is not a grade from K to 12.", g)
 	}
-	add(!slices.Contains(Purposes, o.Purpose), "/purpose", "Choose one of the purposes: %s.", strings.Join(Purposes, ", "))
+	add(!slices.Contains(purposes, o.Purpose), "/purpose", "Choose one of the purposes: %s.", strings.Join(purposes, ", "))
+	add(utf8.RuneCountInString(o.Course) > 100, "/course", "A course has at most 100 characters.")
+	o.Labels = tidyLabels(o.Labels)
+	add(len(o.Labels) > mostLabels, "/labels", "An assessment has %d labels at most.", mostLabels)
+	for _, l := range o.Labels {
+		add(utf8.RuneCountInString(l) > mostLabel, "/labels", "The label %q is longer than %d characters.", l, mostLabel)
+	}
 	add(!slices.Contains(Languages, o.Language), "/language", "Choose one of the languages: %s.", strings.Join(Languages, ", "))
 	if len(e.Fields) > 0 {
 		return &e
@@ -103,7 +131,19 @@ func (o *Outline) check() error {
 	return nil
 }
 
+// tidyLabels trims labels and keeps each once.
+func tidyLabels(labels []string) []string {
+	out := []string{}
+	for _, l := range labels {
+		if l = strings.TrimSpace(l); l != "" && !slices.Contains(out, l) {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
 func (o *Outline) write(row *store.Assessment) {
+	row.Course, row.Labels = strings.TrimSpace(o.Course), jsonList(o.Labels)
 	row.Title, row.ShortTitle, row.Description, row.Instructions = o.Title, o.ShortTitle, o.Description, strings.TrimSpace(o.Instructions)
 	row.Subject, row.Grades, row.Purpose, row.Language, row.Year = subjectCode(o.Subject), jsonList(o.Grades), o.Purpose, o.Language, o.Year
 	if row.ShortTitle == "" {
@@ -162,7 +202,11 @@ func mustBeDraft(row *store.Assessment) error {
 
 // PutOutline changes the outline.
 func (a *App) PutOutline(ctx context.Context, v roster.Viewer, id int64, version int, in Outline) (Sheet, error) {
-	if err := in.check(); err != nil {
+	was, err := assessment(ctx, a.store.Reader, v, id)
+	if err != nil {
+		return Sheet{}, err
+	}
+	if err := a.checkOutline(ctx, &in, was.Purpose); err != nil {
 		return Sheet{}, err
 	}
 	return a.change(ctx, v, id, version, "assessment.outline", func(_ *store.Tx, row *store.Assessment) (any, any, error) {

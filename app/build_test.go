@@ -12,6 +12,7 @@ import (
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/store"
 )
 
 func TestOutlinesAreCheckedFieldByField(t *testing.T) {
@@ -169,14 +170,14 @@ func TestASchoolsThingsAreItsOwn(t *testing.T) {
 	} {
 		assert.ErrorIs(t, act(), app.ErrNotFound, name)
 	}
-	list, err := w.app.Assessments(w.ctx, stranger, "")
+	list, err := w.app.Assessments(w.ctx, stranger, store.AssessmentFilter{})
 	require.NoError(t, err)
 	for _, a := range list {
 		assert.NotEqual(t, own.Assessment.ID, a.ID)
 	}
 	_, err = w.app.PutOutline(w.ctx, w.coordinator, own.Assessment.ID, own.Assessment.Version, outline("Changed by the district"))
 	assert.NoError(t, err)
-	found, err := w.app.Assessments(w.ctx, w.principal, "by the district")
+	found, err := w.app.Assessments(w.ctx, w.principal, store.AssessmentFilter{Words: "by the district"})
 	require.NoError(t, err)
 	assert.Len(t, found, 1)
 }
@@ -196,4 +197,59 @@ func TestAnItemShowsWhatItIs(t *testing.T) {
 	byTitle, err := w.app.Items(w.ctx, w.teacher, app.ItemSearch{Words: "dock"})
 	require.NoError(t, err)
 	assert.Len(t, byTitle.Items, 1, "a passage's title finds its items")
+}
+
+func TestAssessmentsAreFoundAgainByAnyOfTheirOutline(t *testing.T) {
+	w := newWorld(t)
+	o := outline("Tide tables")
+	o.Course, o.Labels, o.Grades = " Mathematics 6 ", []string{"pilot", " pilot ", "harbor"}, []string{"06", "07"}
+	tides, err := w.app.StartAssessment(w.ctx, w.coordinator, o)
+	require.NoError(t, err)
+	plain := outline("Boat building")
+	plain.Subject, plain.Year = "science", "2024–25"
+	boats, err := w.app.StartAssessment(w.ctx, w.second, plain)
+	require.NoError(t, err)
+	for name, f := range map[string]store.AssessmentFilter{
+		"words": {Words: "tide"}, "grade": {Grade: "07"}, "subject": {Subject: "mathematics"}, "course": {Course: "Mathematics 6"}, "year": {Year: tides.Assessment.Year},
+		"label": {Label: "harbor"}, "owner": {OwnerID: w.coordinator.PersonID}, "two at once": {Label: "pilot", Grade: "06"},
+	} {
+		list, err := w.app.Assessments(w.ctx, w.coordinator, f)
+		require.NoError(t, err)
+		require.Len(t, list, 1, name)
+		assert.Equal(t, "Tide tables", list[0].Title, name)
+	}
+	list, err := w.app.Assessments(w.ctx, w.coordinator, store.AssessmentFilter{State: "sealed"})
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	assert.JSONEq(t, `["pilot","harbor"]`, tides.Assessment.Labels)
+
+	w.now = w.now.Add(60e9)
+	_, err = w.app.Attend(w.ctx, w.coordinator, tides.Assessment.ID, "lines")
+	require.NoError(t, err)
+	list, err = w.app.Assessments(w.ctx, w.coordinator, store.AssessmentFilter{OpenedFirst: true})
+	require.NoError(t, err)
+	assert.Equal(t, tides.Assessment.ID, list[0].ID, "what one opened last comes first")
+	list, err = w.app.Assessments(w.ctx, w.second, store.AssessmentFilter{OpenedFirst: true})
+	require.NoError(t, err)
+	assert.Equal(t, boats.Assessment.ID, list[0].ID, "for that person alone")
+}
+
+func TestPurposesAreTheDistrictsOwnList(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft() // a benchmark
+	_, err := w.app.PutPurposes(w.ctx, w.principal, []string{"quiz"})
+	assert.ErrorIs(t, err, app.ErrForbidden)
+	list, err := w.app.PutPurposes(w.ctx, w.coordinator, []string{"Harbor check", "quiz", "QUIZ "})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"harbor check", "quiz"}, list)
+	_, err = w.app.StartAssessment(w.ctx, w.coordinator, outline("A benchmark"))
+	assert.ErrorContains(t, err, "harbor check, quiz")
+	o := outline("Still a benchmark")
+	s, err = w.app.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
+	require.NoError(t, err, "what an assessment is for stays, on the list or not")
+	o.Purpose = "quiz"
+	_, err = w.app.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
+	assert.NoError(t, err)
+	_, err = w.app.PutPurposes(w.ctx, w.coordinator, []string{" "})
+	assert.Error(t, err)
 }

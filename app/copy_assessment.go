@@ -55,11 +55,14 @@ func (a *App) CopyAssessment(ctx context.Context, v roster.Viewer, from int64, t
 			}
 		}
 		copied := row
-		outline := Outline{Title: title, Description: row.Description, Instructions: row.Instructions, Subject: row.Subject, Purpose: row.Purpose, Language: row.Language, Year: d.Year}
+		outline := Outline{Title: title, Description: row.Description, Instructions: row.Instructions, Subject: row.Subject, Purpose: row.Purpose, Language: row.Language, Year: d.Year, Course: row.Course}
 		if err := json.Unmarshal([]byte(row.Grades), &outline.Grades); err != nil {
 			return err
 		}
-		if err := outline.check(); err != nil {
+		if err := json.Unmarshal([]byte(row.Labels), &outline.Labels); err != nil {
+			return err
+		}
+		if err := a.checkOutline(ctx, &outline, row.Purpose); err != nil {
 			return err
 		}
 		outline.write(&copied)

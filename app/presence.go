@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"pineledger/core/roster"
+	"pineledger/store"
 )
 
 // presentFor is how long somebody counts as being at an assessment after they were last heard of.
@@ -31,6 +32,14 @@ type presence struct {
 
 func newPresences() *presences { return &presences{at: map[int64]map[int64]presence{}} }
 
+// arrives tells whether somebody was not here yet.
+func (p *presences) arrives(assessment, person int64) bool {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	_, here := p.at[assessment][person]
+	return !here
+}
+
 // Attend says that a viewer has a part of an assessment open, and gives who else has.
 // An empty part says that they leave.
 func (a *App) Attend(ctx context.Context, v roster.Viewer, id int64, part string) ([]Present, error) {
@@ -38,6 +47,11 @@ func (a *App) Attend(ctx context.Context, v roster.Viewer, id int64, part string
 		return nil, err
 	}
 	now := a.now()
+	if part != "" && a.present.arrives(id, v.PersonID) {
+		if err := a.store.Write(ctx, func(tx *store.Tx) error { return tx.Opened(ctx, v.PersonID, id, store.Millis(now)) }); err != nil {
+			return nil, err
+		}
+	}
 	a.present.mu.Lock()
 	defer a.present.mu.Unlock()
 	here := a.present.at[id]

@@ -47,7 +47,7 @@ func TestAnAssessmentIsSharedWithOnePersonOrASchool(t *testing.T) {
 	seen, err := w.app.Sheet(w.ctx, far, id)
 	require.NoError(t, err)
 	assert.Equal(t, []bool{false, false, true, false}, []bool{seen.MayChange, seen.MaySend, seen.MayCopy, seen.MayPrint})
-	list, err := w.app.Assessments(w.ctx, far, "")
+	list, err := w.app.Assessments(w.ctx, far, store.AssessmentFilter{})
 	require.NoError(t, err)
 	assert.Len(t, list, 1, "it is found by those it is shared with")
 	_, err = w.app.Print(w.ctx, far, id)

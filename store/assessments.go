@@ -31,6 +31,8 @@ type Assessment struct {
 	TwinOf       int64  `db:"twin_of"`       // the assessment with form A; 0: it is one itself, or there are no forms
 	FormLetter   string `db:"form_letter"`   // "" where there is one form
 	DocumentHash string `db:"document_hash"` // of the document that is keyed, "" for none
+	Course       string `db:"course"`
+	Labels       string `db:"labels"` // JSON array
 
 	Shares []Share `db:"-"` // where the assessment was read by itself
 }
@@ -42,7 +44,7 @@ func (a Assessment) Owned() roster.Owned {
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
 	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
-	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash`
+	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels`
 
 // AssessmentListed is an assessment with what a list shows beside it.
 type AssessmentListed struct {
@@ -52,9 +54,18 @@ type AssessmentListed struct {
 	Points int64  `db:"points"`
 }
 
+// AssessmentFilter narrows a list of assessments. Zero values do not restrict.
+type AssessmentFilter struct {
+	Words                                      string // in the title or the short one
+	Grade, Subject, Course, Year, State, Label string
+	OwnerID                                    int64
+	OpenedFirst                                bool // what the person opened last comes first; else what was changed last
+	Limit                                      int
+}
+
 // Assessments lists those of the district, of the schools in scope, and those that are
-// shared with a person or these schools, last changed first.
-func (r Reader) Assessments(ctx context.Context, scope roster.Scope, person int64, words string, limit int) ([]AssessmentListed, error) {
+// shared with a person or these schools.
+func (r Reader) Assessments(ctx context.Context, scope roster.Scope, person int64, f AssessmentFilter) ([]AssessmentListed, error) {
 	var w where
 	if !scope.District {
 		own, args := in("a.school_id", append([]int64{0}, scope.Schools...))
@@ -62,16 +73,55 @@ func (r Reader) Assessments(ctx context.Context, scope roster.Scope, person int6
 		w.add("("+own+" OR EXISTS (SELECT 1 FROM assessment_share s WHERE s.assessment_id = a.id AND (s.person_id = ? OR s.person_id = 0 AND "+shared+")))",
 			append(append(args, person), more...)...)
 	}
-	if words != "" {
-		like := "%" + escapeLike(words) + "%"
+	if f.Words != "" {
+		like := "%" + escapeLike(f.Words) + "%"
 		w.add(`(a.title LIKE ? ESCAPE '\' OR a.short_title LIKE ? ESCAPE '\')`, like, like)
+	}
+	for _, c := range []struct{ condition, value string }{{"a.subject = ?", f.Subject}, {"a.course = ?", f.Course}, {"a.year = ?", f.Year}, {"a.state = ?", f.State},
+		{"EXISTS (SELECT 1 FROM json_each(a.grades) g WHERE g.value = ?)", f.Grade}, {"EXISTS (SELECT 1 FROM json_each(a.labels) l WHERE l.value = ?)", f.Label}} {
+		if c.value != "" {
+			w.add(c.condition, c.value)
+		}
+	}
+	if f.OwnerID > 0 {
+		w.add("a.owner_id = ?", f.OwnerID)
+	}
+	order := "a.changed_at DESC, a.id DESC"
+	if f.OpenedFirst {
+		order = "COALESCE(o.at, 0) DESC, " + order
 	}
 	var out []AssessmentListed
 	err := r.list(ctx, &out, assessmentSelect+`, COALESCE(p.given || ' ' || p.family, '') AS owner,
 			(SELECT COUNT(*) FROM line l WHERE l.assessment_id = a.id) AS lines,
 			(SELECT COALESCE(SUM(l.points), 0) FROM line l WHERE l.assessment_id = a.id) AS points
-		FROM assessment a LEFT JOIN person p ON p.id = a.owner_id`+w.String()+" ORDER BY a.changed_at DESC, a.id DESC LIMIT ?", append(w.args, limit)...)
+		FROM assessment a LEFT JOIN person p ON p.id = a.owner_id LEFT JOIN assessment_opened o ON o.assessment_id = a.id AND o.person_id = ?`+w.String()+
+		" ORDER BY "+order+" LIMIT ?", append(append([]any{person}, w.args...), f.Limit)...)
 	return out, err
+}
+
+// Opened notes that a person has opened an assessment.
+func (t *Tx) Opened(ctx context.Context, person, assessment, at int64) error {
+	return t.exec(ctx, "INSERT INTO assessment_opened (person_id, assessment_id, at) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET at = excluded.at", person, assessment, at)
+}
+
+// Purposes lists what assessments are for, in the district's order.
+func (r Reader) Purposes(ctx context.Context) ([]string, error) {
+	var out []string
+	err := r.list(ctx, &out, "SELECT name FROM purpose ORDER BY position")
+	return out, err
+}
+
+// PutPurposes replaces the district's list.
+func (t *Tx) PutPurposes(ctx context.Context, names []string) error {
+	if err := t.exec(ctx, "DELETE FROM purpose"); err != nil {
+		return err
+	}
+	for i, name := range names {
+		if err := t.exec(ctx, "INSERT INTO purpose (name, position) VALUES (?, ?)", name, i); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // AssessmentByID gives an assessment with whom it is shared with.
@@ -88,19 +138,19 @@ func (r Reader) AssessmentByID(ctx context.Context, id int64) (Assessment, error
 // AddAssessment writes a new draft.
 func (t *Tx) AddAssessment(ctx context.Context, a Assessment) (int64, error) {
 	return t.insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
-			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?)`,
+			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
-		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash))
+		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels)
 }
 
 // ChangeAssessment writes outline, band set, state and edition of the given
 // version and counts the version up; ErrStale when it has another by now.
 func (t *Tx) ChangeAssessment(ctx context.Context, a Assessment) error {
 	return t.changeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
-			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, document_hash = ?, version = version + 1, changed_at = ?, changed_by = ?
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, version = version + 1, changed_at = ?, changed_by = ?
 		WHERE id = ? AND version = ?`,
-		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter, optionalText(a.DocumentHash),
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels,
 		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
 }
 

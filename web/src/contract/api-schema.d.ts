@@ -1087,6 +1087,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/purposes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What assessments are for, in the district's order. */
+        get: operations["listPurposes"];
+        /** Replace the district's list. */
+        put: operations["putPurposes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}": {
         parameters: {
             query?: never;
@@ -2792,6 +2810,8 @@ export interface components {
             purpose: string;
             language: string;
             year: string;
+            course?: string;
+            labels?: string[];
         };
         AssessmentListed: {
             id: components["schemas"]["Id"];
@@ -2799,6 +2819,8 @@ export interface components {
             subject: string;
             grades: string[];
             purpose: string;
+            course: string;
+            labels: string[];
             year: string;
             state: string;
             edition: number;
@@ -5737,6 +5759,14 @@ export interface operations {
         parameters: {
             query?: {
                 words?: string;
+                grade?: string;
+                subject?: string;
+                course?: string;
+                year?: string;
+                state?: "draft" | "sealed" | "out" | "closed" | "shelved";
+                label?: string;
+                mine?: boolean;
+                sort?: "changed" | "opened";
             };
             header?: never;
             path?: never;
@@ -5776,6 +5806,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPurposes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Purposes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPurposes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    purposes: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Purposes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             default: components["responses"]["Problem"];
