@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
+import { watchDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -11,31 +11,75 @@ import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
-import { capital, gradesName, moment } from '@/contract/format'
+import { capital, gradeName, gradesName, moment } from '@/contract/format'
 import StartDialog from './StartDialog.vue'
+import { useAssessmentQuery, type Restriction } from './useAssessmentQuery'
 
 const router = useRouter()
-const words = ref('')
-const settled = refDebounced(words, 180)
+const { query, set, restricted, clear } = useAssessmentQuery()
+const words = ref(query.value.words ?? '')
+watchDebounced(words, (now) => set('words', now), { debounce: 180 })
 const starting = ref(false)
 const list = useQuery({
-  queryKey: ['assessments', settled],
-  queryFn: () => call(api.GET('/assessments', { params: { query: { words: settled.value || undefined } } })),
+  queryKey: ['assessments', query],
+  queryFn: () => call(api.GET('/assessments', { params: { query: query.value } })),
   placeholderData: keepPreviousData,
 })
+
+/** What there is to choose from: of everything one may see, so that a choice never takes its own way back. */
+const all = useQuery({ queryKey: ['assessments', {}], queryFn: () => call(api.GET('/assessments')), staleTime: 30_000 })
+const values = (of: (a: NonNullable<typeof all.data.value>[number]) => string[]) =>
+  [...new Set((all.data.value ?? []).flatMap(of).filter(Boolean))].sort()
+const filters = computed<{ key: Restriction; name: string; values: string[]; say: (v: string) => string }[]>(() => [
+  { key: 'grade', name: 'Grade', values: values((a) => a.grades), say: gradeName },
+  { key: 'subject', name: 'Subject', values: values((a) => [a.subject]), say: capital },
+  { key: 'course', name: 'Course', values: values((a) => [a.course]), say: (v) => v },
+  { key: 'year', name: 'Year', values: values((a) => [a.year]), say: (v) => v },
+  { key: 'state', name: 'State', values: values((a) => [a.state]), say: (v) => v },
+  { key: 'label', name: 'Label', values: values((a) => a.labels), say: (v) => v },
+])
 </script>
 
 <template>
   <div class="page">
-    <PageHead title="Assessments" note="Last changed first">
+    <PageHead title="Assessments" :note="query.sort === 'opened' ? 'Last opened first' : 'Last changed first'">
       <InputText v-model="words" data-search placeholder="Words in the title" aria-label="Words in the title" />
       <Button label="Start an assessment" @click="starting = true" />
     </PageHead>
+    <div class="filters" role="group" aria-label="Narrow the list">
+      <template v-for="f in filters" :key="f.key">
+        <label v-if="f.values.length > 1 || query[f.key]"
+          >{{ f.name }}
+          <select :value="query[f.key] ?? ''" @change="set(f.key, ($event.target as HTMLSelectElement).value)">
+            <option value="">any</option>
+            <option v-for="v in f.values" :key="v" :value="v">{{ f.say(v) }}</option>
+          </select></label
+        >
+      </template>
+      <label
+        ><input
+          type="checkbox"
+          :checked="!!query.mine"
+          @change="set('mine', ($event.target as HTMLInputElement).checked ? '1' : '')"
+        />
+        mine</label
+      >
+      <label
+        >Order
+        <select :value="query.sort" @change="set('sort', ($event.target as HTMLSelectElement).value)">
+          <option value="opened">last opened</option>
+          <option value="changed">last changed</option>
+        </select></label
+      >
+      <button v-if="restricted" type="button" class="link-button" @click="((words = ''), clear())">all of them</button>
+    </div>
     <Trouble :error="list.error.value" />
     <Empty
       v-if="list.data.value && !list.data.value.length"
       :text="
-        words ? 'No assessment has these words in its title.' : 'No assessment yet. Start one; it is a draft until it is sealed.'
+        restricted
+          ? 'No assessment is like this. Take a restriction away.'
+          : 'No assessment yet. Start one; it is a draft until it is sealed.'
       "
     />
     <LedgerTable v-else label="Assessments" banded>
@@ -55,6 +99,7 @@ const list = useQuery({
         <tr v-for="(a, i) in list.data.value" :key="a.id" :tabindex="i ? -1 : 0" @click="router.push(`/assessments/${a.id}`)">
           <td class="cut">
             <RouterLink :to="`/assessments/${a.id}`" tabindex="-1">{{ a.title }}</RouterLink>
+            <span v-for="l in a.labels" :key="l" class="label-tag">{{ l }}</span>
           </td>
           <td>{{ capital(a.subject) }}</td>
           <td class="nowrap">{{ gradesName(a.grades) }}</td>
@@ -77,7 +122,34 @@ const list = useQuery({
 .page {
   padding: 16px 22px 40px;
 }
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  align-items: center;
+  margin-bottom: 10px;
+}
+.filters label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+select {
+  height: 28px;
+  font: inherit;
+  background: var(--paper);
+  color: inherit;
+  border: 1px solid var(--rule-strong);
+  border-radius: 4px;
+}
 .nowrap {
   white-space: nowrap;
+}
+.label-tag {
+  margin-left: 8px;
+  padding: 0 5px;
+  font-size: 11.5px;
+  border: 1px solid var(--rule-strong);
+  border-radius: 3px;
 }
 </style>

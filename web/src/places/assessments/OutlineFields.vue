@@ -1,16 +1,29 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import Textarea from 'primevue/textarea'
+import { computed, ref } from 'vue'
+import { api, call, type ProblemError, type Schemas } from '@/contract/client'
 import { capital, gradeName, languageName } from '@/contract/format'
-import type { ProblemError, Schemas } from '@/contract/client'
+import { useSession } from '@/contract/session'
+import PurposesPanel from './PurposesPanel.vue'
 
 /** The fields of an outline; short ones suffice to start. */
 const outline = defineModel<Schemas['Outline']>({ required: true })
 defineProps<{ error?: ProblemError; short?: boolean; disabled?: boolean }>()
 
 const subjects = ['mathematics', 'reading', 'science'].map((value) => ({ value, label: capital(value) }))
-const purposes = ['benchmark', 'common formative', 'practice'].map((value) => ({ value, label: capital(value) }))
+const offered = useQuery({ queryKey: ['purposes'], queryFn: () => call(api.GET('/purposes')), staleTime: 60_000 })
+/** The district's list, and what this assessment is for, on the list or not. */
+const purposes = computed(() =>
+  [...new Set([...(offered.data.value ?? []), outline.value.purpose])]
+    .filter(Boolean)
+    .map((value) => ({ value, label: capital(value) })),
+)
+const { may } = useSession()
+const listing = ref(false)
+const labels = computed(() => (outline.value.labels ?? []).join(', '))
 const languages = ['en', 'es'].map((value) => ({ value, label: languageName(value) }))
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 
@@ -75,6 +88,9 @@ function toggleGrade(g: string) {
         :disabled="disabled"
         @update:model-value="set('purpose', $event)"
       />
+      <button v-if="!short && may('import')" type="button" class="link-button hint" @click="listing = true">
+        the district’s list
+      </button>
     </div>
     <fieldset class="field wide">
       <legend>Grades</legend>
@@ -110,6 +126,36 @@ function toggleGrade(g: string) {
           @update:model-value="set('year', $event ?? '')"
         />
       </div>
+      <div class="field">
+        <label for="course">Course</label>
+        <InputText
+          id="course"
+          :model-value="outline.course"
+          maxlength="100"
+          :disabled="disabled"
+          @update:model-value="set('course', $event ?? '')"
+        />
+      </div>
+      <div class="field">
+        <label for="labels">Labels</label>
+        <InputText
+          id="labels"
+          :model-value="labels"
+          maxlength="600"
+          :disabled="disabled"
+          :invalid="!!error?.of('/labels')"
+          @change="
+            set(
+              'labels',
+              ($event.target as HTMLInputElement).value
+                .split(',')
+                .map((l) => l.trim())
+                .filter(Boolean),
+            )
+          "
+        />
+        <span class="hint">Several with commas between them.</span>
+      </div>
       <div class="field wide">
         <label for="description">Description</label>
         <Textarea
@@ -135,6 +181,7 @@ function toggleGrade(g: string) {
         <span class="hint">Students read them before the first item. An empty line begins a paragraph.</span>
       </div>
     </template>
+    <PurposesPanel v-if="listing" @close="listing = false" />
   </div>
 </template>
 

@@ -19,6 +19,7 @@ import { useTray } from '../useTray'
 import CopyPanel from './CopyPanel.vue'
 import EditorsPanel from './EditorsPanel.vue'
 import ItemComments from './ItemComments.vue'
+import ItemApart from './ItemApart.vue'
 import ItemReports from './ItemReports.vue'
 import ItemTwins from './ItemTwins.vue'
 import ItemUses from './ItemUses.vue'
@@ -112,6 +113,7 @@ async function done() {
           <ItemUses :id="id" />
           <ItemVersions :id="id" :shown="detail.data.value.number" />
           <ItemTwins :id="id" />
+          <ItemApart :id="id" :may="may('hold')" />
           <ItemReports :id="id" />
           <ItemComments :id="id" />
         </div>
