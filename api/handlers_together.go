@@ -57,3 +57,14 @@ func (h *handlers) RestoreHistory(ctx context.Context, r RestoreHistoryRequestOb
 	}
 	return RestoreHistory200JSONResponse(sheet(v, s)), nil
 }
+
+func (h *handlers) ListEditions(ctx context.Context, r ListEditionsRequestObject) (ListEditionsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Editions(ctx, v, r.Id, value(r.Params.Compare))
+	return ListEditions200JSONResponse(each(list, func(e app.EditionListed) EditionListed {
+		return EditionListed{Edition: e.Edition, Fingerprint: e.Fingerprint, SealedAt: timeOf(e.SealedAt), Lines: e.Lines, Total: e.Total, Changes: e.Changes}
+	})), err
+}

@@ -150,6 +150,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putPurposes", "PUT /purposes", `{"purposes":["benchmark","common formative","practice"]}`, [6]int{f, f, f, f, f, y}},
 		{"putShares", "PUT /assessments/1/shares", `{"shares":[]}`, [6]int{n, n, n, f, f, y}},
 		{"attend", "PUT /assessments/1/presence", `{"part":"lines"}`, [6]int{n, n, n, y, y, y}},
+		{"listEditions", "GET /assessments/1/editions", "", [6]int{n, n, n, y, y, y}},
 		{"listHistory", "GET /assessments/1/history", "", [6]int{n, n, n, y, y, y}},
 		{"restoreHistory", fmt.Sprintf("POST /assessments/1/history/%d", blueprinted), "", [6]int{n, n, n, f, f, y}},
 		{"previewAssessment", "GET /assessments/1/preview", "", [6]int{n, n, n, y, y, y}},

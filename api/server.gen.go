@@ -1302,6 +1302,18 @@ type DrawnItem struct {
 	Uses  int    `json:"uses"`
 }
 
+// EditionListed defines model for EditionListed.
+type EditionListed struct {
+	Changes     []string  `json:"changes"`
+	Edition     int       `json:"edition"`
+	Fingerprint string    `json:"fingerprint"`
+	Lines       int       `json:"lines"`
+	SealedAt    time.Time `json:"sealedAt"`
+
+	// Total Two decimal places at most.
+	Total Points `json:"total"`
+}
+
 // Facet defines model for Facet.
 type Facet struct {
 	Name   string       `json:"name"`
@@ -2743,6 +2755,11 @@ type BeginEditionParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// ListEditionsParams defines parameters for ListEditions.
+type ListEditionsParams struct {
+	Compare *int `form:"compare,omitempty" json:"compare,omitempty"`
+}
+
 // RestoreHistoryParams defines parameters for RestoreHistory.
 type RestoreHistoryParams struct {
 	// IfMatch The version that was read; 0 for none.
@@ -3682,6 +3699,9 @@ type ServerInterface interface {
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx *echo.Context, id Id, params BeginEditionParams) error
+	// ListEditions The sealed editions, the newest first, and what changed from the one before or from another one.
+	// (GET /assessments/{id}/editions)
+	ListEditions(ctx *echo.Context, id Id, params ListEditionsParams) error
 	// ListHistory What was done to it, by whom and when, the newest first.
 	// (GET /assessments/{id}/history)
 	ListHistory(ctx *echo.Context, id Id) error
@@ -4556,6 +4576,31 @@ func (w *ServerInterfaceWrapper) BeginEdition(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.BeginEdition(ctx, id, params)
+	return err
+}
+
+// ListEditions converts echo context to params.
+func (w *ServerInterfaceWrapper) ListEditions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListEditionsParams
+	// ------------- Optional query parameter "compare" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "compare", ctx.QueryParams(), &params.Compare, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter compare: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListEditions(ctx, id, params)
 	return err
 }
 
@@ -8200,6 +8245,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/presence", wrapper.Attend, options.OperationMiddlewares["attend"]...)
 	router.GET(options.BaseURL+"/assessments/:id/history", wrapper.ListHistory, options.OperationMiddlewares["listHistory"]...)
 	router.POST(options.BaseURL+"/assessments/:id/history/:number", wrapper.RestoreHistory, options.OperationMiddlewares["restoreHistory"]...)
+	router.GET(options.BaseURL+"/assessments/:id/editions", wrapper.ListEditions, options.OperationMiddlewares["listEditions"]...)
 	router.GET(options.BaseURL+"/assessments/:id/preview", wrapper.PreviewAssessment, options.OperationMiddlewares["previewAssessment"]...)
 	router.GET(options.BaseURL+"/assessments/:id/print", wrapper.PrintAssessment, options.OperationMiddlewares["printAssessment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/document", wrapper.PutDocument, options.OperationMiddlewares["putDocument"]...)
@@ -8921,6 +8967,46 @@ type BeginEditiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response BeginEditiondefaultApplicationProblemPlusJSONResponse) VisitBeginEditionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListEditionsRequestObject struct {
+	Id     Id `json:"id"`
+	Params ListEditionsParams
+}
+
+type ListEditionsResponseObject interface {
+	VisitListEditionsResponse(w http.ResponseWriter) error
+}
+
+type ListEditions200JSONResponse []EditionListed
+
+func (response ListEditions200JSONResponse) VisitListEditionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListEditionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListEditionsdefaultApplicationProblemPlusJSONResponse) VisitListEditionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13720,6 +13806,9 @@ type StrictServerInterface interface {
 	// BeginEdition Open a sealed assessment for change as a new edition.
 	// (POST /assessments/{id}/edition)
 	BeginEdition(ctx context.Context, request BeginEditionRequestObject) (BeginEditionResponseObject, error)
+	// ListEditions The sealed editions, the newest first, and what changed from the one before or from another one.
+	// (GET /assessments/{id}/editions)
+	ListEditions(ctx context.Context, request ListEditionsRequestObject) (ListEditionsResponseObject, error)
 	// ListHistory What was done to it, by whom and when, the newest first.
 	// (GET /assessments/{id}/history)
 	ListHistory(ctx context.Context, request ListHistoryRequestObject) (ListHistoryResponseObject, error)
@@ -14687,6 +14776,32 @@ func (sh *strictHandler) BeginEdition(ctx *echo.Context, id Id, params BeginEdit
 		return err
 	} else if validResponse, ok := response.(BeginEditionResponseObject); ok {
 		return validResponse.VisitBeginEditionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListEditions operation middleware
+func (sh *strictHandler) ListEditions(ctx *echo.Context, id Id, params ListEditionsParams) error {
+	var request ListEditionsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListEditions(ctx.Request().Context(), request.(ListEditionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListEditions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListEditionsResponseObject); ok {
+		return validResponse.VisitListEditionsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -62,6 +62,15 @@ func TestADocumentIsKeyedLaterAndSealedOnceItIsWhole(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1, s.Lines[0].Number)
 	assert.Equal(t, 2, s.Lines[1].Number, "what was sealed stays beside the new key")
+	_, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	require.NoError(t, err)
+	editions, err := w.app.Editions(w.ctx, w.coordinator, s.Assessment.ID, 0)
+	require.NoError(t, err)
+	require.Len(t, editions, 2)
+	require.Len(t, editions[0].Changes, 1)
+	assert.Contains(t, editions[0].Changes[0], "version 2 was 1")
+	assert.Empty(t, editions[1].Changes, "nothing came before the first")
+	assert.NotEqual(t, editions[0].Fingerprint, editions[1].Fingerprint)
 }
 
 func TestAStudentReadsTheDocumentBesideTheAnswers(t *testing.T) {

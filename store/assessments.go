@@ -285,3 +285,10 @@ func (r Reader) TwinForms(ctx context.Context, formA int64) ([]Assessment, error
 	err := r.list(ctx, &out, assessmentSelect+" FROM assessment a WHERE a.id = ? OR a.twin_of = ? ORDER BY a.form_letter", formA, formA)
 	return out, err
 }
+
+// FormsOf lists the sealed forms of an assessment without their documents, the newest edition first.
+func (r Reader) FormsOf(ctx context.Context, assessment int64) ([]Form, error) {
+	var out []Form
+	err := r.list(ctx, &out, "SELECT id, assessment_id, edition, fingerprint, sealed_at FROM form WHERE assessment_id = ? ORDER BY edition DESC", assessment)
+	return out, err
+}

@@ -1318,6 +1318,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The sealed editions, the newest first, and what changed from the one before or from another one. */
+        get: operations["listEditions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/preview": {
         parameters: {
             query?: never;
@@ -3044,6 +3063,15 @@ export interface components {
             title: string;
             /** @description The part that it can bring back; empty for none. */
             restores: string;
+        };
+        EditionListed: {
+            edition: number;
+            fingerprint: string;
+            /** Format: date-time */
+            sealedAt: string;
+            lines: number;
+            total: components["schemas"]["Points"];
+            changes: string[];
         };
         /** @description In the order of their weight; difficulty and spread in thousandths. */
         DrawAims: {
@@ -6154,6 +6182,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listEditions: {
+        parameters: {
+            query?: {
+                compare?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Editions. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionListed"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { moment } from '@/contract/format'
+import { moment, plural } from '@/contract/format'
 import { api, call } from '@/contract/client'
 import { useOpenSheet } from './open'
 
@@ -14,6 +14,10 @@ const { sheet, editable, error, restore } = useOpenSheet()
 const list = useQuery({
   queryKey: ['history', computed(() => sheet.value.id), computed(() => sheet.value.version)],
   queryFn: () => call(api.GET('/assessments/{id}/history', { params: { path: { id: sheet.value.id } } })),
+})
+const editions = useQuery({
+  queryKey: ['editions', computed(() => sheet.value.id), computed(() => sheet.value.version)],
+  queryFn: () => call(api.GET('/assessments/{id}/editions', { params: { path: { id: sheet.value.id } } })),
 })
 const said = ref('')
 async function bring(number: number, part: string) {
@@ -25,6 +29,22 @@ async function bring(number: number, part: string) {
   <SidePanel title="History" @close="emit('close')">
     <Trouble :error="list.error.value ?? error" />
     <p v-if="said" role="status">{{ said }}</p>
+    <template v-if="editions.data.value?.length">
+      <h3>Editions</h3>
+      <ul>
+        <li v-for="e in editions.data.value" :key="e.edition" class="edition">
+          <strong>Edition {{ e.edition }}</strong>
+          <span class="soft"
+            >sealed {{ moment(e.sealedAt) }}, {{ plural(e.lines, 'line') }}, {{ plural(e.total, 'point') }},
+            <span class="mono" :title="e.fingerprint">{{ e.fingerprint.slice(0, 12) }}</span></span
+          >
+          <ul v-if="e.changes.length" :aria-label="`What changed in edition ${e.edition}`">
+            <li v-for="c in e.changes" :key="c">{{ c }}</li>
+          </ul>
+        </li>
+      </ul>
+      <h3>Everything</h3>
+    </template>
     <ol>
       <li v-for="h in list.data.value" :key="h.number">
         <span
@@ -51,7 +71,24 @@ ol {
   padding: 0;
   border-top: 1.5px solid var(--ink);
 }
-li {
+ul {
+  margin: 0 0 14px;
+  padding: 0;
+  list-style: none;
+}
+.edition {
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.edition > span {
+  display: block;
+}
+.edition ul {
+  list-style: disc;
+  margin: 4px 0 0;
+  padding-left: 20px;
+}
+ol li {
   display: flex;
   justify-content: space-between;
   align-items: center;
@@ -60,7 +97,7 @@ li {
   padding: 4px 0;
   border-bottom: 1px solid var(--rule);
 }
-li :deep(button) {
+ol :deep(button) {
   flex-shrink: 0;
 }
 small {
