@@ -78,10 +78,20 @@ func (h *hunt) accept(chosen [][]int) {
 
 // settled finds an answer, however good, or proves that there is none.
 func (d *drawing) settled() (*answer, error) {
-	m := newModel(d.pool, d.pool.forms, 1, looseness{})
-	h := &hunt{d: d, m: m, worth: unworthy, left: d.share(0.5), settle: true}
-	found := h.run(nil)
-	if h.best == nil && !found.Proven {
+	h := &hunt{d: d, m: newModel(d.pool, d.pool.forms, 1, looseness{}), worth: unworthy, left: d.share(0.5)}
+	if found := h.run(nil); h.best != nil || found.Proven {
+		return h.best, nil
+	}
+	// That rows are short is often seen sooner by asking how much they can get.
+	rows := make([]bool, len(d.pool.rows))
+	for j, r := range d.pool.rows {
+		rows[j] = r.Min > 0
+	}
+	if set, _, _, err := d.blocking(rows); set != nil && err == nil {
+		return nil, nil
+	}
+	h = &hunt{d: d, m: newModel(d.pool, d.pool.forms, 1, looseness{}), worth: unworthy, left: 0, settle: true}
+	if found := h.run(nil); h.best == nil && !found.Proven {
 		return nil, ErrUnsettled
 	}
 	return h.best, nil

@@ -125,7 +125,10 @@ func (r Request) Run(clock Clock) (Result, error) {
 	untrimmed := *p
 	p.trim(true)
 	d := &drawing{pool: p, untrimmed: &untrimmed, clock: clock, seed: r.Seed}
-	if p.impossible == "" {
+	if d.alone, err = d.shortAlone(); err != nil {
+		return Result{}, err
+	}
+	if p.impossible == "" && d.alone == nil {
 		var forms *answer
 		if r.Mode == Random {
 			forms, err = d.random()
@@ -149,6 +152,7 @@ type drawing struct {
 	clock     Clock
 	seed      uint64
 	bound     Aims
+	alone     []rowShort // rows that are short whatever the others ask
 }
 
 func (d *drawing) result(a *answer, mode Mode) Result {

@@ -186,6 +186,9 @@ func (m *model) claimRows(t *part) {
 	p := m.p
 	held := make([][]milp.Term, len(p.rows))
 	for c, cl := range p.classes {
+		if len(cl.rows) == 0 {
+			continue // may complete a passage and serves no row
+		}
 		if t.y[c] == nil {
 			for _, i := range cl.items {
 				held[cl.rows[0]] = append(held[cl.rows[0]], milp.Term{Column: t.x[i], Value: float64(p.worth(i, cl.rows[0]))})

@@ -20,6 +20,10 @@ func (d *drawing) shortage() (Result, error) {
 	for j, r := range p.rows {
 		left[j] = r.Min > 0
 	}
+	for _, s := range d.alone {
+		out.Shortage = append(out.Shortage, s.Shortage)
+		left[s.row] = false
+	}
 	for {
 		set, have, need, err := d.blocking(left)
 		if err != nil {
@@ -43,6 +47,67 @@ func (d *drawing) shortage() (Result, error) {
 	return d.ruleInTheWay()
 }
 
+func onlyRow(rows, j int) []bool {
+	out := make([]bool, rows)
+	out[j] = true
+	return out
+}
+
+// rowShort is a row that is short by itself.
+type rowShort struct {
+	Shortage
+	row int
+}
+
+// shortAlone finds the rows that are short each by itself: the plainest shortages,
+// seen without a search through the whole pool.
+func (d *drawing) shortAlone() ([]rowShort, error) {
+	p := d.untrimmed
+	var out []rowShort
+	for j, r := range p.rows {
+		if p.capacity(j) >= p.forms*int(r.Min) {
+			continue
+		}
+		have, need, err := d.serve(onlyRow(len(p.rows), j))
+		if err != nil {
+			return nil, err
+		}
+		if have < need {
+			out = append(out, rowShort{Shortage{p.names([]int{j}), need, have}, j})
+		}
+	}
+	return out, nil
+}
+
+// capacity is more than a row can get in all forms together, in hundredths, counting
+// the rules for passages and leaving out those for hostile items.
+func (p *pool) capacity(row int) int {
+	sum := 0
+	of := make([]int, len(p.passages))
+	for i, rows := range p.meets {
+		if !slices.Contains(rows, row) {
+			continue
+		}
+		worth := int(p.worth(i, row))
+		if p.shared[i] {
+			worth *= p.forms
+		}
+		if k := p.passage[i]; k >= 0 {
+			of[k] += worth
+		} else {
+			sum += worth
+		}
+	}
+	slices.SortFunc(of, func(a, b int) int { return b - a })
+	if most := p.plan.Passages.Max; most != nil {
+		of = of[:min(len(of), *most*p.forms)]
+	}
+	for _, n := range of {
+		sum += n
+	}
+	return sum
+}
+
 func (p *pool) names(set []int) []string {
 	var out []string
 	for _, j := range set {
@@ -54,6 +119,9 @@ func (p *pool) names(set []int) []string {
 // blocking finds a set of these rows that is short while no part of it is; nil: none.
 func (d *drawing) blocking(rows []bool) (set []int, have, need int, err error) {
 	rows = slices.Clone(rows)
+	if d.fillable(rows) {
+		return nil, 0, 0, nil
+	}
 	if have, need, err = d.serve(rows); err != nil || have >= need {
 		return nil, 0, 0, err
 	}
@@ -80,6 +148,21 @@ func (d *drawing) blocking(rows []bool) (set []int, have, need int, err error) {
 	return set, have, need, nil
 }
 
+// fillable tells whether a short search finds forms in which these rows have their
+// minimum, under the rules that serve keeps to. False proves nothing.
+func (d *drawing) fillable(rows []bool) bool {
+	p := *d.untrimmed
+	p.rows = slices.Clone(p.rows)
+	for j := range p.rows {
+		if !rows[j] {
+			p.rows[j].Min = 0
+		}
+	}
+	m := newModel(&p, p.forms, 1, looseness{total: true, keys: true, fixed: true})
+	_, found := d.firstWithin(m, nil, d.clock.Over)
+	return found
+}
+
 // serve gives what the rows need over all forms and the most that the pool can
 // give them, in hundredths, each row taking at most its minimum, under holds,
 // exclusions, and the rules for passages and hostile items alone. Lines in common count once.
@@ -91,7 +174,7 @@ func (d *drawing) serve(rows []bool) (have, need int, err error) {
 			need += p.forms * int(r.Min)
 		}
 	}
-	most, err := d.most(p, loose)
+	most, err := d.most(p.serving(rows), loose)
 	if err != nil || most >= need {
 		return need, need, err
 	}
@@ -102,6 +185,30 @@ func (d *drawing) serve(rows []bool) (have, need int, err error) {
 		}
 	}
 	return most - again, need - again, nil
+}
+
+// serving is the pool without the items that cannot matter to some rows: those that meet
+// none of them and hang on no passage of one that does.
+func (p *pool) serving(rows []bool) *pool {
+	counts := func(i int) bool { return slices.ContainsFunc(p.meets[i], func(j int) bool { return rows[j] }) }
+	out := make([]bool, len(p.items))
+	for i := range p.items {
+		out[i] = !counts(i) && (p.passage[i] < 0 || !slices.ContainsFunc(p.passages[p.passage[i]], counts))
+	}
+	only := *p
+	only.meets = slices.Clone(p.meets)
+	for i, all := range p.meets {
+		only.meets[i] = nil
+		for _, j := range all {
+			if rows[j] {
+				only.meets[i] = append(only.meets[i], j)
+			}
+		}
+	}
+	only.keep(out)
+	only.classes = nil
+	only.sortClasses() // by the rows that count alone: what serves none of them may still complete a passage
+	return &only
 }
 
 // sharedShare is what the lines in common give the rows in all forms but one.

@@ -53,10 +53,15 @@ const mostSplits = 2000
 
 // first gives the first whole point that a short search comes to.
 func (d *drawing) first(m *model, aim []milp.Term, left float64) (chosen [][]int, found bool) {
+	return d.firstWithin(m, aim, func() bool { return d.clock.Left() <= left })
+}
+
+// firstWithin is first with an end of its own.
+func (d *drawing) firstWithin(m *model, aim []milp.Term, stop func() bool) (chosen [][]int, found bool) {
 	m.program.Minimize(aim)
 	visits := 0
 	milp.Search{Program: m.program, Known: math.Inf(1), Lazy: m.lazy,
-		Stop: func() bool { return found || visits > mostSplits || d.clock.Left() <= left },
+		Stop: func() bool { return found || visits > mostSplits || stop() },
 		Visit: func(x []float64, whole bool) float64 {
 			visits++
 			if whole && !found {
