@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { pdf } from './pdf.js'
 import { startWork } from './people.js'
 
 const data = mkdtempSync(join(tmpdir(), 'pineledger-pictures-'))
@@ -30,10 +31,38 @@ async function picture(page, name, path, prepare) {
   console.log(name)
 }
 
-try {
-  const guest = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base })
-  await picture(guest, 'sign-in', '/signin')
+/** A document of two pages with its key half typed. */
+async function keyedDocument(p) {
+  const outline = { title: 'Grade 6 tide and ferry quiz', shortTitle: '', description: '', instructions: '', subject: 'mathematics', grades: ['06'], purpose: 'practice', language: 'en', year: '' }
+  const made = await (await p.request.post('/api/assessments', { data: outline })).json()
+  await p.goto(`/assessments/${made.id}/key`)
+  await p.getByLabel('PDF of the test').setInputFiles({
+    name: 'tide-and-ferry-quiz.pdf',
+    mimeType: 'application/pdf',
+    buffer: pdf([
+      ['Tide and ferry quiz', '', '1  A ferry leaves every 25 minutes. How many leave in 5 hours?', '    A 10    B 12    C 15    D 25', '', '2  The tide rises 0.4 m an hour. How far does it rise in 3 hours?', '    F 0.7 m    G 1.2 m    H 3.4 m    J 12 m', '', '3  A harbor has 16 sailboats and 28 motorboats.', '    What is the ratio of sailboats to motorboats in simplest form?', '    A 4 : 28    B 4 : 7    C 7 : 4    D 4 : 11'],
+      ['4  A rope is 3.7 m long. How many centimeters is that?', '', '5  Explain how you found your answer to question 4.'],
+    ]),
+  })
+  await p.locator('canvas').first().waitFor()
+  await p.getByLabel('How many, block 1').fill('12')
+  await p.getByLabel('Labels of even questions, block 1').fill('F–J')
+  await p.getByRole('button', { name: 'another block' }).click()
+  await p.getByLabel('How many, block 2').fill('2')
+  await p.getByLabel('Kind, block 2').selectOption('number')
+  await p.getByRole('button', { name: 'Add 14 questions' }).click()
+  await p.keyboard.type('bgbhaj')
+  await p.getByLabel('Add a standard to the short list').focus()
+  for (const code of ['M6.RR', 'M6.NP']) {
+    await p.keyboard.type(code)
+    await p.keyboard.press('Enter')
+  }
+  await p.getByLabel('Standard of 1', { exact: true }).focus()
+  await p.keyboard.type('11212')
+  await p.getByText(/14 lines, 8 incomplete/).waitFor()
+}
 
+try {
   const c = await as('district-coordinator')
   const list = await (await c.request.get('/api/assessments')).json()
   const id = (title) => list.find((a) => a.title.startsWith(title)).id
@@ -46,20 +75,20 @@ try {
   })
   const worded = (await (await c.request.get('/api/items?words=M6-RR-1a-001')).json()).items[0].id
   await picture(c, 'item', `/bank/items/${worded}`)
-  await picture(c, 'kinds', '/bank?kind=sort&subject=mathematics', async (p) => {
-    await p.getByRole('button', { name: 'Try it' }).click()
-    const preview = p.getByRole('complementary', { name: 'Preview' })
-    for (const target of [0, 0]) {
-      await preview.locator('.pool .chip').first().click()
-      await preview.locator('.put').nth(target).click()
-    }
-    await preview.locator('.pool .chip').first().click()
-  })
   const spot = (await (await c.request.get('/api/items?kind=spot&subject=science')).json()).items.find((i) => i.stem.includes('crest'))
   const written = await (await c.request.post('/api/item-drafts', { data: { item: spot.id } })).json()
   await picture(c, 'write', `/bank/write/${written.id}`)
   await picture(c, 'blueprint', `/assessments/${draft}/blueprint`)
+  await picture(c, 'draw', `/assessments/${draft}/blueprint`, async (p) => {
+    await p.getByRole('button', { name: 'Draw items' }).click()
+    await p.getByText('Difficulty, passages, keys, forms').click()
+    await p.getByLabel('Mean difficulty').fill('.62')
+    await p.getByRole('button', { name: 'Draw', exact: true }).click()
+    await p.getByText('Proven').waitFor()
+    await p.getByText('Difficulty, passages, keys, forms').click()
+  })
   await picture(c, 'lines', `/assessments/${draft}/lines`)
+  await picture(c, 'key', null, keyedDocument)
   const passage = (await (await c.request.get('/api/passages?words=heron')).json())[0].id
   await picture(c, 'passage', `/bank/passages/${passage}`)
   await picture(c, 'cuts', `/assessments/${given}/cuts`)
