@@ -107,6 +107,23 @@ test('a key is pasted, finished later, and the state says what is missing', asyn
   await expect(page.getByRole('alert').filter({ hasText: '2: X' })).toBeVisible()
   await expect(page.getByText(/6 questions, 3 without a key, 6 without a standard/)).toBeVisible()
   await expect(page.getByRole('navigation', { name: 'Parts' }).getByText('6 lines, 3 incomplete')).toBeVisible()
+
+  // An extended answer is read by a rubric, which is written here too.
+  await page.getByLabel('How many, block 1').fill('1')
+  await page.getByLabel('Kind, block 1').selectOption('extended-written')
+  await page.getByRole('button', { name: 'Add 1 question' }).click()
+  await expect(page.getByText(/7 questions, 4 without a key/)).toBeVisible()
+  await page.getByLabel(/^How 7 is read/).focus()
+  await page.keyboard.press('Enter')
+  const rubric = page.getByRole('complementary', { name: 'Question 7: how it is read' })
+  await rubric.getByRole('button', { name: 'Add a trait' }).click()
+  await rubric.getByLabel('Trait', { exact: true }).fill('Reasons')
+  for (const [k, words] of ['all given', 'some given', 'none'].entries()) await rubric.getByLabel(new RegExp(`^Level ${k + 1} of`)).fill(words)
+  await page.keyboard.press('Escape')
+  await expect(page.getByLabel(/^How 7 is read/)).toHaveValue('by rubric')
+  await expect(page.getByText(/7 questions, 3 without a key/)).toBeVisible()
+  await expect(page.getByRole('navigation', { name: 'Parts' }).getByText('7 lines, 3 incomplete')).toBeVisible()
+
   await page.getByRole('link', { name: 'Lines', exact: true }).last().click()
   await page.getByRole('button', { name: 'Seal' }).click()
   await expect(page.getByRole('dialog')).toContainText('Line 2: there is no key')

@@ -225,37 +225,8 @@ function draw(row?: number) {
   padding: 16px 22px 40px;
   overflow: auto;
 }
-.cell {
-  padding: 0 !important;
-}
-.cell input {
-  width: 100%;
-  height: 32px;
-  padding: 0 8px;
-  border: 0;
-  border-right: 1px solid var(--rule);
-  background: none;
-  color: inherit;
-  font: inherit;
-}
-.cell input.mono {
-  font-family: var(--mono);
-  font-size: 12.5px;
-}
-.cell input:focus {
-  outline: 2px solid var(--slate);
-  outline-offset: -2px;
-  background: var(--paper);
-}
-.cell input::placeholder {
-  color: var(--ink-soft);
-  opacity: 0.75;
-}
 .cell input.wrong {
   background: var(--brick-tint);
-}
-.cell input::-webkit-calendar-picker-indicator {
-  display: none !important;
 }
 .faults {
   border-left: 3px solid var(--brick);
@@ -268,17 +239,5 @@ function draw(row?: number) {
 }
 .acts {
   white-space: nowrap;
-}
-.off {
-  border: 0;
-  background: none;
-  color: var(--ink-soft);
-  font-size: 17px;
-  width: 24px;
-  height: 26px;
-  cursor: pointer;
-}
-.off:hover {
-  color: var(--brick);
 }
 </style>

@@ -12,6 +12,7 @@ import { kindName, plural } from '@/contract/format'
 import Clash from './Clash.vue'
 import DocumentUpload from './DocumentUpload.vue'
 import KeyBlocks from './KeyBlocks.vue'
+import KeyRubric from './KeyRubric.vue'
 import {
   filledFrom,
   isChosen,
@@ -56,6 +57,7 @@ const {
   put: (now: Question[], version) => putKey(now, version),
   editable,
   error,
+  // A rubric that is half typed is kept too: what it lacks keeps the form from being sealed, no more.
   whole: (now) => ready.value && now.every((q) => q.standards.every(known) && q.points > 0),
 })
 watchDebounced([rows, ready], keep, { debounce: 700, deep: true })
@@ -65,6 +67,7 @@ const said = ref('')
 const columns: Column[] = ['key', 'points', 'standard', 'second']
 const body = ref<HTMLElement>()
 const at = ref(0)
+const reading = ref<number>() // the question whose rubric is open
 function go(row: number, column: number) {
   const cell = body.value?.querySelectorAll('tr')[row]?.querySelectorAll<HTMLInputElement>('input')[column]
   if (!cell) return
@@ -259,10 +262,19 @@ const unknownCodes = computed(() =>
                   @paste="onPaste($event, i)"
                 />
                 <input
+                  v-else-if="isWritten(q)"
+                  readonly
+                  :value="q.rubric?.traits.length ? 'by rubric' : 'by points'"
+                  :aria-label="`How ${q.number} is read; Enter opens its rubric`"
+                  title="Opens the rubric"
+                  @click="reading = i"
+                  @keydown="$event.key === 'Enter' ? (reading = i) : onKey($event, i, 0)"
+                />
+                <input
                   v-else
                   class="mono"
-                  :value="isWritten(q) ? 'by reader' : q.key.join('; ')"
-                  :readonly="isWritten(q) || !editable"
+                  :value="q.key.join('; ')"
+                  :readonly="!editable"
                   :aria-label="`Key of ${q.number}`"
                   placeholder="3/4; 0.75"
                   @keydown="onKey($event, i, 0)"
@@ -325,6 +337,13 @@ const unknownCodes = computed(() =>
         </div>
         <KeyBlocks v-if="editable" :first="next" @add="add" />
       </template>
+      <KeyRubric
+        v-if="reading !== undefined && rows[reading]"
+        v-model="rows[reading]!.rubric"
+        :number="rows[reading]!.number"
+        :long="rows[reading]!.kind === 'extended-written'"
+        @close="reading = undefined"
+      />
       <datalist id="key-standards">
         <option v-for="s in ofGrades" :key="s.id" :value="s.code">{{ s.text.slice(0, 70) }}</option>
       </datalist>
@@ -369,31 +388,6 @@ kbd {
   background: var(--paper);
   color: inherit;
 }
-.cell {
-  padding: 0 !important;
-}
-.cell input {
-  width: 100%;
-  min-width: 48px;
-  height: 32px;
-  padding: 0 8px;
-  border: 0;
-  border-left: 1px solid var(--rule);
-  background: none;
-  color: inherit;
-  font-size: 13px;
-}
-.cell input.mono {
-  font-family: var(--mono);
-}
-.cell input:focus {
-  outline: 2px solid var(--slate);
-  outline-offset: -2px;
-  background: var(--paper);
-}
-.cell input::-webkit-calendar-picker-indicator {
-  display: none !important;
-}
 .key-cell {
   font-weight: 650;
 }
@@ -411,15 +405,6 @@ kbd {
 }
 .fill {
   margin-top: 8px;
-}
-.off {
-  border: 0;
-  background: none;
-  color: var(--ink-soft);
-  font-size: 17px;
-  width: 24px;
-  height: 26px;
-  cursor: pointer;
 }
 @media (max-width: 900px) {
   .split {

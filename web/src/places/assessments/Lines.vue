@@ -336,16 +336,4 @@ tr.after td {
   border-color: var(--rule-strong);
   background: var(--paper);
 }
-.off {
-  border: 0;
-  background: none;
-  color: var(--ink-soft);
-  font-size: 17px;
-  width: 24px;
-  height: 26px;
-  cursor: pointer;
-}
-.off:hover {
-  color: var(--brick);
-}
 </style>

@@ -111,4 +111,11 @@ describe('filling down', () => {
     expect(withStandard(choice([]), 1, 'M6.NS').standards).toEqual(['M6.NS'])
     expect(lacks(choice(['A', 'B']))).toEqual(['key', 'standard'])
   })
+
+  it('asks for a rubric where an extended answer is read', () => {
+    expect(lacks({ ...choice([]), kind: 'short-written', standards: ['M6'] })).toEqual([])
+    const long = { ...choice([]), kind: 'extended-written', standards: ['M6'] }
+    expect(lacks(long)).toEqual(['key'])
+    expect(lacks({ ...long, rubric: { traits: [{ name: 'Reasons', levels: [] }] } })).toEqual([])
+  })
 })

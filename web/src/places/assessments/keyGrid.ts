@@ -138,7 +138,7 @@ export function withStandard(q: Question, place: 0 | 1, code: string): Question 
 /** What a question still lacks, in words. */
 export function lacks(q: Question): string[] {
   const out: string[] = []
-  if (!isWritten(q) && !q.key.length) out.push('key')
+  if (isWritten(q) ? q.kind === 'extended-written' && !q.rubric?.traits.length : !q.key.length) out.push('key')
   if (!q.standards.length) out.push('standard')
   return out
 }
