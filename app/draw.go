@@ -30,16 +30,16 @@ type DrawQuestion struct {
 	Mode      draw.Mode     `json:"mode"`
 	Seed      int64         `json:"seed"`
 	Forms     int           `json:"forms"`
-	Keep      bool          `json:"keep"`      // lines that stand already stay
-	Row       int           `json:"row"`       // only this row of the blueprint, from 1; 0: all
-	Simple    *SimpleDraw   `json:"simple"`    // instead of the blueprint
-	Target    *draw.Target  `json:"target"`    // mean difficulty
-	Passages  draw.Passages `json:"passages"`  //
-	KeySpread *int          `json:"keySpread"` //
-	NotSince  string        `json:"notSince"`  // not what these grades were given since this day
-	Banks     []string      `json:"banks"`     // names; none: all that are open
-	Anchors   []int64       `json:"anchors"`   // of the lines, in common to all forms
-	Meeting   bool          `json:"meeting"`   // items that must not meet may
+	Keep      bool          `json:"keep"`   // lines that stand already stay
+	Row       int           `json:"row"`    // only this row of the blueprint, from 1; 0: all
+	Simple    *SimpleDraw   `json:"simple"` // instead of the blueprint
+	Target    *draw.Target  `json:"target"` // mean difficulty
+	Passages  draw.Passages `json:"passages"`
+	KeySpread *int          `json:"keySpread"`
+	NotSince  string        `json:"notSince"` // not what these grades were given since this day
+	Banks     []string      `json:"banks"`    // names; none: all that are open
+	Anchors   []int64       `json:"anchors"`  // of the lines, in common to all forms
+	Meeting   bool          `json:"meeting"`  // items that must not meet may
 }
 
 // SimpleDraw is a question in a sentence.
@@ -133,7 +133,25 @@ type Drawing struct {
 // drawJobs are the draws that run.
 type drawJobs struct {
 	mu      sync.Mutex
+	taken   int // of mostDraws
 	running map[int64]*drawJob
+}
+
+// take tells whether there is room for one more draw, and holds it.
+func (j *drawJobs) take() bool {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	if j.taken >= mostDraws {
+		return false
+	}
+	j.taken++
+	return true
+}
+
+func (j *drawJobs) give() {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	j.taken--
 }
 
 type drawJob struct {
@@ -165,14 +183,15 @@ func (a *App) StartDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQu
 	if err != nil {
 		return Drawing{}, err
 	}
+	if !a.draws.take() {
+		return Drawing{}, conflict("Other draws are running; try again in a few seconds.")
+	}
 	drawID, err := a.noteDraw(ctx, v, id, q)
 	if err != nil {
+		a.draws.give()
 		return Drawing{}, err
 	}
-	job, err := a.runDraw(ctx, drawID, asked, q)
-	if err != nil {
-		return Drawing{}, err
-	}
+	job := a.runDraw(ctx, drawID, asked, q)
 	select {
 	case <-job.done:
 	case <-time.After(wait):
@@ -182,11 +201,6 @@ func (a *App) StartDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQu
 }
 
 func (a *App) noteDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion) (drawID int64, err error) {
-	a.draws.mu.Lock()
-	defer a.draws.mu.Unlock()
-	if len(a.draws.running) >= mostDraws {
-		return 0, conflict("Other draws are running; try again in a few seconds.")
-	}
 	question, err := json.Marshal(q)
 	if err != nil {
 		return 0, err
@@ -207,7 +221,7 @@ type askedDraw struct {
 }
 
 // runDraw begins the computation, which outlives the request that asked for it.
-func (a *App) runDraw(ctx context.Context, id int64, asked askedDraw, q DrawQuestion) (*drawJob, error) {
+func (a *App) runDraw(ctx context.Context, id int64, asked askedDraw, q DrawQuestion) *drawJob {
 	work, cancel := context.WithCancel(context.WithoutCancel(ctx))
 	job := &drawJob{cancel: cancel, began: time.Now(), budget: drawBudget, done: make(chan struct{})}
 	if q.Forms > 1 {
@@ -224,11 +238,12 @@ func (a *App) runDraw(ctx context.Context, id int64, asked askedDraw, q DrawQues
 		if err != nil {
 			a.log.Error("a draw could not be kept", "draw", id, "error", err)
 		}
+		a.draws.give()
 		a.draws.mu.Lock()
 		defer a.draws.mu.Unlock()
 		delete(a.draws.running, id)
 	}()
-	return job, nil
+	return job
 }
 
 func (j *drawJob) compute(ctx context.Context, asked askedDraw) (state string, answer DrawAnswer) {

@@ -61,6 +61,28 @@ test('a blueprint is pasted from a spreadsheet, and a draw fills it', async ({ b
   await part(page, 'Lines').click()
   await expect(page.getByRole('table', { name: 'Balance' }).locator('tfoot')).toContainText('even')
 
+  // Several lines at once: marked by key and by mouse, moved, weighed, and all of it taken back.
+  const rows = page.getByRole('table', { name: 'Lines' }).locator('tbody tr')
+  const stem = (i) => rows.nth(i).locator('td').nth(2).getAttribute('title')
+  const [one, third] = [await stem(0), await stem(2)]
+  await rows.nth(0).focus()
+  await page.keyboard.press('m')
+  await rows.nth(2).locator('td').nth(1).click()
+  const bar = page.getByRole('group', { name: 'Marked lines' })
+  await expect(bar).toContainText('2 lines marked')
+  await bar.getByLabel('points each').fill('2')
+  await bar.getByRole('button', { name: 'Set' }).click()
+  await expect(page.getByLabel('Points of line 3')).toHaveValue('2')
+  const last = await rows.count()
+  await bar.getByLabel('before line').fill(String(last + 1))
+  await bar.getByRole('button', { name: 'Move' }).click()
+  await expect(rows.nth(last - 1).locator('td').nth(2)).toHaveAttribute('title', third)
+  expect(await stem(last - 2)).toBe(one)
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(rows.nth(0).locator('td').nth(2)).toHaveAttribute('title', one)
+  await expect(page.getByLabel('Points of line 3')).toHaveValue('1')
+  await bar.getByRole('button', { name: 'none' }).click()
+
   // The nearest equal of a line is offered with its reason, and undo brings the line back.
   const lines = page.getByRole('table', { name: 'Lines' }).locator('tbody tr')
   const before = await lines.first().locator('td').nth(2).getAttribute('title')

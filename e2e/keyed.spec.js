@@ -179,4 +179,6 @@ test('a student reads the document beside the answers, also on a small screen', 
   await expect(student.getByRole('heading', { name: 'Handed in' })).toBeVisible()
   const matrix = await (await coordinator.request.get(`/api/results/${sitting.distributionId}/matrix`)).json()
   expect(matrix.rows[0].raw, 'both are right by the key').toBe(2)
+  // An open door would make its teacher the first on the sign-in page, where others are looked for.
+  expect((await coordinator.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'closed' } })).status()).toBe(200)
 })

@@ -12,7 +12,7 @@ import (
 
 // How far a random draw counts all answers before it walks among them instead.
 const (
-	mostCounted = 300_000 // choices tried
+	mostCounted = 120_000 // choices tried
 	// walkEach is how many trades are tried for each chosen item of each form.
 	walkEach  = 60
 	walkLeast = 2_000
@@ -237,10 +237,7 @@ func (d *drawing) walk(a *answer, noise *rand.Rand) {
 	for f, h := range a.forms {
 		forms[f] = slices.Clone(h.chosen)
 	}
-	for range steps {
-		if d.clock.Left() <= 0 {
-			break
-		}
+	for range steps { // a number of steps, not a time: the same seed must draw the same everywhere
 		next := p.moved(forms, noise)
 		if next != nil && p.obeys(next) {
 			forms = next

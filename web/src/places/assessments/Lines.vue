@@ -16,7 +16,9 @@ import AddItems from './AddItems.vue'
 import BalanceTable from './BalanceTable.vue'
 import DrawPanel from './DrawPanel.vue'
 import LinePanel from './LinePanel.vue'
+import MarkedLines from './MarkedLines.vue'
 import SealDialog from './SealDialog.vue'
+import { useMarked } from '@/places/bank/useMarked'
 import { carried, carriesItems, placeAt } from './dragged'
 import { inserted, moved } from './lines'
 import { useOpenSheet } from './open'
@@ -26,6 +28,9 @@ const chosen = ref(0)
 const adding = ref<{ at: number; standard?: string }>()
 const looking = ref<number>()
 const sealing = ref(false)
+const marks = useMarked(() => sheet.value.lines.map((l) => l.itemId))
+/** Marked lines that still stand. */
+const marked = computed(() => marks.ids.value.filter((id) => sheet.value.lines.some((l) => l.itemId === id)))
 const route = useRoute()
 // Who starts an assessment from a draw comes here to ask for it.
 const drawing = ref<{ row?: number } | undefined>(route.query.draw ? {} : undefined)
@@ -98,12 +103,18 @@ async function dropped(e: DragEvent) {
   await changeLines((l) => inserted(l, items, at))
 }
 
+function pick(item: number, e: MouseEvent) {
+  if (!editable.value) return
+  e.stopPropagation()
+  marks.mark(item, e.shiftKey)
+}
 function onKey(e: KeyboardEvent) {
   if (isTyping(e) || !editable.value) return
   const i = chosen.value
   if (e.altKey && e.key === 'ArrowUp') void move(i, i - 1)
   else if (e.altKey && e.key === 'ArrowDown') void move(i, i + 1)
   else if (e.key === 'Delete' && sheet.value.lines.length) void takeOff(i)
+  else if (e.key === 'm' && sheet.value.lines[i]) marks.mark(sheet.value.lines[i].itemId)
   else if (e.key === 'i') adding.value = { at: i }
   else if ((e.ctrlKey || e.metaKey) && e.key === 'z') undo()
   else return
@@ -111,6 +122,7 @@ function onKey(e: KeyboardEvent) {
 }
 useScreenKeys([
   ['Alt ↑ ↓', 'move the line'],
+  ['m', 'mark the line, for one act on several'],
   ['i', 'insert before the line'],
   ['Delete', 'take the line off'],
   ['Ctrl Z', 'undo'],
@@ -167,7 +179,14 @@ function openRow(i: number) {
         v-if="!sheet.lines.length"
         text="Lines are the items in the order in which students get them, each with its points. Add items from your tray or by searching the bank."
       />
-      <LedgerTable v-else label="Lines" banded>
+      <MarkedLines
+        v-if="editable && marked.length"
+        :items="marked"
+        :lines="sheet.lines.length"
+        :change="changeLines"
+        @clear="marks.clear()"
+      />
+      <LedgerTable v-if="sheet.lines.length" label="Lines" banded>
         <thead>
           <tr>
             <th v-if="editable"><span class="out-of-sight">Drag</span></th>
@@ -192,7 +211,16 @@ function openRow(i: number) {
             @click="((chosen = i), (looking = l.itemId))"
           >
             <td v-if="editable" class="grip" aria-hidden="true" @click.stop><IconGripVertical :size="15" /></td>
-            <td class="num soft">{{ i + 1 }}</td>
+            <td class="num soft pick" @click="pick(l.itemId, $event)">
+              <input
+                v-if="editable"
+                type="checkbox"
+                tabindex="-1"
+                :checked="marks.marked.value.has(l.itemId)"
+                :aria-label="`Mark line ${i + 1}`"
+                @click.prevent
+              />{{ i + 1 }}
+            </td>
             <td class="cut" :title="l.stem">
               <span v-if="l.unconfirmed" class="mark resin">confirm alignment</span>
               <span v-else-if="l.own" class="mark">own copy</span>
@@ -316,6 +344,16 @@ tr.before td {
 }
 tr.after td {
   box-shadow: inset 0 -2px 0 var(--pine);
+}
+.pick input {
+  margin: 0 6px 0 0;
+  vertical-align: -2px;
+  opacity: 0;
+}
+tr:hover .pick input,
+tr:focus .pick input,
+.pick input:checked {
+  opacity: 1;
 }
 .grip {
   width: 22px;

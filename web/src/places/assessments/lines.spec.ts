@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { inserted, moved } from './lines'
+import { inserted, moved, movedTogether, weighed } from './lines'
 
 const lines = [1, 2, 3].map((itemId) => ({ itemId, points: 1 }))
 const ids = (list: { itemId: number }[]) => list.map((l) => l.itemId)
@@ -20,6 +20,17 @@ describe('arranging lines', () => {
       { itemId: 2, points: 1 },
       { itemId: 3, points: 1 },
     ])
+  })
+
+  it('moves several together, in the order that they have', () => {
+    const five = [1, 2, 3, 4, 5].map((itemId) => ({ itemId, points: 1 }))
+    expect(ids(movedTogether(five, [5, 2], 0))).toEqual([2, 5, 1, 3, 4])
+    expect(ids(movedTogether(five, [1, 2], 5))).toEqual([3, 4, 5, 1, 2])
+    expect(ids(movedTogether(five, [2, 4], 3))).toEqual([1, 3, 2, 4, 5])
+  })
+
+  it('gives several the same points and leaves the others', () => {
+    expect(weighed(lines, [1, 3], 2.5).map((l) => l.points)).toEqual([2.5, 1, 2.5])
   })
 
   it('says what is already there', () => {

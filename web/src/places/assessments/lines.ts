@@ -58,3 +58,16 @@ export async function addToEnd(id: number, items: number[]): Promise<Sheet> {
   const sheet = await readSheet(id)
   return putLines(sheet, inserted(inputs(sheet), items, sheet.lines.length))
 }
+
+/** Moves several lines, in the order that they have, so that they stand before a place. */
+export function movedTogether(lines: LineInput[], items: number[], at: number): LineInput[] {
+  const together = lines.filter((l) => items.includes(l.itemId))
+  const before = lines.slice(0, at).filter((l) => !items.includes(l.itemId))
+  const after = lines.slice(at).filter((l) => !items.includes(l.itemId))
+  return [...before, ...together, ...after]
+}
+
+/** Gives several lines the same points. */
+export function weighed(lines: LineInput[], items: number[], points: number): LineInput[] {
+  return lines.map((l) => (items.includes(l.itemId) ? { ...l, points } : l))
+}

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref } from 'vue'
+import { plural } from '@/contract/format'
+import { movedTogether, weighed, type LineInput } from './lines'
+
+/** What can be done with several lines at once; undo takes it back as one change. */
+const props = defineProps<{
+  items: number[]
+  lines: number
+  change: (make: (lines: LineInput[]) => LineInput[]) => Promise<boolean>
+}>()
+const emit = defineEmits<{ clear: [] }>()
+const before = ref<number>()
+const points = ref<number>()
+
+function move() {
+  if (before.value) void props.change((l) => movedTogether(l, props.items, before.value! - 1))
+}
+function weigh() {
+  if (points.value && points.value > 0) void props.change((l) => weighed(l, props.items, points.value!))
+}
+async function takeOff() {
+  const items = props.items
+  if (await props.change((l) => l.filter((x) => !items.includes(x.itemId)))) emit('clear')
+}
+</script>
+
+<template>
+  <div class="marked" role="group" aria-label="Marked lines">
+    <strong aria-live="polite">{{ plural(items.length, 'line') }} marked</strong>
+    <button type="button" class="link-button" @click="emit('clear')">none</button>
+    <form @submit.prevent="move">
+      <label>before line <input v-model.number="before" type="number" min="1" :max="lines + 1" /></label>
+      <Button type="submit" label="Move" size="small" severity="secondary" outlined :disabled="!before" />
+    </form>
+    <form @submit.prevent="weigh">
+      <label>points each <input v-model.number="points" type="number" min="0.25" max="100" step="0.25" /></label>
+      <Button type="submit" label="Set" size="small" severity="secondary" outlined :disabled="!points" />
+    </form>
+    <Button label="Take off" size="small" severity="secondary" outlined @click="takeOff" />
+  </div>
+</template>
+
+<style scoped>
+.marked,
+form {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+}
+.marked {
+  padding: 6px 10px;
+  background: var(--tint);
+  border: 1px solid var(--rule);
+}
+form {
+  gap: 6px;
+}
+input {
+  width: 58px;
+  height: 28px;
+  text-align: right;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule-strong);
+  border-radius: 4px;
+}
+</style>
