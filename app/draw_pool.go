@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"maps"
 	"slices"
 	"strings"
 
@@ -37,7 +38,7 @@ func (a *App) drawRequest(ctx context.Context, v roster.Viewer, row store.Assess
 		}
 		rows, asked.answer.Uneven = spread.rows, spread.uneven
 	}
-	plan := draw.Plan{Forms: q.Forms, Difficulty: q.Target, Passages: q.Passages, KeySpread: q.KeySpread, ForbidMeeting: !q.Meeting, Exclude: p.exclude}
+	plan := draw.Plan{Forms: q.Forms, Difficulty: q.Target, Passages: q.Passages, KeySpread: q.KeySpread, ForbidMeeting: !q.Meeting, Exclude: slices.Sorted(maps.Keys(p.exclude))}
 	for i, r := range rows {
 		core := blueprint.Row{ID: rowName(i), Filter: r.Filter, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max}
 		plan.Rows = append(plan.Rows, core)
@@ -173,7 +174,7 @@ type itemPool struct {
 	items   []blueprint.Item
 	known   map[string]DrawnItem
 	tree    blueprint.Tree
-	exclude []string // given to these grades too lately
+	exclude map[string]bool // given to these grades too lately
 }
 
 // pool reads the items that the viewer may place on an assessment and that could
@@ -198,7 +199,7 @@ func (a *App) pool(ctx context.Context, v roster.Viewer, row store.Assessment, r
 	if err != nil {
 		return nil, err
 	}
-	p := &itemPool{tree: tree, known: map[string]DrawnItem{}}
+	p := &itemPool{tree: tree, known: map[string]DrawnItem{}, exclude: map[string]bool{}}
 	for _, l := range lines {
 		p.addLine(l)
 	}
@@ -306,7 +307,7 @@ func (a *App) excludeGiven(ctx context.Context, p *itemPool, row store.Assessmen
 	}
 	for _, id := range given {
 		if it, ok := p.known[itemKey(id)]; ok && !it.Stays {
-			p.exclude = append(p.exclude, itemKey(id))
+			p.exclude[itemKey(id)] = true
 		}
 	}
 	return nil
@@ -316,7 +317,7 @@ func (a *App) excludeGiven(ctx context.Context, p *itemPool, row store.Assessmen
 func (p *itemPool) serving(f blueprint.Filter) int {
 	n := 0
 	for _, it := range p.items {
-		if p.tree.Meets(f, it) && !slices.Contains(p.exclude, it.ID) {
+		if p.tree.Meets(f, it) && !p.exclude[it.ID] {
 			n++
 		}
 	}
@@ -326,7 +327,7 @@ func (p *itemPool) serving(f blueprint.Filter) int {
 func (p *itemPool) servingAny(rows []blueprint.Row) int {
 	n := 0
 	for _, it := range p.items {
-		if slices.ContainsFunc(rows, func(r blueprint.Row) bool { return p.tree.Meets(r.Filter, it) }) && !slices.Contains(p.exclude, it.ID) {
+		if slices.ContainsFunc(rows, func(r blueprint.Row) bool { return p.tree.Meets(r.Filter, it) }) && !p.exclude[it.ID] {
 			n++
 		}
 	}

@@ -45,12 +45,9 @@ func (r Request) check() error {
 }
 
 func (r Request) checkShared() error {
-	known, excluded := map[string]blueprint.Item{}, map[string]bool{}
+	known, excluded := map[string]blueprint.Item{}, asSet(r.Plan.Exclude)
 	for _, it := range r.Items {
 		known[it.ID] = it
-	}
-	for _, id := range r.Plan.Exclude {
-		excluded[id] = true
 	}
 	for _, list := range []struct {
 		name string

@@ -54,11 +54,11 @@ func newPool(r Request) (*pool, error) {
 		return nil, err
 	}
 	p := &pool{plan: r.Plan, forms: max(r.Plan.Forms, 1), rows: r.Plan.Rows}
-	fixed := p.sharedIDs()
-	meets, closed := p.openness(r)
+	fixed, excluded := p.sharedIDs(), asSet(r.Plan.Exclude)
+	meets, closed := p.openness(r, excluded)
 	at := map[string]int{} // id → place among the items that may be chosen
 	for i, it := range r.Items {
-		if meets[i] == nil || closed[i] || it.Hold || slices.Contains(r.Plan.Exclude, it.ID) {
+		if meets[i] == nil || closed[i] || it.Hold || excluded[it.ID] {
 			if fixed[it.ID] {
 				p.cannot(ruleFixed, "%s stands on the form and %s", it.ID, why(meets[i] == nil))
 			}
@@ -84,11 +84,12 @@ func why(meetsNone bool) string {
 }
 
 func (p *pool) sharedIDs() map[string]bool {
-	out := map[string]bool{}
-	for _, id := range p.plan.Fixed {
-		out[id] = true
-	}
-	for _, id := range p.plan.Anchors {
+	return asSet(slices.Concat(p.plan.Fixed, p.plan.Anchors))
+}
+
+func asSet(ids []string) map[string]bool {
+	out := make(map[string]bool, len(ids))
+	for _, id := range ids {
 		out[id] = true
 	}
 	return out
@@ -102,14 +103,10 @@ func (p *pool) cannot(r rule, format string, args ...any) {
 
 // openness tells which rows each item meets, and which items hang on a passage
 // that must come whole and cannot.
-func (p *pool) openness(r Request) (meets [][]int, closed []bool) {
+func (p *pool) openness(r Request, excluded map[string]bool) (meets [][]int, closed []bool) {
 	meets, closed = make([][]int, len(r.Items)), make([]bool, len(r.Items))
 	whole := p.plan.Passages.Whole
 	shut, size := map[string]bool{}, map[string]int{}
-	excluded := map[string]bool{}
-	for _, id := range p.plan.Exclude {
-		excluded[id] = true
-	}
 	for i, it := range r.Items {
 		for j, row := range p.rows {
 			if r.Tree.Meets(row.Filter, it) {
