@@ -7,6 +7,7 @@ import (
 	"pineledger/core/band"
 	"pineledger/core/bank"
 	"pineledger/core/blueprint"
+	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -139,13 +140,32 @@ func (h *handlers) PutLines(ctx context.Context, r PutLinesRequestObject) (PutLi
 		return nil, err
 	}
 	lines := each(r.Body.Lines, func(l LineInput) app.LineInput {
-		return app.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points}
+		return app.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points, Part: value(l.Part), Pool: value(l.Pool)}
 	})
-	s, err := h.app.PutLines(ctx, v, r.Id, r.Params.IfMatch, lines)
+	var s app.Sheet
+	if layout := r.Body.Layout; layout != nil {
+		s, err = h.app.PutLayout(ctx, v, r.Id, r.Params.IfMatch, lines, layoutIn(*layout))
+	} else {
+		s, err = h.app.PutLines(ctx, v, r.Id, r.Params.IfMatch, lines)
+	}
 	if err != nil {
 		return nil, err
 	}
 	return PutLines200JSONResponse(sheet(v, s)), nil
+}
+
+func layoutIn(l Layout) form.Layout {
+	return form.Layout{Parts: each(l.Parts, func(p TestPart) form.Part {
+		return form.Part{Title: p.Title, Directions: p.Directions, Calculator: p.Calculator}
+	}), Pools: each(l.Pools, func(p Pool) form.Pool { return form.Pool{Title: p.Title, Choose: p.Choose} })}
+}
+
+func testPart(p form.Part) TestPart {
+	return TestPart{Title: p.Title, Directions: p.Directions, Calculator: p.Calculator}
+}
+
+func layoutOut(l form.Layout) Layout {
+	return Layout{Parts: each(l.Parts, testPart), Pools: each(l.Pools, func(p form.Pool) Pool { return Pool{Title: p.Title, Choose: p.Choose} })}
 }
 
 func (h *handlers) PutBlueprint(ctx context.Context, r PutBlueprintRequestObject) (PutBlueprintResponseObject, error) {
@@ -228,7 +248,10 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 		Shares: each(a.Shares, shareOf), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
 		Outline: Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
 			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year, Course: &a.Course, Labels: labelsOf(a.Labels)},
-		Lines: each(s.Lines, lineOf), Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,
+		Lines: each(s.Lines, lineOf), Layout: layoutOut(s.Layout), Worth: append([]points.Points{}, s.Worth...), Each: s.Each, Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,
+		PoolStates: each(s.Pools, func(p app.SheetPool) PoolState {
+			return PoolState{Lines: p.Lines, Points: p.Points, Counts: append([]int{}, p.Counts...)}
+		}),
 		Forms: each(s.Forms, func(f store.Assessment) TwinForm {
 			return TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: f.State}
 		}),
@@ -259,7 +282,7 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 
 func lineOf(l app.SheetLine) Line {
 	out := Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
-		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor)}
+		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, Part: l.Part, Pool: l.Line.Pool, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor)}
 	if l.OriginID > 0 {
 		out.Origin = &ItemOrigin{ItemId: l.OriginID, Identifier: l.OriginIdentifier, Version: l.OriginNumber}
 	}

@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"io"
 	"net/http"
@@ -56,7 +57,7 @@ func (h *handlers) PreviewAssessment(ctx context.Context, r PreviewAssessmentReq
 	if err != nil {
 		return nil, err
 	}
-	view, err := h.app.Preview(ctx, v, r.Id)
+	view, err := h.app.Preview(ctx, v, r.Id, cmp.Or(value(r.Params.Seed), 1))
 	if err != nil {
 		return nil, err
 	}
@@ -74,10 +75,10 @@ func (h *handlers) PrintAssessment(ctx context.Context, r PrintAssessmentRequest
 	if err != nil {
 		return nil, err
 	}
-	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Passages: each(p.Passages, passage),
+	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Passages: each(p.Passages, passage),
 		Lines: each(p.Lines, func(l app.PrintedLine) PrintedLine {
 			return PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
-				Points: l.Points, Passage: l.Passage, Refuse: l.Refuse}
+				Points: l.Points, Passage: l.Passage, Part: l.Part, Pool: l.Pool, Refuse: l.Refuse}
 		})}
 	if d := p.Document; d != nil {
 		out.Document = &KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}

@@ -143,14 +143,16 @@ func (h *handlers) GetMatrix(ctx context.Context, r GetMatrixRequestObject) (Get
 		return nil, err
 	}
 	out := Matrix{Head: headOf(m.Head), Total: m.Total, Rows: each(m.Rows, matrixRow),
-		Lines: each(m.Lines, func(l app.LineSummary) LineSummary { return LineSummary{Difficulty: l.Difficulty, Omitted: l.Omitted} })}
+		Lines: each(m.Lines, func(l app.LineSummary) LineSummary {
+			return LineSummary{N: l.N, Difficulty: l.Difficulty, Omitted: l.Omitted}
+		})}
 	if next := q.Offset + len(m.Rows); next < m.Total {
 		out.Next = strconv.Itoa(next)
 	}
 	return GetMatrix200JSONResponse(out), nil
 }
 
-var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u'}
+var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u', item.NotGiven: 'g'}
 
 func matrixRow(r store.MatrixRow) MatrixRow {
 	outcomes := make([]byte, len(r.Credits))
@@ -183,7 +185,7 @@ func (h *handlers) ExportMatrix(ctx context.Context, r ExportMatrixRequestObject
 		}
 		out := []string{row.Student, row.Number, row.School, row.Section, row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band}
 		for _, c := range row.Credits {
-			if c.Outcome == item.Omitted || c.Outcome == item.NotReached {
+			if c.Outcome == item.Omitted || c.Outcome == item.NotReached || c.Outcome == item.NotGiven {
 				out = append(out, "") // no answer is not the same as a wrong one
 				continue
 			}

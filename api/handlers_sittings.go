@@ -90,7 +90,7 @@ func (h *handlers) ListMySittings(ctx context.Context, _ ListMySittingsRequestOb
 
 func takeOf(t app.TakeView) (Take, error) {
 	out := Take{AttemptId: t.Attempt.ID, Title: t.Title, Instructions: t.Instructions, State: TakeState(attemptState(string(t.Attempt.State))),
-		Now: t.Now.UTC(), End: t.End.UTC(), Limited: t.Limited, Stopped: t.Stopped, Lines: []TakeLine{}, Passages: []Passage{}}
+		Now: t.Now.UTC(), End: t.End.UTC(), Limited: t.Limited, Stopped: t.Stopped, Lines: []TakeLine{}, Parts: each(t.Parts, testPart), Passages: []Passage{}}
 	if len(t.Lines) > 0 {
 		out.Passages = each(t.Passages, passage)
 	}
@@ -98,7 +98,7 @@ func takeOf(t app.TakeView) (Take, error) {
 		out.Document = &KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
 	}
 	for _, l := range t.Lines {
-		line := TakeLine{Shown: shown(l.Item), Passage: l.Passage, Response: Response{}}
+		line := TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: Response{}}
 		if l.Answer != nil {
 			r, err := app.ReadResponse(l.Answer.Response)
 			if err != nil {

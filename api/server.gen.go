@@ -1764,6 +1764,15 @@ type KindCount struct {
 	Kind  string `json:"kind"`
 }
 
+// Layout defines model for Layout.
+type Layout struct {
+	// Parts Stretches of lines with directions and tools of their own.
+	Parts []TestPart `json:"parts"`
+
+	// Pools Stretches of lines of which each student gets some.
+	Pools []Pool `json:"pools"`
+}
+
 // LedgerEntry defines model for LedgerEntry.
 type LedgerEntry struct {
 	Act    string    `json:"act"`
@@ -1798,11 +1807,17 @@ type Line struct {
 	Origin          *ItemOrigin `json:"origin,omitempty"`
 
 	// Own An own copy
-	Own     bool   `json:"own"`
+	Own bool `json:"own"`
+
+	// Part Of the layout, counted from 1; 0 for none.
+	Part    int    `json:"part"`
 	Passage string `json:"passage"`
 
 	// Points Two decimal places at most.
 	Points Points `json:"points"`
+
+	// Pool Of the layout, counted from 1; 0 for none.
+	Pool int `json:"pool"`
 
 	// Row Place of the blueprint row that claims it; -1 for none.
 	Row       int      `json:"row"`
@@ -1827,8 +1842,14 @@ type LineDetail struct {
 type LineInput struct {
 	ItemId Id `json:"itemId"`
 
+	// Part Of the layout, counted from 1; 0 for none.
+	Part *int `json:"part,omitempty"`
+
 	// Points Two decimal places at most.
 	Points Points `json:"points"`
+
+	// Pool Of the layout, counted from 1; 0 for none.
+	Pool *int `json:"pool,omitempty"`
 
 	// VersionId 0 or absent keeps the pinned version or takes the newest.
 	VersionId *int64 `json:"versionId,omitempty"`
@@ -1837,7 +1858,10 @@ type LineInput struct {
 // LineSummary defines model for LineSummary.
 type LineSummary struct {
 	Difficulty int64 `json:"difficulty"`
-	Omitted    int   `json:"omitted"`
+
+	// N Students who were given the line.
+	N       int `json:"n"`
+	Omitted int `json:"omitted"`
 }
 
 // Matrix defines model for Matrix.
@@ -2056,6 +2080,23 @@ type Picture struct {
 // Points Two decimal places at most.
 type Points = points.Points
 
+// Pool defines model for Pool.
+type Pool struct {
+	// Choose Lines for each student.
+	Choose int    `json:"choose"`
+	Title  string `json:"title"`
+}
+
+// PoolState defines model for PoolState.
+type PoolState struct {
+	// Counts For each blueprint row, how many of the lines it gives count there.
+	Counts []int `json:"counts"`
+	Lines  int   `json:"lines"`
+
+	// Points Two decimal places at most.
+	Points Points `json:"points"`
+}
+
 // Present defines model for Present.
 type Present struct {
 	Name string `json:"name"`
@@ -2067,6 +2108,7 @@ type Printed struct {
 	Document     *KeyedDocument `json:"document,omitempty"`
 	Edition      int            `json:"edition"`
 	Instructions string         `json:"instructions"`
+	Layout       Layout         `json:"layout"`
 	Lines        []PrintedLine  `json:"lines"`
 	Passages     []Passage      `json:"passages"`
 	State        string         `json:"state"`
@@ -2078,10 +2120,12 @@ type PrintedLine struct {
 	Credit     string `json:"credit"`
 	Identifier string `json:"identifier"`
 	Key        string `json:"key"`
+	Part       int    `json:"part"`
 	Passage    string `json:"passage"`
 
 	// Points Two decimal places at most.
 	Points Points `json:"points"`
+	Pool   int    `json:"pool"`
 
 	// Refuse Why it may not be printed, in a sentence.
 	Refuse string `json:"refuse"`
@@ -2309,7 +2353,10 @@ type Sheet struct {
 	Cuts       *Cuts            `json:"cuts,omitempty"`
 	CutsFault  *string          `json:"cutsFault,omitempty"`
 	Document   *KeyedDocument   `json:"document,omitempty"`
-	Edition    int              `json:"edition"`
+
+	// Each Lines that every student gets.
+	Each    int `json:"each"`
+	Edition int `json:"edition"`
 
 	// Excess Two decimal places at most.
 	Excess      Points   `json:"excess"`
@@ -2322,18 +2369,20 @@ type Sheet struct {
 
 	// Key The questions of the document.
 	Key       *[]KeyRow `json:"key,omitempty"`
+	Layout    Layout    `json:"layout"`
 	Lines     []Line    `json:"lines"`
 	MayChange bool      `json:"mayChange"`
 	MayCopy   bool      `json:"mayCopy"`
 	MayPrint  bool      `json:"mayPrint"`
 
 	// MaySend Send it, and say with whom it is shared.
-	MaySend  bool           `json:"maySend"`
-	Outline  Outline        `json:"outline"`
-	Parts    []Part         `json:"parts"`
-	Rows     []BlueprintRow `json:"rows"`
-	SealedAt *time.Time     `json:"sealedAt,omitempty"`
-	Shares   []Share        `json:"shares"`
+	MaySend    bool           `json:"maySend"`
+	Outline    Outline        `json:"outline"`
+	Parts      []Part         `json:"parts"`
+	PoolStates []PoolState    `json:"poolStates"`
+	Rows       []BlueprintRow `json:"rows"`
+	SealedAt   *time.Time     `json:"sealedAt,omitempty"`
+	Shares     []Share        `json:"shares"`
 
 	// Shortage Two decimal places at most.
 	Shortage Points     `json:"shortage"`
@@ -2343,6 +2392,9 @@ type Sheet struct {
 	// Total Two decimal places at most.
 	Total   Points `json:"total"`
 	Version int    `json:"version"`
+
+	// Worth Of each part.
+	Worth []Points `json:"worth"`
 }
 
 // SheetState defines model for Sheet.State.
@@ -2536,6 +2588,7 @@ type Take struct {
 	Limited      bool           `json:"limited"`
 	Lines        []TakeLine     `json:"lines"`
 	Now          time.Time      `json:"now"`
+	Parts        []TestPart     `json:"parts"`
 	Passages     []Passage      `json:"passages"`
 	State        TakeState      `json:"state"`
 	Stopped      string         `json:"stopped"`
@@ -2547,13 +2600,28 @@ type TakeState string
 
 // TakeLine defines model for TakeLine.
 type TakeLine struct {
-	Marked   bool     `json:"marked"`
-	Number   int64    `json:"number"`
+	// Line Counted from 1 on the form, which may hold lines that this student does not get.
+	Line   int   `json:"line"`
+	Marked bool  `json:"marked"`
+	Number int64 `json:"number"`
+
+	// Part Counted from 1, 0 for none.
+	Part     int      `json:"part"`
 	Passage  string   `json:"passage"`
 	Response Response `json:"response"`
 
 	// Shown An item as a student gets it.
 	Shown Shown `json:"shown"`
+}
+
+// TestPart defines model for TestPart.
+type TestPart struct {
+	// Calculator Whether students have one on the screen.
+	Calculator bool `json:"calculator"`
+
+	// Directions HTML.
+	Directions string `json:"directions"`
+	Title      string `json:"title"`
 }
 
 // TextRun defines model for TextRun.
@@ -2779,7 +2847,8 @@ type PutKeyParams struct {
 
 // PutLinesJSONBody defines parameters for PutLines.
 type PutLinesJSONBody struct {
-	Lines []LineInput `json:"lines"`
+	Layout *Layout     `json:"layout,omitempty"`
+	Lines  []LineInput `json:"lines"`
 }
 
 // PutLinesParams defines parameters for PutLines.
@@ -2797,6 +2866,11 @@ type PutOutlineParams struct {
 // AttendJSONBody defines parameters for Attend.
 type AttendJSONBody struct {
 	Part string `json:"part"`
+}
+
+// PreviewAssessmentParams defines parameters for PreviewAssessment.
+type PreviewAssessmentParams struct {
+	Seed *int64 `form:"seed,omitempty" json:"seed,omitempty"`
 }
 
 // SealAssessmentParams defines parameters for SealAssessment.
@@ -3714,7 +3788,7 @@ type ServerInterface interface {
 	// PutKey Replace the questions, whole or not yet.
 	// (PUT /assessments/{id}/key)
 	PutKey(ctx *echo.Context, id Id, params PutKeyParams) error
-	// PutLines Replace the lines, in order.
+	// PutLines Replace the lines, in order. Without a layout the parts and pools stay, and lines stand in them as they did.
 	// (PUT /assessments/{id}/lines)
 	PutLines(ctx *echo.Context, id Id, params PutLinesParams) error
 	// GetLine A line's item as it is pinned, and what a newer version would change.
@@ -3738,9 +3812,9 @@ type ServerInterface interface {
 	// Attend Say which part one has open (none when one leaves), and learn who else is here.
 	// (PUT /assessments/{id}/presence)
 	Attend(ctx *echo.Context, id Id) error
-	// PreviewAssessment The assessment as it stands, as a student would get it.
+	// PreviewAssessment The assessment as it stands, as the student with a seed would get it.
 	// (GET /assessments/{id}/preview)
-	PreviewAssessment(ctx *echo.Context, id Id) error
+	PreviewAssessment(ctx *echo.Context, id Id, params PreviewAssessmentParams) error
 	// PrintAssessment The assessment as it stands with its key, for paper.
 	// (GET /assessments/{id}/print)
 	PrintAssessment(ctx *echo.Context, id Id) error
@@ -4935,8 +5009,17 @@ func (w *ServerInterfaceWrapper) PreviewAssessment(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PreviewAssessmentParams
+	// ------------- Optional query parameter "seed" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seed", ctx.QueryParams(), &params.Seed, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seed: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PreviewAssessment(ctx, id)
+	err = w.Handler.PreviewAssessment(ctx, id, params)
 	return err
 }
 
@@ -9500,7 +9583,8 @@ func (response AttenddefaultApplicationProblemPlusJSONResponse) VisitAttendRespo
 }
 
 type PreviewAssessmentRequestObject struct {
-	Id Id `json:"id"`
+	Id     Id `json:"id"`
+	Params PreviewAssessmentParams
 }
 
 type PreviewAssessmentResponseObject interface {
@@ -13821,7 +13905,7 @@ type StrictServerInterface interface {
 	// PutKey Replace the questions, whole or not yet.
 	// (PUT /assessments/{id}/key)
 	PutKey(ctx context.Context, request PutKeyRequestObject) (PutKeyResponseObject, error)
-	// PutLines Replace the lines, in order.
+	// PutLines Replace the lines, in order. Without a layout the parts and pools stay, and lines stand in them as they did.
 	// (PUT /assessments/{id}/lines)
 	PutLines(ctx context.Context, request PutLinesRequestObject) (PutLinesResponseObject, error)
 	// GetLine A line's item as it is pinned, and what a newer version would change.
@@ -13845,7 +13929,7 @@ type StrictServerInterface interface {
 	// Attend Say which part one has open (none when one leaves), and learn who else is here.
 	// (PUT /assessments/{id}/presence)
 	Attend(ctx context.Context, request AttendRequestObject) (AttendResponseObject, error)
-	// PreviewAssessment The assessment as it stands, as a student would get it.
+	// PreviewAssessment The assessment as it stands, as the student with a seed would get it.
 	// (GET /assessments/{id}/preview)
 	PreviewAssessment(ctx context.Context, request PreviewAssessmentRequestObject) (PreviewAssessmentResponseObject, error)
 	// PrintAssessment The assessment as it stands with its key, for paper.
@@ -15210,10 +15294,11 @@ func (sh *strictHandler) Attend(ctx *echo.Context, id Id) error {
 }
 
 // PreviewAssessment operation middleware
-func (sh *strictHandler) PreviewAssessment(ctx *echo.Context, id Id) error {
+func (sh *strictHandler) PreviewAssessment(ctx *echo.Context, id Id, params PreviewAssessmentParams) error {
 	var request PreviewAssessmentRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.PreviewAssessment(ctx.Request().Context(), request.(PreviewAssessmentRequestObject))

@@ -10,6 +10,7 @@ import (
 
 	"pineledger/core/bank"
 	"pineledger/core/blueprint"
+	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -221,9 +222,16 @@ func (a *App) PutOutline(ctx context.Context, v roster.Viewer, id int64, version
 
 // LineInput is a line as a person arranges it.
 type LineInput struct {
-	ItemID    int64
-	VersionID int64 // 0: the one that is placed, or else the newest
-	Points    points.Points
+	ItemID     int64
+	VersionID  int64 // 0: the one that is placed, or else the newest
+	Points     points.Points
+	Part, Pool int // of the layout, counted from 1; 0 for none
+}
+
+// linesNote is what the ledger keeps of the lines and their layout.
+type linesNote struct {
+	Lines []store.LineRow `json:"lines"`
+	form.Layout
 }
 
 // Bounds of an assessment.
@@ -233,8 +241,20 @@ const (
 )
 
 // PutLines replaces the lines: placing, ordering, points, taking off and undo are
-// all one list. A line that stays keeps its pinned version.
+// all one list. A line that stays keeps its pinned version, its part and its pool.
 func (a *App) PutLines(ctx context.Context, v roster.Viewer, id int64, version int, in []LineInput) (Sheet, error) {
+	return a.putLines(ctx, v, id, version, in, nil)
+}
+
+// PutLayout replaces the lines together with the parts and pools that they stand in.
+func (a *App) PutLayout(ctx context.Context, v roster.Viewer, id int64, version int, in []LineInput, layout form.Layout) (Sheet, error) {
+	if err := checkLayout(&layout, in); err != nil {
+		return Sheet{}, err
+	}
+	return a.putLines(ctx, v, id, version, in, &layout)
+}
+
+func (a *App) putLines(ctx context.Context, v roster.Viewer, id int64, version int, in []LineInput, layout *form.Layout) (Sheet, error) {
 	if err := checkLines(in); err != nil {
 		return Sheet{}, err
 	}
@@ -250,12 +270,31 @@ func (a *App) PutLines(ctx context.Context, v roster.Viewer, id int64, version i
 		if err != nil {
 			return nil, nil, err
 		}
-		before := make([]store.LineRow, len(old))
-		for i, l := range old {
-			before[i] = store.LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points}
+		before, err := layoutOf(*row)
+		if err != nil {
+			return nil, nil, err
 		}
-		return before, rows, tx.PutLines(ctx, id, rows)
+		after := before
+		if layout == nil {
+			rows = settled(after, standing(rows, old))
+		} else {
+			after = *layout
+		}
+		if err := setLayout(row, after); err != nil {
+			return nil, nil, err
+		}
+		return linesNote{lineRows(old), before}, linesNote{rows, after}, tx.PutLines(ctx, id, rows)
 	})
+}
+
+// standing gives rows the parts and pools that their lines have.
+func standing(rows []store.LineRow, old []store.Line) []store.LineRow {
+	for i, r := range rows {
+		if at := slices.IndexFunc(old, func(l store.Line) bool { return l.ItemID == r.ItemID }); at >= 0 {
+			rows[i].Part, rows[i].Pool = old[at].Part, old[at].Pool
+		}
+	}
+	return rows
 }
 
 func checkLines(in []LineInput) error {
@@ -317,7 +356,7 @@ func (a *App) pin(ctx context.Context, tx *store.Tx, v roster.Viewer, assessment
 		if version == 0 {
 			return nil, invalid(fmt.Sprintf("/lines/%d/itemId", i), "Line %d: there is no such item.", i+1)
 		}
-		rows[i] = store.LineRow{ItemID: l.ItemID, VersionID: version, Points: int64(l.Points)}
+		rows[i] = store.LineRow{ItemID: l.ItemID, VersionID: version, Points: int64(l.Points), Part: l.Part, Pool: l.Pool}
 	}
 	return rows, nil
 }
@@ -376,7 +415,7 @@ func (a *App) PutBlueprint(ctx context.Context, v roster.Viewer, id int64, versi
 			}
 			rows[i] = store.BlueprintRow{Title: strings.TrimSpace(r.Title), Filter: string(filter), ByPoints: r.ByPoints, Least: int64(r.Min), Most: int64(r.Max)}
 		}
-		if _, err := balance(ctx, tx.Reader, rows, nil); err != nil {
+		if _, err := balance(ctx, tx.Reader, rows, nil, form.Layout{}); err != nil {
 			return nil, nil, err
 		}
 		before, err := tx.Blueprint(ctx, id)

@@ -132,7 +132,7 @@ func (a *App) copyParts(ctx context.Context, tx *store.Tx, v roster.Viewer, from
 			left = append(left, l.Identifier)
 			continue
 		}
-		in = append(in, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points)})
+		in = append(in, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool})
 	}
 	pinned, err := a.pin(ctx, tx, v, to, nil, in)
 	if err != nil {
@@ -143,7 +143,15 @@ func (a *App) copyParts(ctx context.Context, tx *store.Tx, v roster.Viewer, from
 		keyed = append(keyed, q)
 	}
 	slices.SortFunc(keyed, func(x, y store.LineRow) int { return cmp.Compare(x.ItemID, y.ItemID) }) // made in their order
-	return left, tx.PutLines(ctx, to, append(keyed, pinned...))
+	row, err := tx.AssessmentByID(ctx, to)
+	if err != nil {
+		return nil, err
+	}
+	layout, err := layoutOf(row)
+	if err != nil {
+		return nil, err
+	}
+	return left, tx.PutLines(ctx, to, settled(layout, append(keyed, pinned...)))
 }
 
 // copyKey makes the questions of a keyed document anew for a copy, by the items that they were.
@@ -167,9 +175,12 @@ func (a *App) copyKey(ctx context.Context, tx *store.Tx, v roster.Viewer, to int
 			return nil, err
 		}
 		k := keying{a: a, tx: tx, v: v, on: on, standards: standards}
-		if out[l.ItemID], err = k.question(ctx, nil, r); err != nil {
+		question, err := k.question(ctx, nil, r)
+		if err != nil {
 			return nil, err
 		}
+		question.Part, question.Pool = l.Part, l.Pool
+		out[l.ItemID] = question
 	}
 	return out, nil
 }

@@ -40,7 +40,7 @@ func (a *App) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error)
 		return Room{}, err
 	}
 	seats, err := a.store.Room(ctx, id)
-	return Room{Sitting: s, Lines: len(f.Lines), Recorded: len(recordedLines(f.Lines)), Seats: seats}, err
+	return Room{Sitting: s, Lines: len(f.Each(f.Placed())), Recorded: len(recordedLines(f.Lines, f.Given(0))), Seats: seats}, err
 }
 
 // MoveDoor opens, pauses or closes one sitting. Closing stops work and loses

@@ -41,10 +41,15 @@ func (a *App) PlaceDraw(ctx context.Context, v roster.Viewer, id, drawID int64, 
 		if err != nil {
 			return nil, nil, err
 		}
+		layout, err := layoutOf(*row)
+		if err != nil {
+			return nil, nil, err
+		}
 		rows, err := a.pin(ctx, tx, v, id, old, d.lines(old, 0))
 		if err != nil {
 			return nil, nil, err
 		}
+		rows = settled(layout, rows)
 		if err := tx.PutLines(ctx, id, rows); err != nil {
 			return nil, nil, err
 		}
@@ -52,23 +57,23 @@ func (a *App) PlaceDraw(ctx context.Context, v roster.Viewer, id, drawID int64, 
 		if err != nil {
 			return nil, nil, err
 		}
-		note := drawNote{Draw: drawID, Seed: d.Seed, Lines: rows, Twins: twins}
-		return lineRows(old), note, tx.PlacedDraw(ctx, drawID, store.Millis(a.now()))
+		note := drawNote{Draw: drawID, Seed: d.Seed, linesNote: linesNote{rows, layout}, Twins: twins}
+		return linesNote{lineRows(old), layout}, note, tx.PlacedDraw(ctx, drawID, store.Millis(a.now()))
 	})
 }
 
 // drawNote is what the ledger says of a placed draw; the question and the whole answer are kept with the draw.
 type drawNote struct {
-	Draw  int64           `json:"draw"`
-	Seed  int64           `json:"seed"`
-	Lines []store.LineRow `json:"lines"`
-	Twins []int64         `json:"twins,omitempty"`
+	Draw int64 `json:"draw"`
+	Seed int64 `json:"seed"`
+	linesNote
+	Twins []int64 `json:"twins,omitempty"`
 }
 
 func lineRows(lines []store.Line) []store.LineRow {
 	out := make([]store.LineRow, len(lines))
 	for i, l := range lines {
-		out[i] = store.LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points}
+		out[i] = l.Row()
 	}
 	return out
 }
@@ -81,7 +86,7 @@ func (d Drawing) lines(old []store.Line, form int) []LineInput {
 	for _, l := range old {
 		inDraw := slices.ContainsFunc(drawn, func(it DrawnItem) bool { return it.ItemID == l.ItemID })
 		if inDraw || d.Question.Keep || d.Question.Simple != nil || d.Question.Row > 0 {
-			out = append(out, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points)})
+			out = append(out, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool})
 		}
 	}
 	for _, it := range drawn {
@@ -98,6 +103,10 @@ func (a *App) addTwins(ctx context.Context, tx *store.Tx, v roster.Viewer, row *
 		return nil, nil
 	}
 	anchors, err := tx.Lines(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	layout, err := layoutOf(*row)
 	if err != nil {
 		return nil, err
 	}
@@ -123,13 +132,14 @@ func (a *App) addTwins(ctx context.Context, tx *store.Tx, v roster.Viewer, row *
 		if err != nil {
 			return nil, err
 		}
+		lines = settled(layout, lines)
 		if err := tx.PutBlueprint(ctx, id, blueprint); err != nil {
 			return nil, err
 		}
 		if err := tx.PutLines(ctx, id, lines); err != nil {
 			return nil, err
 		}
-		if err := a.record(ctx, tx, v, act{name: "assessment.twin", thing: "assessment", id: id, title: twin.Title, after: drawNote{Draw: d.ID, Seed: d.Draw.Seed, Lines: lines}}); err != nil {
+		if err := a.record(ctx, tx, v, act{name: "assessment.twin", thing: "assessment", id: id, title: twin.Title, after: drawNote{Draw: d.ID, Seed: d.Draw.Seed, linesNote: linesNote{lines, layout}}}); err != nil {
 			return nil, err
 		}
 		out = append(out, id)

@@ -61,7 +61,11 @@ func (a *App) standing(ctx context.Context, row store.Assessment, q DrawQuestion
 		if err != nil {
 			return err
 		}
-		b, err := balance(ctx, a.store.Reader, stored, lines)
+		layout, err := layoutOf(row)
+		if err != nil {
+			return err
+		}
+		b, err := balance(ctx, a.store.Reader, stored, lines, layout)
 		if err != nil {
 			return err
 		}
@@ -73,7 +77,17 @@ func (a *App) standing(ctx context.Context, row store.Assessment, q DrawQuestion
 		}
 		// A row that is over already stays so; the draw fills what the others lack.
 		for i, held := range b.Rows {
-			plan.Rows[i].Max = max(plan.Rows[i].Max, held.Placed)
+			drawn := &plan.Rows[i]
+			drawn.Max = max(drawn.Max, held.Placed)
+			// What pools give to a row stays theirs; the draw is for the rest.
+			for k, n := range held.Pools {
+				given := points.One
+				if drawn.ByPoints {
+					given = poolPoints(lines, k+1)
+				}
+				given *= points.Points(n)
+				drawn.Min, drawn.Max = max(0, drawn.Min-given), drawn.Max-given
+			}
 		}
 	}
 	for i, l := range lines {
@@ -82,15 +96,23 @@ func (a *App) standing(ctx context.Context, row store.Assessment, q DrawQuestion
 		switch {
 		case slices.Contains(q.Anchors, l.ItemID) && l.Own:
 			return invalid("/anchors", "Line %d is an own copy of this assessment and cannot be in common with other forms.", i+1)
+		case slices.Contains(q.Anchors, l.ItemID) && l.Pool > 0:
+			return invalid("/anchors", "Line %d stands in a pool and cannot be in common with other forms.", i+1)
 		case slices.Contains(q.Anchors, l.ItemID):
 			plan.Anchors = append(plan.Anchors, key)
-		case q.Simple == nil && q.Keep && meets && (q.Row == 0 || ofRow[key]):
+		case q.Simple == nil && q.Keep && meets && l.Pool == 0 && (q.Row == 0 || ofRow[key]):
 			plan.Fixed = append(plan.Fixed, key)
 		default:
 			plan.Exclude = append(plan.Exclude, key)
 		}
 	}
 	return nil
+}
+
+// poolPoints is what a line of a pool is worth.
+func poolPoints(lines []store.Line, pool int) points.Points {
+	at := slices.IndexFunc(lines, func(l store.Line) bool { return l.Pool == pool })
+	return points.Points(lines[at].Points)
 }
 
 // drawRows are the rows that a draw is to fill.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"pineledger/core/attempt"
@@ -36,10 +37,11 @@ type RecordLine struct {
 }
 
 // recordedLines are the lines that an adult records, counted from 1.
-func recordedLines(lines []form.Line) []int {
+// given are the places that an attempt has, nil for all.
+func recordedLines(lines []form.Line, given []int) []int {
 	var out []int
 	for i, l := range lines {
-		if l.Item.Kind == item.Examiner {
+		if l.Item.Kind == item.Examiner && (given == nil || slices.Contains(given, i)) {
 			out = append(out, i+1)
 		}
 	}
@@ -68,7 +70,7 @@ func (a *App) BeginRecording(ctx context.Context, v roster.Viewer, sitting, stud
 	if err != nil {
 		return RecordView{}, err
 	}
-	if len(recordedLines(f.Lines)) == 0 {
+	if len(recordedLines(f.Lines, nil)) == 0 {
 		return RecordView{}, conflict("No line of this assessment is recorded by an adult.")
 	}
 	id, err := a.begin(ctx, v, s, student)
@@ -99,7 +101,11 @@ func (a *App) recordView(ctx context.Context, id int64) (RecordView, error) {
 	if err := mayGoOn(row, a.now()); err != nil {
 		view.Stopped = sentence(err.Error())
 	}
-	lines := recordedLines(f.Lines)
+	given, err := row.Given()
+	if err != nil {
+		return RecordView{}, err
+	}
+	lines := recordedLines(f.Lines, given)
 	for _, n := range lines {
 		it := f.Lines[n-1].Item
 		l := RecordLine{Line: n, Shown: it.Shown(), Directions: it.Directions, Right: it.KeyShort()}
@@ -139,7 +145,7 @@ func (a *App) RecordAnswer(ctx context.Context, v roster.Viewer, sitting, studen
 	if err := mayGoOn(live.row, now); err != nil {
 		return now, conflict("%s", sentence(err.Error()))
 	}
-	if line < 1 || line > len(live.form.Lines) || live.form.Lines[line-1].Item.Kind != item.Examiner {
+	if !live.gives(line) || live.form.Lines[line-1].Item.Kind != item.Examiner {
 		return now, invalid("/line", "Line %d is not recorded by an adult.", line)
 	}
 	it := live.form.Lines[line-1].Item

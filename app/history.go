@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"strings"
 
 	"pineledger/core/blueprint"
 	"pineledger/core/ledger"
@@ -90,19 +91,21 @@ func (a *App) restoreBlueprint(ctx context.Context, v roster.Viewer, id int64, v
 }
 
 func (a *App) restoreLines(ctx context.Context, v roster.Viewer, id int64, version int, h Happened) (Sheet, error) {
-	var stored []store.LineRow
-	if h.Act == "assessment.draw" {
-		var note drawNote
-		if err := json.Unmarshal([]byte(h.After), &note); err != nil {
-			return Sheet{}, fmt.Errorf("history entry %d: %w", h.Number, err)
-		}
-		stored = note.Lines
-	} else if err := json.Unmarshal([]byte(h.After), &stored); err != nil {
+	note, err := readLinesNote(h.After)
+	if err != nil {
 		return Sheet{}, fmt.Errorf("history entry %d: %w", h.Number, err)
 	}
-	lines := make([]LineInput, len(stored))
-	for i, l := range stored {
-		lines[i] = LineInput{ItemID: l.ItemID, VersionID: l.VersionID, Points: points.Points(l.Points)}
+	lines := make([]LineInput, len(note.Lines))
+	for i, l := range note.Lines {
+		lines[i] = LineInput{ItemID: l.ItemID, VersionID: l.VersionID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool}
 	}
-	return a.PutLines(ctx, v, id, version, lines)
+	return a.PutLayout(ctx, v, id, version, lines, note.Layout)
+}
+
+// readLinesNote reads what the ledger keeps of lines; before there were parts and pools, a list alone.
+func readLinesNote(after string) (note linesNote, err error) {
+	if strings.HasPrefix(after, "[") {
+		return note, json.Unmarshal([]byte(after), &note.Lines)
+	}
+	return note, json.Unmarshal([]byte(after), &note)
 }

@@ -210,6 +210,9 @@ func (a *App) lineStats(ctx context.Context, id int64, f form.Form, line int) (w
 			raw += c.Credit
 		}
 		mine := credits[line-1]
+		if mine.Outcome == item.NotGiven {
+			continue
+		}
 		if mine.Outcome == item.Unread {
 			waits = true
 			continue

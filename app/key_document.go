@@ -139,7 +139,11 @@ func (a *App) PutKey(ctx context.Context, v roster.Viewer, id int64, version int
 		if err != nil {
 			return nil, nil, err
 		}
-		return keyNote(old), rows, tx.PutLines(ctx, id, lines)
+		layout, err := layoutOf(*row)
+		if err != nil {
+			return nil, nil, err
+		}
+		return keyNote(old), rows, tx.PutLines(ctx, id, settled(layout, lines))
 	})
 }
 
@@ -223,7 +227,7 @@ func (k keying) lines(ctx context.Context, old []store.Line, rows []KeyRow) ([]s
 			return nil, err
 		}
 		if !keyed {
-			out = append(out, store.LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points})
+			out = append(out, l.Row())
 		}
 	}
 	return out, nil
@@ -257,7 +261,7 @@ func (k keying) question(ctx context.Context, was *store.Line, r KeyRow) (store.
 	nv.Codes = strings.Join(r.Standards, " ")
 	line := store.LineRow{Points: int64(r.Points)}
 	if was != nil {
-		line.ItemID, line.VersionID = was.ItemID, was.ID
+		line.ItemID, line.VersionID, line.Part, line.Pool = was.ItemID, was.ID, was.Part, was.Pool
 		if was.Document == nv.Document && was.Standards == nv.Codes {
 			return line, nil
 		}

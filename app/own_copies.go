@@ -189,7 +189,7 @@ func (a *App) keepOwnCopy(ctx context.Context, tx *store.Tx, v roster.Viewer, d 
 	}
 	placed := make([]store.LineRow, len(lines))
 	for i, l := range lines {
-		placed[i] = store.LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points}
+		placed[i] = l.Row()
 	}
 	placed[at].ItemID, placed[at].VersionID = itemID, copied.VersionID
 	if err := tx.PutLines(ctx, row.ID, placed); err != nil {

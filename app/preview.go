@@ -11,18 +11,19 @@ import (
 	"pineledger/store"
 )
 
-// Preview is an assessment as it stands, as any student would get it: nothing of keys.
-func (a *App) Preview(ctx context.Context, v roster.Viewer, id int64) (TakeView, error) {
-	p, err := a.printed(ctx, v, id)
+// Preview is an assessment as it stands, as the student with a seed would get it: nothing of keys.
+func (a *App) Preview(ctx context.Context, v roster.Viewer, id, seed int64) (TakeView, error) {
+	row, err := assessment(ctx, a.store.Reader, v, id)
 	if err != nil {
 		return TakeView{}, err
 	}
-	row := p.Assessment
-	now := a.now()
-	view := TakeView{Title: row.ShortTitle, Instructions: p.Instructions, Passages: p.Passages, Document: p.Document, Now: now, End: now.AddDate(1, 0, 0)}
-	for _, l := range p.Lines {
-		view.Lines = append(view.Lines, TakeLine{Item: l.Item.Shown(), Passage: l.Passage})
+	f, err := formOf(ctx, a.store.Reader, row)
+	if err != nil {
+		return TakeView{}, err
 	}
+	now := a.now()
+	view := TakeView{Title: row.ShortTitle, Instructions: f.Instructions, Now: now, End: now.AddDate(1, 0, 0)}
+	view.give(f, f.Given(seed))
 	return view, nil
 }
 
@@ -33,6 +34,7 @@ type Printed struct {
 	Lines        []PrintedLine
 	Passages     []form.Passage
 	Document     *form.Document
+	Layout       form.Layout
 }
 
 // PrintedLine is a line; one whose bank allows no printing says so and shows nothing.
@@ -88,7 +90,7 @@ func (a *App) printed(ctx context.Context, v roster.Viewer, id int64) (Printed, 
 	if err != nil {
 		return Printed{}, err
 	}
-	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document}
+	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document, Layout: f.Layout}
 	for _, l := range f.Lines {
 		out.Lines = append(out.Lines, PrintedLine{Line: l, Key: l.Item.KeyShort()})
 	}

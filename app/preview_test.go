@@ -13,7 +13,7 @@ import (
 func TestAPreviewHoldsNothingOfKeys(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
-	view, err := w.app.Preview(w.ctx, w.coordinator, s.Assessment.ID)
+	view, err := w.app.Preview(w.ctx, w.coordinator, s.Assessment.ID, 1)
 	require.NoError(t, err)
 	require.Len(t, view.Lines, 3)
 	assert.Equal(t, "P1", view.Lines[1].Passage)
@@ -21,7 +21,7 @@ func TestAPreviewHoldsNothingOfKeys(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, string(data), "correct")
 	assert.NotContains(t, string(data), "12.0", "the key of the second line")
-	_, err = w.app.Preview(w.ctx, w.teacher, s.Assessment.ID)
+	_, err = w.app.Preview(w.ctx, w.teacher, s.Assessment.ID, 1)
 	assert.ErrorIs(t, err, app.ErrNotFound)
 }
 

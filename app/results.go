@@ -230,6 +230,7 @@ type Matrix struct {
 
 // LineSummary is how a line went. Difficulty is mean credit over points in thousandths.
 type LineSummary struct {
+	N          int // students who were given the line
 	Difficulty int64
 	Omitted    int
 }
@@ -290,14 +291,20 @@ func summarize(f form.Form, rows []store.MatrixRow) []LineSummary {
 	out := make([]LineSummary, len(f.Lines))
 	for i, l := range f.Lines {
 		var credit points.Points
+		n := 0
 		for _, r := range rows {
+			if r.Credits[i].Outcome == item.NotGiven {
+				continue
+			}
+			n++
 			credit += r.Credits[i].Credit
 			if r.Credits[i].Outcome == item.Omitted { // what was not reached stands apart
 				out[i].Omitted++
 			}
 		}
-		if len(rows) > 0 {
-			possible := int64(l.Points) * int64(len(rows))
+		out[i].N = n
+		if n > 0 {
+			possible := int64(l.Points) * int64(n)
 			out[i].Difficulty = (int64(credit)*2000 + possible) / (2 * possible)
 		}
 	}
@@ -341,7 +348,7 @@ func (a *App) Trail(ctx context.Context, v roster.Viewer, distribution, attemptI
 	if err != nil {
 		return Trail{}, err
 	}
-	score, err := scoreAnswers(f, answers)
+	score, err := scoreAnswers(f, answers, attempt)
 	if err != nil {
 		return Trail{}, err
 	}

@@ -80,6 +80,10 @@ func formOf(ctx context.Context, tx store.Reader, row store.Assessment) (form.Fo
 	if err := json.Unmarshal([]byte(row.Grades), &f.Grades); err != nil {
 		return f, err
 	}
+	var err error
+	if f.Layout, err = layoutOf(row); err != nil {
+		return f, err
+	}
 	lines, err := tx.Lines(ctx, row.ID)
 	if err != nil {
 		return f, err
@@ -104,7 +108,7 @@ func formOf(ctx context.Context, tx store.Reader, row store.Assessment) (form.Fo
 			return f, err
 		}
 		line := form.Line{Identifier: l.Identifier, ItemID: l.ItemID, VersionID: l.ID, Version: l.Number, Points: points.Points(l.Points),
-			Standards: strings.Fields(l.Standards), Passage: identifier[l.PassageID], Depth: l.Depth, Item: it}
+			Standards: strings.Fields(l.Standards), Passage: identifier[l.PassageID], Depth: l.Depth, Part: l.Part, Pool: l.Pool, Item: it}
 		if l.Difficulty.Valid {
 			d := int(l.Difficulty.Int64)
 			line.Difficulty = &d

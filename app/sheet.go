@@ -10,6 +10,7 @@ import (
 
 	"pineledger/core/band"
 	"pineledger/core/blueprint"
+	"pineledger/core/form"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
@@ -24,6 +25,10 @@ type Sheet struct {
 	MayCopy    bool
 	MayPrint   bool
 	Lines      []SheetLine
+	Layout     form.Layout
+	Worth      []points.Points // of each part of the layout
+	Pools      []SheetPool
+	Each       int // lines that each student gets
 	Total      points.Points
 	Rows       []SheetRow
 	Shortage   points.Points
@@ -38,6 +43,7 @@ type Sheet struct {
 	Document   *store.Document // that is keyed, without its data
 	Key        []KeyRow        // its questions
 	Incomplete int             // lines that lack something
+	Unsettled  int             // parts and pools that cannot be sealed as they are
 	CopiedFrom *store.Assessment
 	Forms      []store.Assessment // twin forms, this one among them; none where there is one form
 }
@@ -49,6 +55,14 @@ type SheetLine struct {
 	Passage string
 	Row     int // place in Rows, -1 for none
 	Credit  item.CreditRule
+}
+
+// SheetPool is what a pool holds and where what it gives counts.
+type SheetPool struct {
+	form.Pool
+	Lines  int
+	Points points.Points // of what each student gets
+	Counts []int         // for each blueprint row, how many of what it gives are claimed
 }
 
 // SheetRow is a blueprint row with its balance.
@@ -145,6 +159,9 @@ func (a *App) fillLines(ctx context.Context, s *Sheet, lines []store.Line) error
 	if len(lines) == 0 {
 		s.Faults = append(s.Faults, "There are no lines yet.")
 	}
+	if s.Layout, err = layoutOf(s.Assessment); err != nil {
+		return err
+	}
 	for i, l := range lines {
 		it, err := item.Read([]byte(l.Document))
 		if err != nil {
@@ -155,10 +172,41 @@ func (a *App) fillLines(ctx context.Context, s *Sheet, lines []store.Line) error
 			s.Faults = append(s.Faults, fmt.Sprintf("Line %d: %s.", i+1, problems[0].Reason))
 		}
 		p := points.Points(l.Points)
-		s.Total += p
 		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit})
 	}
+	placed := s.placed()
+	faults := s.Layout.Faults(placed)
+	s.Faults, s.Unsettled = append(s.Faults, faults...), len(faults)
+	s.Total, s.Worth = s.Layout.Worth(placed)
+	each := s.Layout.Each(placed)
+	s.Each = len(each)
+	for i, p := range s.Layout.Pools {
+		pool := SheetPool{Pool: p}
+		for _, l := range lines {
+			if l.Pool == i+1 {
+				pool.Lines++
+			}
+		}
+		for _, l := range each {
+			if l.Pool == i+1 {
+				pool.Points += l.Points
+			}
+		}
+		s.Pools = append(s.Pools, pool)
+	}
 	return nil
+}
+
+// placed is what the layout must know of the lines.
+func (s *Sheet) placed() []form.Placed {
+	out := make([]form.Placed, len(s.Lines))
+	for i, l := range s.Lines {
+		out[i] = form.Placed{Part: l.Part, Pool: l.Line.Pool, Points: points.Points(l.Points), Step: l.Step}
+		if l.PassageID > 0 {
+			out[i].Passage = fmt.Sprint(l.PassageID)
+		}
+	}
+	return out
 }
 
 func passageTitles(ctx context.Context, r store.Reader, lines []store.Line) (map[int64]string, error) {
@@ -181,9 +229,14 @@ func (a *App) fillBalance(ctx context.Context, s *Sheet, lines []store.Line) err
 	if err != nil {
 		return err
 	}
-	b, err := balance(ctx, a.store.Reader, rows, lines)
+	b, err := balance(ctx, a.store.Reader, rows, lines, s.Layout)
 	if err != nil {
 		return err
+	}
+	for k := range s.Pools {
+		for _, row := range b.Rows {
+			s.Pools[k].Counts = append(s.Pools[k].Counts, row.Pools[k])
+		}
 	}
 	s.Shortage, s.Excess = b.Shortage, b.Excess
 	for i, row := range rows {
@@ -216,7 +269,7 @@ func lineItem(l store.Line) blueprint.Item {
 }
 
 // balance asks the core how stored rows and lines stand.
-func balance(ctx context.Context, r store.Reader, rows []store.BlueprintRow, lines []store.Line) (blueprint.Balance, error) {
+func balance(ctx context.Context, r store.Reader, rows []store.BlueprintRow, lines []store.Line, layout form.Layout) (blueprint.Balance, error) {
 	plans := make([]blueprint.Row, len(rows))
 	var codes []string
 	for i, row := range rows {
@@ -234,7 +287,16 @@ func balance(ctx context.Context, r store.Reader, rows []store.BlueprintRow, lin
 	if err != nil {
 		return blueprint.Balance{}, err
 	}
-	b, err := blueprint.Compute(tree, plans, items)
+	pools := make([]blueprint.Pool, len(layout.Pools))
+	for i, p := range layout.Pools {
+		pools[i].Choose = p.Choose
+	}
+	for i, l := range lines {
+		if l.Pool > 0 {
+			pools[l.Pool-1].Lines = append(pools[l.Pool-1].Lines, i)
+		}
+	}
+	b, err := blueprint.Compute(tree, plans, items, pools...)
 	var place *blueprint.PlaceError
 	if errors.As(err, &place) {
 		return b, fromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
@@ -281,11 +343,7 @@ func (a *App) fillCuts(ctx context.Context, s *Sheet) error {
 		s.Cuts = &cuts
 		return err
 	}
-	lines := make([]band.Line, len(s.Lines))
-	for i, l := range s.Lines {
-		lines[i] = band.Line{Points: points.Points(l.Points), Step: l.Step}
-	}
-	cuts, err := band.Compute(band.Form{Lines: lines, Rule: band.Rule(set.Rule), Bands: CoreBands(set.Bands)})
+	cuts, err := s.Layout.Cuts(s.placed(), band.Rule(set.Rule), CoreBands(set.Bands))
 	var place *band.PlaceError
 	if errors.As(err, &place) {
 		s.CutsFault = sentence(place.Reason)

@@ -47,19 +47,25 @@ func (s *Sheet) blueprintPart() Part {
 
 func (s *Sheet) linesPart() Part {
 	n, planned := len(s.Lines), s.planned()
+	lines := plural(n, "line")
+	if s.Each < n {
+		lines += fmt.Sprintf(", %d for each", s.Each)
+	}
 	switch {
 	case n == 0:
 		return Part{"lines", "none yet", untouched}
 	case s.Assessment.State != Draft:
-		return Part{"lines", plural(n, "line") + ", sealed", done}
+		return Part{"lines", lines + ", sealed", done}
 	case s.Incomplete > 0:
 		return Part{"lines", fmt.Sprintf("%s, %d incomplete", plural(n, "line"), s.Incomplete), wanting}
+	case s.Unsettled > 0:
+		return Part{"lines", fmt.Sprintf("%s, %d to mend", lines, s.Unsettled), wanting}
 	case s.unconfirmed() > 0:
 		return Part{"lines", fmt.Sprintf("%s, %d to confirm", plural(n, "line"), s.unconfirmed()), wanting}
 	case s.Shortage > 0 || s.Excess > 0:
-		return Part{"lines", fmt.Sprintf("%d of %s", n, plural(planned, "line")), wanting}
+		return Part{"lines", fmt.Sprintf("%d of %s", s.Each, plural(planned, "line")), wanting}
 	default:
-		return Part{"lines", plural(n, "line"), done}
+		return Part{"lines", lines, done}
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"sync"
 	"time"
 
@@ -22,6 +23,7 @@ type TakeView struct {
 	Instructions string
 	Lines        []TakeLine
 	Passages     []form.Passage
+	Parts        []form.Part
 	Document     *form.Document // while there is work to do
 	Now          time.Time      // the server's, which alone counts
 	End          time.Time
@@ -31,6 +33,8 @@ type TakeView struct {
 
 // TakeLine is a line with what the student has answered.
 type TakeLine struct {
+	Line    int // counted from 1 on the form
+	Part    int // counted from 1 in Parts, 0 for none
 	Item    item.Shown
 	Passage string
 	Answer  *store.SavedAnswer
@@ -70,6 +74,10 @@ func (a *App) begin(ctx context.Context, v roster.Viewer, s store.StudentSitting
 	if err := s.Rules().MayWork(now); err != nil {
 		return 0, conflict("%s", sentence(err.Error()))
 	}
+	f, err := a.formByID(ctx, s.FormID)
+	if err != nil {
+		return 0, err
+	}
 	err = a.store.Write(ctx, func(tx *store.Tx) error {
 		var begun bool
 		if id, begun, err = tx.Begin(ctx, s.ID, student, s.FormID, now); err != nil || !begun {
@@ -77,6 +85,11 @@ func (a *App) begin(ctx context.Context, v roster.Viewer, s store.StudentSitting
 		}
 		if err := tx.CountSeen(ctx, s.FormID, s.ID); err != nil {
 			return err
+		}
+		if given := f.Given(id); given != nil {
+			if err := tx.SetGiven(ctx, id, given); err != nil {
+				return err
+			}
 		}
 		row, err := tx.AttemptByID(ctx, id)
 		if err != nil {
@@ -101,23 +114,39 @@ func (a *App) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	now := a.now()
-	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Passages: f.Passages, Now: now, End: row.Clock().End(), Limited: row.Minutes > 0}
+	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Now: now, End: row.Clock().End(), Limited: row.Minutes > 0}
 	if err := mayGoOn(row, now); err != nil {
 		view.Stopped = sentence(err.Error())
 	}
 	if row.State != attempt.Working {
 		return view, nil // the items are not shown again until feedback allows it
 	}
-	view.Document = f.Document
-	for _, l := range f.Lines {
-		view.Lines = append(view.Lines, TakeLine{Item: l.Item.Shown(), Passage: l.Passage})
+	given, err := row.Given()
+	if err != nil {
+		return TakeView{}, err
 	}
+	view.give(f, given)
 	for _, answer := range answers {
-		if answer.Line >= 1 && answer.Line <= len(view.Lines) {
-			view.Lines[answer.Line-1].Answer = &answer
+		if at := slices.IndexFunc(view.Lines, func(l TakeLine) bool { return l.Line == answer.Line }); at >= 0 {
+			view.Lines[at].Answer = &answer
 		}
 	}
 	return view, nil
+}
+
+// give fills in the lines that an attempt gets, nil for all, and what hangs on them.
+func (t *TakeView) give(f form.Form, given []int) {
+	t.Document, t.Parts = f.Document, f.Parts
+	for i, l := range f.Lines {
+		if given == nil || slices.Contains(given, i) {
+			t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: l.Item.Shown(), Passage: l.Passage})
+		}
+	}
+	for _, p := range f.Passages {
+		if slices.ContainsFunc(t.Lines, func(l TakeLine) bool { return l.Passage == p.Identifier }) {
+			t.Passages = append(t.Passages, p)
+		}
+	}
 }
 
 func mayGoOn(row store.Attempt, now time.Time) error {
@@ -157,7 +186,7 @@ func (a *App) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, answer
 	}
 	rows := make([]store.Answer, len(answers))
 	for i, answer := range answers {
-		if answer.Line < 1 || answer.Line > len(live.form.Lines) {
+		if !live.gives(answer.Line) {
 			return now, invalid(fmt.Sprintf("/answers/%d/line", i), "There is no line %d.", answer.Line)
 		}
 		if live.form.Lines[answer.Line-1].Item.Kind == item.Examiner {
@@ -238,7 +267,7 @@ func (a *App) handIn(ctx context.Context, v roster.Viewer, row store.Attempt, by
 		if err != nil {
 			return err
 		}
-		score, err := scoreAnswers(f, answers)
+		score, err := scoreAnswers(f, answers, row)
 		if err != nil {
 			return err
 		}
@@ -259,7 +288,11 @@ func (a *App) handIn(ctx context.Context, v roster.Viewer, row store.Attempt, by
 	return err
 }
 
-func scoreAnswers(f form.Form, answers []store.SavedAnswer) (form.Score, error) {
+func scoreAnswers(f form.Form, answers []store.SavedAnswer, row store.Attempt) (form.Score, error) {
+	given, err := row.Given()
+	if err != nil {
+		return form.Score{}, err
+	}
 	responses := map[int]item.Response{}
 	for _, answer := range answers {
 		r, err := ReadResponse(answer.Response)
@@ -268,7 +301,7 @@ func scoreAnswers(f form.Form, answers []store.SavedAnswer) (form.Score, error) 
 		}
 		responses[answer.Line-1] = r
 	}
-	return f.Score(responses)
+	return f.Score(responses, given)
 }
 
 // Tick does what the passing of time asks for: it hands in every attempt whose
@@ -314,8 +347,17 @@ type liveAttempts struct {
 }
 
 type liveAttempt struct {
-	row  store.Attempt
-	form form.Form
+	row   store.Attempt
+	form  form.Form
+	given []int // places of its lines, nil for all
+}
+
+// gives tells whether the attempt has a line, counted from 1.
+func (l *liveAttempt) gives(line int) bool {
+	if line < 1 || line > len(l.form.Lines) {
+		return false
+	}
+	return l.given == nil || slices.Contains(l.given, line-1)
 }
 
 // mostLive bounds the memory; past it all are forgotten and read again.
@@ -339,7 +381,11 @@ func (l *liveAttempts) get(ctx context.Context, a *App, id int64) (*liveAttempt,
 	if err != nil {
 		return nil, err
 	}
-	live = &liveAttempt{row, f}
+	given, err := row.Given()
+	if err != nil {
+		return nil, err
+	}
+	live = &liveAttempt{row, f, given}
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if len(l.rows) >= mostLive {

@@ -138,7 +138,12 @@ func (w *world) draft() app.Sheet {
 
 func (w *world) sealed() app.Sheet {
 	w.Helper()
-	s := w.draft()
+	return w.seal(w.draft())
+}
+
+// seal gives a draft two bands and seals it.
+func (w *world) seal(s app.Sheet) app.Sheet {
+	w.Helper()
 	half := points.Points(5000)
 	set, err := w.app.PutBandSet(w.ctx, w.coordinator, 0, app.BandSetInput{Name: "Bands", Bands: []band.Band{{Name: "Launching"}, {Name: "On course", Cut: band.Cut{Percent: &half}}}})
 	require.NoError(w, err)

@@ -33,6 +33,7 @@ type Assessment struct {
 	DocumentHash string `db:"document_hash"` // of the document that is keyed, "" for none
 	Course       string `db:"course"`
 	Labels       string `db:"labels"` // JSON array
+	Layout       string `db:"layout"` // JSON: parts and pools
 
 	Shares []Share `db:"-"` // where the assessment was read by itself
 }
@@ -44,7 +45,7 @@ func (a Assessment) Owned() roster.Owned {
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
 	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
-	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels`
+	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels, a.layout`
 
 // AssessmentListed is an assessment with what a list shows beside it.
 type AssessmentListed struct {
@@ -138,20 +139,28 @@ func (r Reader) AssessmentByID(ctx context.Context, id int64) (Assessment, error
 // AddAssessment writes a new draft.
 func (t *Tx) AddAssessment(ctx context.Context, a Assessment) (int64, error) {
 	return t.insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
-			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			state, edition, band_set_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels, layout)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
-		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels)
+		optionalID(a.BandSetID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, optionalID(a.CopiedFrom), optionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, layoutText(a.Layout))
 }
 
 // ChangeAssessment writes outline, band set, state and edition of the given
 // version and counts the version up; ErrStale when it has another by now.
 func (t *Tx) ChangeAssessment(ctx context.Context, a Assessment) error {
 	return t.changeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
-			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, version = version + 1, changed_at = ?, changed_by = ?
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, layout = ?, version = version + 1, changed_at = ?, changed_by = ?
 		WHERE id = ? AND version = ?`,
-		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, optionalID(a.BandSetID), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, layoutText(a.Layout),
 		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
+}
+
+// layoutText is a layout as it is kept: of an assessment without parts and pools, {}.
+func layoutText(layout string) string {
+	if layout == "" {
+		return "{}"
+	}
+	return layout
 }
 
 // SetAssessmentState moves the state without counting as an edit.
@@ -201,6 +210,8 @@ func (t *Tx) PutBlueprint(ctx context.Context, assessment int64, rows []Blueprin
 type Line struct {
 	ItemVersion
 	Points   int64 `db:"points"`
+	Part     int   `db:"part"` // of the layout, counted from 1; 0 for none
+	Pool     int   `db:"pool"`
 	NewestID int64 `db:"newest_id"`
 	// Of an own copy:
 	Own              bool   `db:"own"`
@@ -214,7 +225,7 @@ type Line struct {
 // Lines lists an assessment's lines in order.
 func (r Reader) Lines(ctx context.Context, assessment int64) ([]Line, error) {
 	var out []Line
-	err := r.list(ctx, &out, `SELECT l.points, v.id, v.item_id, i.identifier, v.number, i.version AS newest, v.document, v.kind, v.stem,
+	err := r.list(ctx, &out, `SELECT l.points, l.part, l.pool, v.id, v.item_id, i.identifier, v.number, i.version AS newest, v.document, v.kind, v.stem,
 			v.key_short, v.depth, v.difficulty, v.language, COALESCE(v.passage_id, 0) AS passage_id, v.standards,
 			COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = i.tag_set_id), '') AS tags,
 			i.version_id AS newest_id, i.assessment_id IS NOT NULL AS own, i.unconfirmed, COALESCE(ov.item_id, 0) AS origin_id, COALESCE(oi.identifier, '') AS origin_identifier,
@@ -226,7 +237,15 @@ func (r Reader) Lines(ctx context.Context, assessment int64) ([]Line, error) {
 }
 
 // LineRow is a line to be written.
-type LineRow struct{ ItemID, VersionID, Points int64 }
+type LineRow struct {
+	ItemID, VersionID, Points int64
+	Part, Pool                int `json:",omitempty"`
+}
+
+// Row is the line as it would be written again.
+func (l Line) Row() LineRow {
+	return LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points, Part: l.Part, Pool: l.Pool}
+}
 
 // PutLines replaces an assessment's lines.
 func (t *Tx) PutLines(ctx context.Context, assessment int64, lines []LineRow) error {
@@ -234,8 +253,8 @@ func (t *Tx) PutLines(ctx context.Context, assessment int64, lines []LineRow) er
 		return err
 	}
 	for i, l := range lines {
-		if err := t.exec(ctx, "INSERT INTO line (assessment_id, position, item_id, item_version_id, points) VALUES (?, ?, ?, ?, ?)",
-			assessment, i, l.ItemID, l.VersionID, l.Points); err != nil {
+		if err := t.exec(ctx, "INSERT INTO line (assessment_id, position, item_id, item_version_id, points, part, pool) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			assessment, i, l.ItemID, l.VersionID, l.Points, l.Part, l.Pool); err != nil {
 			return err
 		}
 	}

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
 	"time"
 
 	"pineledger/core/attempt"
@@ -50,6 +52,35 @@ type Attempt struct {
 	DoorAt    int64             `db:"door_at"`
 	Title     string            `db:"title"`
 	Student   string            `db:"student"`
+	GivenList string            `db:"given"` // JSON list of lines counted from 1; "" for all
+}
+
+// Given are the places of the lines that the attempt was given, counted from 0; nil for all.
+func (a Attempt) Given() ([]int, error) {
+	if a.GivenList == "" {
+		return nil, nil
+	}
+	out := []int{}
+	if err := json.Unmarshal([]byte(a.GivenList), &out); err != nil {
+		return nil, fmt.Errorf("lines given to attempt %d: %w", a.ID, err)
+	}
+	for i := range out {
+		out[i]--
+	}
+	return out, nil
+}
+
+// SetGiven keeps which lines an attempt gets, as places counted from 0.
+func (t *Tx) SetGiven(ctx context.Context, attempt int64, places []int) error {
+	lines := make([]int, len(places))
+	for i, at := range places {
+		lines[i] = at + 1
+	}
+	list, err := json.Marshal(lines)
+	if err != nil {
+		return err
+	}
+	return t.exec(ctx, "UPDATE attempt SET given = ? WHERE id = ?", string(list), attempt)
 }
 
 // Clock is what the attempt's end depends on.
@@ -63,7 +94,7 @@ func (a Attempt) Rules() attempt.Sitting {
 }
 
 const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, d.opens_at, d.closes_at, d.minutes, g.door, g.door_at,
-	a.title, p.given || ' ' || p.family AS student
+	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given
 	FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN person p ON p.id = t.student_id`
 

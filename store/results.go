@@ -20,7 +20,7 @@ type LineCredit struct {
 // and the credit in hundredths, big-endian.
 const creditBytes = 5
 
-var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u'}
+var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u', item.NotGiven: 'g'}
 
 var outcomesByLetter = func() map[byte]item.Outcome {
 	out := map[byte]item.Outcome{}
@@ -67,6 +67,9 @@ func (t *Tx) AddScore(ctx context.Context, s Score) error {
 		return err
 	}
 	for i, c := range s.Credits {
+		if c.Outcome == item.NotGiven {
+			continue
+		}
 		omitted := c.Outcome == item.Omitted // what was not reached stands apart
 		if err := t.exec(ctx, `INSERT INTO line_tally (sitting_id, line, n, credit, omitted) VALUES (?, ?, 1, ?, ?)
 			ON CONFLICT (sitting_id, line) DO UPDATE SET n = n + 1, credit = credit + excluded.credit, omitted = omitted + excluded.omitted`,

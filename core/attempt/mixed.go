@@ -10,16 +10,27 @@ import (
 // Mixed puts n lines, counted from 1, into an order that depends on a seed alone:
 // the same seed gives the same order again, here and in every later version.
 func Mixed(n int, seed int64) []int {
+	return mixed(n, func(line int) []byte { return keyOf(seed, int64(line)) })
+}
+
+// Chosen gives k of n, counted from 1, in rising order. It depends on the seed and
+// on which of an assessment's pools they are of, so that two pools are drawn apart.
+func Chosen(k, n int, seed int64, pool int) []int {
+	order := mixed(n, func(line int) []byte { return keyOf(seed, int64(pool), int64(line)) })
+	out := order[:min(k, n)]
+	slices.Sort(out)
+	return out
+}
+
+// mixed orders 1 to n by the digests of their keys.
+func mixed(n int, key func(line int) []byte) []int {
 	type keyed struct {
 		line int
 		key  [sha256.Size]byte
 	}
 	list := make([]keyed, n)
 	for i := range list {
-		var in [16]byte
-		binary.BigEndian.PutUint64(in[:8], uint64(seed))
-		binary.BigEndian.PutUint64(in[8:], uint64(i+1))
-		list[i] = keyed{i + 1, sha256.Sum256(in[:])}
+		list[i] = keyed{i + 1, sha256.Sum256(key(i + 1))}
 	}
 	slices.SortFunc(list, func(a, b keyed) int {
 		return cmp.Or(slices.Compare(a.key[:], b.key[:]), cmp.Compare(a.line, b.line))
@@ -27,6 +38,14 @@ func Mixed(n int, seed int64) []int {
 	out := make([]int, n)
 	for i, k := range list {
 		out[i] = k.line
+	}
+	return out
+}
+
+func keyOf(numbers ...int64) []byte {
+	var out []byte
+	for _, n := range numbers {
+		out = binary.BigEndian.AppendUint64(out, uint64(n))
 	}
 	return out
 }

@@ -30,28 +30,37 @@ type RowBalance struct {
 	ID                       string
 	Planned, Placed, Balance points.Points
 	Lines                    []string // claimed, in the order of the lines
+	Pools                    []int    // for each pool, how many of the lines that it gives are claimed
 }
 
 // Balance is how a whole blueprint stands.
 type Balance struct {
 	Rows             []RowBalance
-	Unclaimed        []string // lines that meet no row
+	Unclaimed        []string // lines outside pools that meet no row
 	Shortage, Excess points.Points
 	// Proven is false only where rows in points overlap on so many lines of
 	// unlike points that the search was cut off; what is given is then the best found.
 	Proven bool
 }
 
+// Pool is a set of lines of which each student gets some. What it gives to a row is what every
+// student gets, so it counts where all of its lines would.
+type Pool struct {
+	Lines  []int // places in the list of lines
+	Choose int
+}
+
 // Compute assigns each line that meets a row to exactly one such row, so that
-// the total shortage, and then the total excess, is smallest. Errors are *PlaceError.
-func Compute(tree Tree, rows []Row, lines []Item) (Balance, error) {
+// the total shortage, and then the total excess, is smallest. Of a pool, as many
+// as it gives are assigned instead of its lines. Errors are *PlaceError.
+func Compute(tree Tree, rows []Row, lines []Item, pools ...Pool) (Balance, error) {
 	if err := CheckRows(tree, rows); err != nil {
 		return Balance{}, err
 	}
 	if err := CheckItems("lines", lines); err != nil {
 		return Balance{}, err
 	}
-	p := newPuzzle(tree, rows, lines)
+	p := newPuzzle(tree, rows, lines, pools)
 	proven := p.assign()
 	return p.balance(proven), nil
 }
@@ -108,20 +117,45 @@ func CheckItems(list string, lines []Item) error {
 // puzzle is the assignment while it is being made.
 type puzzle struct {
 	rows  []Row
-	lines []Item
+	lines []Item // those outside pools, and for each pool stand-ins for what it gives
+	pool  []int  // of each line that stands in for a pool's; -1 for the others
+	pools int
 	fits  [][]int // rows that each line meets
 	at    []int   // row of each line; -1 while it has none
 	fill  []points.Points
 }
 
-func newPuzzle(tree Tree, rows []Row, lines []Item) *puzzle {
-	p := &puzzle{rows: rows, lines: lines, fits: make([][]int, len(lines)), at: make([]int, len(lines)), fill: make([]points.Points, len(rows))}
+func newPuzzle(tree Tree, rows []Row, lines []Item, pools []Pool) *puzzle {
+	p := &puzzle{rows: rows, pools: len(pools), fill: make([]points.Points, len(rows))}
+	add := func(line Item, pool int, fits []int) {
+		p.lines, p.pool, p.fits, p.at = append(p.lines, line), append(p.pool, pool), append(p.fits, fits), append(p.at, -1)
+	}
+	meets := make([][]int, len(lines))
+	pooled := map[int]bool{}
+	for _, pool := range pools {
+		for _, i := range pool.Lines {
+			pooled[i] = true
+		}
+	}
 	for i, l := range lines {
-		p.at[i] = -1
 		for j, r := range rows {
 			if tree.Meets(r.Filter, l) {
-				p.fits[i] = append(p.fits[i], j)
+				meets[i] = append(meets[i], j)
 			}
+		}
+		if !pooled[i] {
+			add(l, -1, meets[i])
+		}
+	}
+	for k, pool := range pools {
+		if len(pool.Lines) == 0 {
+			continue
+		}
+		fits := slices.DeleteFunc(slices.Clone(meets[pool.Lines[0]]), func(row int) bool {
+			return slices.ContainsFunc(pool.Lines, func(i int) bool { return !slices.Contains(meets[i], row) })
+		})
+		for range min(pool.Choose, len(pool.Lines)) {
+			add(Item{Points: lines[pool.Lines[0]].Points}, k, fits)
 		}
 	}
 	return p
@@ -271,7 +305,7 @@ func (p *puzzle) flow(part []int) {
 func (p *puzzle) balance(proven bool) Balance {
 	out := Balance{Proven: proven}
 	for j, r := range p.rows {
-		b := RowBalance{ID: r.ID, Planned: r.Min, Placed: p.fill[j], Lines: []string{}}
+		b := RowBalance{ID: r.ID, Planned: r.Min, Placed: p.fill[j], Lines: []string{}, Pools: make([]int, p.pools)}
 		c := p.rowCost(j, p.fill[j])
 		b.Balance = c.excess - c.shortage
 		out.Shortage += c.shortage
@@ -279,11 +313,15 @@ func (p *puzzle) balance(proven bool) Balance {
 		out.Rows = append(out.Rows, b)
 	}
 	for i, l := range p.lines {
-		if p.at[i] < 0 {
+		switch row, pool := p.at[i], p.pool[i]; {
+		case pool >= 0 && row >= 0:
+			out.Rows[row].Pools[pool]++
+		case pool >= 0:
+		case row < 0:
 			out.Unclaimed = append(out.Unclaimed, l.ID)
-			continue
+		default:
+			out.Rows[row].Lines = append(out.Rows[row].Lines, l.ID)
 		}
-		out.Rows[p.at[i]].Lines = append(out.Rows[p.at[i]].Lines, l.ID)
 	}
 	return out
 }

@@ -127,3 +127,43 @@ func TestAFilterWithMoreAskedMeetsLess(t *testing.T) {
 		}
 	})
 }
+
+// What a pool gives counts as lines that meet what all of its lines meet.
+func TestAPoolCountsWhereAllOfItsLinesWould(t *testing.T) {
+	tr := tree(t)
+	rapid.Check(t, func(t *rapid.T) {
+		rows, lines := anyPuzzle(t)
+		from := len(lines)
+		var pool blueprint.Pool
+		for i := range rapid.IntRange(1, 5).Draw(t, "pool") {
+			pool.Lines = append(pool.Lines, len(lines))
+			lines = append(lines, line(fmt.Sprint("p", i), points.One, rapid.SampledFrom(leaves).Draw(t, "pooled")))
+		}
+		pool.Choose = rapid.IntRange(1, len(pool.Lines)).Draw(t, "choose")
+		b, err := blueprint.Compute(tr, rows, lines, pool)
+		require.NoError(t, err)
+
+		alike := lines[:from:from]
+		for i, r := range rows {
+			all := true
+			for _, at := range pool.Lines {
+				all = all && tr.Meets(r.Filter, lines[at])
+			}
+			require.LessOrEqual(t, b.Rows[i].Pools[0], pool.Choose)
+			if !all {
+				require.Zero(t, b.Rows[i].Pools[0], "row %s is not met by all", r.ID)
+			}
+			require.Equal(t, points.Points(len(b.Rows[i].Lines)+b.Rows[i].Pools[0])*points.One, b.Rows[i].Placed)
+		}
+		// Where its lines are alike, so many of them stand for the pool.
+		for _, at := range pool.Lines[1:] {
+			if lines[at].Standards[0] != lines[from].Standards[0] {
+				return
+			}
+		}
+		want, err := blueprint.Compute(tr, rows, append(alike, lines[from:from+pool.Choose]...))
+		require.NoError(t, err)
+		require.Equal(t, want.Shortage, b.Shortage)
+		require.Equal(t, want.Excess, b.Excess)
+	})
+}

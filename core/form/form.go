@@ -32,6 +32,7 @@ type Form struct {
 	Rule         band.Rule   `json:"rule"`
 	Bands        []band.Band `json:"bands"`
 	Document     *Document   `json:"document,omitempty"` // that the lines are questions of
+	Layout                   // parts and pools
 }
 
 // Document is a document that students read beside their answers.
@@ -52,6 +53,8 @@ type Line struct {
 	Passage    string        `json:"passage"` // identifier, "" without one
 	Difficulty *int          `json:"difficulty"`
 	Depth      int           `json:"depth"`
+	Part       int           `json:"part,omitempty"` // counted from 1, 0 for none
+	Pool       int           `json:"pool,omitempty"` // counted from 1, 0 for none
 	Item       item.Item     `json:"item"`
 }
 
@@ -81,26 +84,41 @@ func Read(document []byte) (Form, error) {
 	return f, nil
 }
 
-// Total is the sum of the points of the lines.
-func (f Form) Total() points.Points {
-	var total points.Points
-	for _, l := range f.Lines {
-		total += l.Points
+// Placed is what the form's layout must know of its lines.
+func (f Form) Placed() []Placed {
+	out := make([]Placed, len(f.Lines))
+	for i, l := range f.Lines {
+		out[i] = Placed{Part: l.Part, Pool: l.Pool, Passage: l.Passage, Points: l.Points, Step: l.Item.Step(l.Points)}
 	}
+	return out
+}
+
+// Given are the places in Lines that the attempt with a seed gets; nil for all.
+func (f Form) Given(seed int64) []int { return f.Layout.Given(f.Placed(), seed) }
+
+// Total is the sum of the points that a student can earn: of a pool, those of the lines it gives.
+func (f Form) Total() points.Points {
+	total, _ := f.Worth(f.Placed())
 	return total
 }
 
 // Cuts computes where each band begins on this form; errors are *band.PlaceError.
 func (f Form) Cuts() (band.Cuts, error) {
-	lines := make([]band.Line, len(f.Lines))
-	for i, l := range f.Lines {
-		lines[i] = band.Line{Points: l.Points, Step: l.Item.Step(l.Points)}
-	}
 	bands := f.Bands
 	if len(bands) == 0 {
 		bands = []band.Band{{Name: "All"}}
 	}
-	return band.Compute(band.Form{Lines: lines, Rule: f.Rule, Bands: bands})
+	return f.Layout.Cuts(f.Placed(), f.Rule, bands)
+}
+
+// Cuts computes where bands begin on lines in this layout; errors are *band.PlaceError.
+func (l Layout) Cuts(placed []Placed, rule band.Rule, bands []band.Band) (band.Cuts, error) {
+	each := l.Each(placed)
+	lines := make([]band.Line, len(each))
+	for i, line := range each {
+		lines[i] = band.Line{Points: line.Points, Step: line.Step}
+	}
+	return band.Compute(band.Form{Lines: lines, Rule: rule, Bands: bands})
 }
 
 // Score is what the answers of one attempt earn.
@@ -111,16 +129,24 @@ type Score struct {
 }
 
 // Score computes an attempt's score. responses are by line, counted from 0; a
-// missing one is omitted, or not reached when nothing after it is answered.
-func (f Form) Score(responses map[int]item.Response) (Score, error) {
+// missing one is omitted, or not reached when nothing after it is answered. given are
+// the lines that the attempt was given, nil for all; the others are not asked for.
+func (f Form) Score(responses map[int]item.Response, given []int) (Score, error) {
 	s := Score{Band: -1, Credits: make([]item.Credit, len(f.Lines))}
-	answered := make([]bool, len(f.Lines))
-	for i, l := range f.Lines {
+	if given == nil {
+		given = all(len(f.Lines))
+	}
+	for i := range s.Credits {
+		s.Credits[i] = item.Credit{Outcome: item.NotGiven, Why: "This attempt did not draw the line from its pool."}
+	}
+	answered := make([]bool, len(given))
+	for k, i := range given {
+		l := f.Lines[i]
 		s.Credits[i] = l.Item.Score(responses[i], l.Points)
-		answered[i] = l.Item.Answered(responses[i])
+		answered[k] = l.Item.Answered(responses[i])
 		s.Raw += s.Credits[i].Credit
 	}
-	for i := attempt.LastReached(answered) + 1; i < len(s.Credits); i++ {
+	for _, i := range given[attempt.LastReached(answered)+1:] {
 		s.Credits[i].Outcome = item.NotReached
 		s.Credits[i].Why = "Nothing was answered from here to the end."
 	}
@@ -133,6 +159,14 @@ func (f Form) Score(responses map[int]item.Response) (Score, error) {
 	}
 	s.Band, err = cuts.Of(s.Raw)
 	return s, err
+}
+
+func all(n int) []int {
+	out := make([]int, n)
+	for i := range out {
+		out[i] = i
+	}
+	return out
 }
 
 // Strand is a standard of the second level with the lines aligned to it or below it.

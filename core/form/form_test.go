@@ -29,7 +29,7 @@ func sample() form.Form {
 func give(v string) item.Response { return item.Response{"RESPONSE": {v}} }
 
 func TestScoreOfAnAttempt(t *testing.T) {
-	s, err := sample().Score(map[int]item.Response{0: give("B"), 2: give("B")})
+	s, err := sample().Score(map[int]item.Response{0: give("B"), 2: give("B")}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, points.Points(200), s.Raw)
 	assert.Equal(t, 1, s.Band, "2 of 4 is exactly half")
@@ -43,7 +43,7 @@ func TestScoreOfAnAttempt(t *testing.T) {
 func TestWithoutBandsThereIsAScoreAndNoBand(t *testing.T) {
 	f := sample()
 	f.Bands = nil
-	s, err := f.Score(nil)
+	s, err := f.Score(nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, -1, s.Band)
 	assert.Equal(t, item.NotReached, s.Credits[0].Outcome)

@@ -59,6 +59,8 @@ const (
 	// Unread is an answer that waits for its reader; until then it earns what the
 	// parts of it earn that need none.
 	Unread Outcome = "unread"
+	// NotGiven is a line of a pool that the attempt did not draw: it is no part of the score.
+	NotGiven Outcome = "not-given"
 )
 
 // Credit is what a response earns on a line.

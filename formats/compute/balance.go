@@ -152,7 +152,7 @@ func Balance(input io.Reader) (any, error) {
 	}
 	out := balanceOut{Rows: []rowOut{}, Unclaimed: append([]string{}, b.Unclaimed...), Shortage: b.Shortage, Excess: b.Excess}
 	for _, row := range b.Rows {
-		out.Rows = append(out.Rows, rowOut(row))
+		out.Rows = append(out.Rows, rowOut{row.ID, row.Planned, row.Placed, row.Balance, row.Lines})
 	}
 	return out, nil
 }

@@ -1153,7 +1153,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Replace the lines, in order. */
+        /** Replace the lines, in order. Without a layout the parts and pools stay, and lines stand in them as they did. */
         put: operations["putLines"];
         post?: never;
         delete?: never;
@@ -1346,7 +1346,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The assessment as it stands, as a student would get it. */
+        /** The assessment as it stands, as the student with a seed would get it. */
         get: operations["previewAssessment"];
         put?: never;
         post?: never;
@@ -2858,6 +2858,34 @@ export interface components {
              */
             versionId?: number;
             points: components["schemas"]["Points"];
+            /** @description Of the layout, counted from 1; 0 for none. */
+            part?: number;
+            /** @description Of the layout, counted from 1; 0 for none. */
+            pool?: number;
+        };
+        Layout: {
+            /** @description Stretches of lines with directions and tools of their own. */
+            parts: components["schemas"]["TestPart"][];
+            /** @description Stretches of lines of which each student gets some. */
+            pools: components["schemas"]["Pool"][];
+        };
+        TestPart: {
+            title: string;
+            /** @description HTML. */
+            directions: string;
+            /** @description Whether students have one on the screen. */
+            calculator: boolean;
+        };
+        Pool: {
+            title: string;
+            /** @description Lines for each student. */
+            choose: number;
+        };
+        PoolState: {
+            lines: number;
+            points: components["schemas"]["Points"];
+            /** @description For each blueprint row, how many of the lines it gives count there. */
+            counts: number[];
         };
         Line: {
             newestVersionId: components["schemas"]["Id"];
@@ -2884,6 +2912,10 @@ export interface components {
             key: string;
             /** @description Place of the blueprint row that claims it; -1 for none. */
             row: number;
+            /** @description Of the layout, counted from 1; 0 for none. */
+            part: number;
+            /** @description Of the layout, counted from 1; 0 for none. */
+            pool: number;
         };
         /** @description What is left out does not restrict. */
         BlueprintFilter: {
@@ -3017,8 +3049,11 @@ export interface components {
             document?: components["schemas"]["KeyedDocument"];
             passages: components["schemas"]["Passage"][];
             lines: components["schemas"]["PrintedLine"][];
+            layout: components["schemas"]["Layout"];
         };
         PrintedLine: {
+            part: number;
+            pool: number;
             identifier: string;
             shown: components["schemas"]["Shown"];
             key: string;
@@ -3189,6 +3224,12 @@ export interface components {
             changedAt: string;
             changedBy: string;
             lines: components["schemas"]["Line"][];
+            layout: components["schemas"]["Layout"];
+            /** @description Of each part. */
+            worth: components["schemas"]["Points"][];
+            poolStates: components["schemas"]["PoolState"][];
+            /** @description Lines that every student gets. */
+            each: number;
             total: components["schemas"]["Points"];
             rows: components["schemas"]["BlueprintRow"][];
             shortage: components["schemas"]["Points"];
@@ -3342,6 +3383,7 @@ export interface components {
             limited: boolean;
             stopped: string;
             lines: components["schemas"]["TakeLine"][];
+            parts: components["schemas"]["TestPart"][];
             passages: components["schemas"]["Passage"][];
             document?: components["schemas"]["KeyedDocument"];
         };
@@ -3487,6 +3529,8 @@ export interface components {
             lines: number[];
         };
         LineSummary: {
+            /** @description Students who were given the line. */
+            n: number;
             /** Format: int64 */
             difficulty: number;
             omitted: number;
@@ -3508,6 +3552,10 @@ export interface components {
             savedAt?: string;
         };
         TakeLine: {
+            /** @description Counted from 1 on the form, which may hold lines that this student does not get. */
+            line: number;
+            /** @description Counted from 1, 0 for none. */
+            part: number;
             shown: components["schemas"]["Shown"];
             passage: string;
             response: components["schemas"]["Response"];
@@ -5956,6 +6004,7 @@ export interface operations {
             content: {
                 "application/json": {
                     lines: components["schemas"]["LineInput"][];
+                    layout?: components["schemas"]["Layout"];
                 };
             };
         };
@@ -6214,7 +6263,9 @@ export interface operations {
     };
     previewAssessment: {
         parameters: {
-            query?: never;
+            query?: {
+                seed?: number;
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
