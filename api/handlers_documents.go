@@ -71,11 +71,11 @@ func (h *handlers) PrintAssessment(ctx context.Context, r PrintAssessmentRequest
 	if err != nil {
 		return nil, err
 	}
-	p, err := h.app.Print(ctx, v, r.Id)
+	p, err := h.app.Print(ctx, v, r.Id, value(r.Params.Seed))
 	if err != nil {
 		return nil, err
 	}
-	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Passages: each(p.Passages, passage),
+	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Total: p.Total, Passages: each(p.Passages, passage),
 		Lines: each(p.Lines, func(l app.PrintedLine) PrintedLine {
 			return PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
 				Points: l.Points, Passage: l.Passage, Part: l.Part, Pool: l.Pool, Refuse: l.Refuse}

@@ -2113,6 +2113,9 @@ type Printed struct {
 	Passages     []Passage      `json:"passages"`
 	State        string         `json:"state"`
 	Title        string         `json:"title"`
+
+	// Total Two decimal places at most.
+	Total Points `json:"total"`
 }
 
 // PrintedLine defines model for PrintedLine.
@@ -2870,6 +2873,12 @@ type AttendJSONBody struct {
 
 // PreviewAssessmentParams defines parameters for PreviewAssessment.
 type PreviewAssessmentParams struct {
+	Seed *int64 `form:"seed,omitempty" json:"seed,omitempty"`
+}
+
+// PrintAssessmentParams defines parameters for PrintAssessment.
+type PrintAssessmentParams struct {
+	// Seed For what one attempt draws; without it all lines.
 	Seed *int64 `form:"seed,omitempty" json:"seed,omitempty"`
 }
 
@@ -3817,7 +3826,7 @@ type ServerInterface interface {
 	PreviewAssessment(ctx *echo.Context, id Id, params PreviewAssessmentParams) error
 	// PrintAssessment The assessment as it stands with its key, for paper.
 	// (GET /assessments/{id}/print)
-	PrintAssessment(ctx *echo.Context, id Id) error
+	PrintAssessment(ctx *echo.Context, id Id, params PrintAssessmentParams) error
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
@@ -5034,8 +5043,17 @@ func (w *ServerInterfaceWrapper) PrintAssessment(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintAssessmentParams
+	// ------------- Optional query parameter "seed" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seed", ctx.QueryParams(), &params.Seed, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seed: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PrintAssessment(ctx, id)
+	err = w.Handler.PrintAssessment(ctx, id, params)
 	return err
 }
 
@@ -9623,7 +9641,8 @@ func (response PreviewAssessmentdefaultApplicationProblemPlusJSONResponse) Visit
 }
 
 type PrintAssessmentRequestObject struct {
-	Id Id `json:"id"`
+	Id     Id `json:"id"`
+	Params PrintAssessmentParams
 }
 
 type PrintAssessmentResponseObject interface {
@@ -15320,10 +15339,11 @@ func (sh *strictHandler) PreviewAssessment(ctx *echo.Context, id Id, params Prev
 }
 
 // PrintAssessment operation middleware
-func (sh *strictHandler) PrintAssessment(ctx *echo.Context, id Id) error {
+func (sh *strictHandler) PrintAssessment(ctx *echo.Context, id Id, params PrintAssessmentParams) error {
 	var request PrintAssessmentRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.PrintAssessment(ctx.Request().Context(), request.(PrintAssessmentRequestObject))

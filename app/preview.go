@@ -7,6 +7,7 @@ import (
 	"pineledger/core/bank"
 	"pineledger/core/form"
 	"pineledger/core/item"
+	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
 )
@@ -35,6 +36,7 @@ type Printed struct {
 	Passages     []form.Passage
 	Document     *form.Document
 	Layout       form.Layout
+	Total        points.Points // that each student can earn
 }
 
 // PrintedLine is a line; one whose bank allows no printing says so and shows nothing.
@@ -44,10 +46,10 @@ type PrintedLine struct {
 	Refuse string
 }
 
-// Print gives an assessment for paper. What a bank's terms keep from being printed is
-// left out and named.
-func (a *App) Print(ctx context.Context, v roster.Viewer, id int64) (Printed, error) {
-	p, err := a.printed(ctx, v, id)
+// Print gives an assessment for paper: with a seed what one attempt would draw, with 0 all
+// lines. What a bank's terms keep from being printed is left out and named.
+func (a *App) Print(ctx context.Context, v roster.Viewer, id, seed int64) (Printed, error) {
+	p, err := a.printed(ctx, v, id, seed)
 	if err != nil {
 		return p, err
 	}
@@ -81,7 +83,7 @@ func (a *App) Print(ctx context.Context, v roster.Viewer, id int64) (Printed, er
 }
 
 // printed reads an assessment as its form would be sealed now.
-func (a *App) printed(ctx context.Context, v roster.Viewer, id int64) (Printed, error) {
+func (a *App) printed(ctx context.Context, v roster.Viewer, id, seed int64) (Printed, error) {
 	row, err := assessment(ctx, a.store.Reader, v, id)
 	if err != nil {
 		return Printed{}, err
@@ -90,8 +92,15 @@ func (a *App) printed(ctx context.Context, v roster.Viewer, id int64) (Printed, 
 	if err != nil {
 		return Printed{}, err
 	}
-	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document, Layout: f.Layout}
-	for _, l := range f.Lines {
+	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document, Layout: f.Layout, Total: f.Total()}
+	var given []int
+	if seed > 0 {
+		given = f.Given(seed)
+	}
+	for i, l := range f.Lines {
+		if given != nil && !slices.Contains(given, i) {
+			continue
+		}
 		out.Lines = append(out.Lines, PrintedLine{Line: l, Key: l.Item.KeyShort()})
 	}
 	return out, nil

@@ -28,7 +28,7 @@ func TestAPreviewHoldsNothingOfKeys(t *testing.T) {
 func TestWhatABankForbidsToPrintIsLeftOutAndNamed(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
-	p, err := w.app.Print(w.ctx, w.coordinator, s.Assessment.ID)
+	p, err := w.app.Print(w.ctx, w.coordinator, s.Assessment.ID, 0)
 	require.NoError(t, err)
 	require.Len(t, p.Lines, 3)
 	assert.Equal(t, []string{"A", "12 or 12.0", "A, C"}, []string{p.Lines[0].Key, p.Lines[1].Key, p.Lines[2].Key})
@@ -39,7 +39,7 @@ func TestWhatABankForbidsToPrintIsLeftOutAndNamed(t *testing.T) {
 	row := banks[0].Bank
 	_, err = w.app.PutBank(w.ctx, w.coordinator, row.ID, row.Version, app.BankInput{Name: row.Name, NoPrint: true})
 	require.NoError(t, err)
-	p, err = w.app.Print(w.ctx, w.coordinator, s.Assessment.ID)
+	p, err = w.app.Print(w.ctx, w.coordinator, s.Assessment.ID, 0)
 	require.NoError(t, err)
 	for _, l := range p.Lines {
 		assert.Contains(t, l.Refuse, "no printing")

@@ -50,7 +50,7 @@ func TestAnAssessmentIsSharedWithOnePersonOrASchool(t *testing.T) {
 	list, err := w.app.Assessments(w.ctx, far, store.AssessmentFilter{})
 	require.NoError(t, err)
 	assert.Len(t, list, 1, "it is found by those it is shared with")
-	_, err = w.app.Print(w.ctx, far, id)
+	_, err = w.app.Print(w.ctx, far, id, 0)
 	assert.ErrorContains(t, err, "not to be printed")
 	_, err = w.app.CopyAssessment(w.ctx, far, id, "")
 	assert.NoError(t, err)

@@ -391,6 +391,7 @@ func (g *generator) drafts(ctx context.Context) {
 	g.say("drafts")
 	plans := []plan{{"Numbers and place", "M4.NP", 4}, {"Operations", "M4.OP", 8}, {"Fractions", "M4.FR", 8}, {"Measurement", "M4.MS", 4}, {"Figures and space", "M4.FS", 4}}
 	placed := map[string]int{"M4.NP": 4, "M4.OP": 5, "M4.FR": 6, "M4.MS": 5, "M4.FS": 4}
+	g.at(g.now.Add(-50*time.Hour), func() error { return g.twoParts(ctx) })
 	g.at(g.now.Add(-26*time.Hour), func() error {
 		_, err := g.app.StartAssessment(ctx, g.second, app.Outline{Title: "Grade 7 science, layers and living things", ShortTitle: "Science check", Subject: "science",
 			Grades: []string{"07"}, Purpose: "common formative", Language: "en"})

@@ -126,8 +126,8 @@ func ScoreAll(ctx context.Context, s *store.Store, secret []byte, attempts map[i
 			return err
 		}
 		var answers []app.Answered
-		for i, l := range view.Lines {
-			answers = append(answers, app.Answered{Line: i + 1, Number: 1, Response: anyResponse(r, l)})
+		for _, l := range view.Lines {
+			answers = append(answers, app.Answered{Line: l.Line, Number: 1, Response: anyResponse(r, l)})
 		}
 		if _, err := a.SaveAnswers(ctx, v, id, answers); err != nil {
 			return err

@@ -124,8 +124,8 @@ func (g *generator) answers(ctx context.Context, s store.Sitting, student int64,
 		if g.r.Float64() < .025 {
 			continue // omitted
 		}
-		response := g.respond(lines[i].Identifier, l.Item, theta)
-		answers = append(answers, app.Answered{Line: i + 1, Number: int64(i + 1), Response: response, Marked: g.r.Float64() < .04})
+		response := g.respond(lines[l.Line-1].Identifier, l.Item, theta)
+		answers = append(answers, app.Answered{Line: l.Line, Number: int64(i + 1), Response: response, Marked: g.r.Float64() < .04})
 	}
 	return answers, nil
 }

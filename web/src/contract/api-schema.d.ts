@@ -3045,6 +3045,7 @@ export interface components {
             title: string;
             instructions: string;
             edition: number;
+            total: components["schemas"]["Points"];
             state: string;
             document?: components["schemas"]["KeyedDocument"];
             passages: components["schemas"]["Passage"][];
@@ -6288,7 +6289,10 @@ export interface operations {
     };
     printAssessment: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description For what one attempt draws; without it all lines. */
+                seed?: number;
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];

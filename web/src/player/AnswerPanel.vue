@@ -3,10 +3,12 @@ import { IconBookmark } from '@tabler/icons-vue'
 import { nextTick, ref, watch } from 'vue'
 import type { Schemas } from '@/contract/client'
 import ItemBody from './ItemBody.vue'
+import PartDirections from './PartDirections.vue'
 
 /** The questions of a document, all in one list beside its pages. */
 const props = defineProps<{
-  lines: { shown: Schemas['Shown'] }[]
+  lines: { shown: Schemas['Shown']; part: number }[]
+  parts: Schemas['TestPart'][]
   answers: { response: Record<string, string[]>; marked: boolean }[]
   /** The question to bring into view, from 1. */
   at: number
@@ -33,6 +35,12 @@ watch(
 <template>
   <ol ref="list" class="panel">
     <li v-for="(l, i) in lines" :key="i" :class="{ here: i + 1 === at }" @focusin="emit('at', i + 1)">
+      <PartDirections
+        v-if="l.part && l.part !== lines[i - 1]?.part && parts[l.part - 1]"
+        class="whole"
+        :part="parts[l.part - 1]!"
+        open
+      />
       <h2 :id="`question-${i + 1}`" class="out-of-sight">Question {{ i + 1 }} of {{ lines.length }}</h2>
       <ItemBody
         :shown="l.shown"
@@ -72,6 +80,9 @@ li {
 }
 .here {
   border-left-color: var(--pine);
+}
+.whole {
+  grid-column: 1 / -1;
 }
 .mark {
   width: 44px;

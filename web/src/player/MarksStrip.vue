@@ -2,7 +2,12 @@
 import { useTemplateRef, watch } from 'vue'
 
 /** One square cell an item, as in a ledger row: filled when answered, a folded corner when marked, a heavy line where you are. */
-const props = defineProps<{ answered: boolean[]; marked: boolean[]; at: number }>()
+const props = defineProps<{
+  answered: boolean[]
+  marked: boolean[]
+  at: number
+  /** Items with which a part begins. */ starts?: boolean[]
+}>()
 const emit = defineEmits<{ go: [line: number] }>()
 
 // On a narrow screen the strip is one row that scrolls.
@@ -23,7 +28,7 @@ function words(i: number, answered: boolean, marked: boolean, here: boolean) {
 <template>
   <nav ref="strip" aria-label="Items">
     <ol>
-      <li v-for="(done, i) in answered" :key="i">
+      <li v-for="(done, i) in answered" :key="i" :class="{ start: starts?.[i] }">
         <button
           type="button"
           :class="{ done, marked: marked[i], here: i + 1 === at }"
@@ -47,6 +52,9 @@ ol {
   flex-wrap: wrap;
   justify-content: center;
   row-gap: 6px;
+}
+.start {
+  margin-left: 14px;
 }
 button {
   position: relative;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconArrowLeft, IconArrowRight, IconBookmark, IconClock } from '@tabler/icons-vue'
+import { IconArrowLeft, IconArrowRight, IconBookmark, IconCalculator, IconClock } from '@tabler/icons-vue'
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import './student.css'
@@ -8,19 +8,23 @@ import Trouble from '@/parts/Trouble.vue'
 import AnswerPanel from './AnswerPanel.vue'
 import ItemBody from './ItemBody.vue'
 import LookOver from './LookOver.vue'
+import PartDirections from './PartDirections.vue'
 import MarksStrip from './MarksStrip.vue'
 import StudentTop from './StudentTop.vue'
 import { timeLeft } from './answers'
 import { useAttempt } from './useAttempt'
 import { useTrial } from './useTrial'
 
+const CalculatorPad = defineAsyncComponent(() => import('./CalculatorPad.vue'))
+const TrialBar = defineAsyncComponent(() => import('@/places/assessments/TrialBar.vue'))
 const PdfPages = defineAsyncComponent(() => import('@/parts/PdfPages.vue'))
 const route = useRoute()
 const router = useRouter()
 /** Staff who try an assessment sit it here as a student would; nothing of it is kept. */
 const trial = route.meta.trial === true
 const back = trial ? `/assessments/${Number(route.params.id)}/lines` : '/desk'
-const attempt = trial ? useTrial(Number(route.params.id)) : useAttempt(Number(route.params.id))
+const seed = computed(() => Number(route.query.seed) || 1)
+const attempt = trial ? useTrial(Number(route.params.id), () => seed.value) : useAttempt(Number(route.params.id))
 const { take, answers, answered, error, stopped, saved, left } = attempt
 
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
@@ -39,9 +43,12 @@ onMounted(async () => {
   if (!at.value && !lookingOver.value) await go(Math.max(1, answered.value.indexOf(false) + 1), true)
 })
 
+/** What stays in the address from item to item. */
+const kept = () => (trial ? { seed: String(seed.value) } : {})
+watch(seed, () => void attempt.load().then(() => go(1, true)))
 const heading = useTemplateRef<HTMLElement>('heading')
 async function go(line: number, replace = false) {
-  const to = { query: { item: String(Math.max(1, Math.min(line, answers.value.length))) } }
+  const to = { query: { ...kept(), item: String(Math.max(1, Math.min(line, answers.value.length))) } }
   await (replace ? router.replace(to) : router.push(to))
   await nextTick()
   if (!replace) heading.value?.focus()
@@ -49,6 +56,11 @@ async function go(line: number, replace = false) {
 const line = computed(() => take.value?.lines[at.value - 1])
 const answer = computed(() => answers.value[at.value - 1])
 const passage = computed(() => take.value?.passages.find((p) => p.identifier === line.value?.passage))
+const part = computed(() => (line.value?.part ? take.value?.parts[line.value.part - 1] : undefined))
+const beginsPart = computed(() => !!part.value && take.value?.lines[at.value - 2]?.part !== line.value?.part)
+/** Where the strip shows that a part begins. */
+const partStarts = computed(() => (take.value?.lines ?? []).map((l, i, all) => i > 0 && l.part !== all[i - 1]!.part))
+const calculating = ref(false)
 const count = computed(() => answered.value.filter(Boolean).length)
 const markedCount = computed(() => answers.value.filter((a) => a.marked).length)
 const status = computed(() =>
@@ -76,6 +88,15 @@ watch(lookingOver, async () => {
   <div class="student take">
     <StudentTop :title="take?.title ?? ''">
       <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">Leave the try</button>
+      <button
+        v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && part?.calculator"
+        type="button"
+        class="quiet small"
+        :aria-pressed="calculating"
+        @click="calculating = !calculating"
+      >
+        <IconCalculator :size="20" stroke="1.6" aria-hidden="true" />Calculator
+      </button>
       <template v-if="take?.state === 'working' && take.limited">
         <span v-if="!hideClock || urgent" class="clock" role="timer"
           ><IconClock :size="20" stroke="1.6" aria-hidden="true" />{{ timeLeft(left) }}</span
@@ -86,6 +107,12 @@ watch(lookingOver, async () => {
       </template>
     </StudentTop>
 
+    <TrialBar
+      v-if="trial"
+      :id="Number(route.params.id)"
+      :seed="seed"
+      @seed="router.replace({ query: { seed: String($event) } })"
+    />
     <main v-if="!take" class="one">
       <Trouble :error="error" />
       <button v-if="error" type="button" class="quiet" @click="router.push(back)">Back</button>
@@ -131,11 +158,12 @@ watch(lookingOver, async () => {
         <Trouble :error="error" />
         <AnswerPanel
           :lines="take.lines"
+          :parts="take.parts"
           :answers="answers"
           :at="at"
           @answer="attempt.answer"
           @mark="attempt.mark"
-          @at="at === $event || router.replace({ query: { item: String($event) } })"
+          @at="at === $event || router.replace({ query: { ...kept(), item: String($event) } })"
         />
       </section>
     </main>
@@ -147,6 +175,7 @@ watch(lookingOver, async () => {
       </section>
       <section class="answer">
         <Trouble :error="error" />
+        <PartDirections v-if="part" :key="line.part" :part="part" :open="beginsPart" />
         <div class="number">
           <h1 :id="`item-${at}`" ref="heading" tabindex="-1">
             {{ at }}<span class="out-of-sight"> of {{ answers.length }}</span>
@@ -166,8 +195,15 @@ watch(lookingOver, async () => {
       </section>
     </main>
 
+    <CalculatorPad v-if="calculating && part?.calculator && !lookingOver" @close="calculating = false" />
     <footer v-if="take?.state === 'working' && !stopped && !intro">
-      <MarksStrip :answered="answered" :marked="answers.map((a) => a.marked)" :at="lookingOver ? 0 : at" @go="go" />
+      <MarksStrip
+        :answered="answered"
+        :marked="answers.map((a) => a.marked)"
+        :starts="partStarts"
+        :at="lookingOver ? 0 : at"
+        @go="go"
+      />
       <div class="moves">
         <button
           type="button"
@@ -178,7 +214,7 @@ watch(lookingOver, async () => {
           <IconArrowLeft :size="18" aria-hidden="true" />Back
         </button>
         <p role="status">{{ status }}</p>
-        <button v-if="!lookingOver" type="button" class="quiet" @click="router.push({ query: { look: '' } })">
+        <button v-if="!lookingOver" type="button" class="quiet" @click="router.push({ query: { ...kept(), look: '' } })">
           Look over and hand in
         </button>
         <button v-if="!lookingOver" type="button" class="main" :disabled="at >= answers.length" @click="go(at + 1)">
@@ -192,10 +228,11 @@ watch(lookingOver, async () => {
 <style scoped>
 .take {
   display: grid;
-  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
   height: 100%;
 }
 main {
+  grid-row: 3;
   overflow: auto;
 }
 .one {
@@ -264,6 +301,7 @@ button.small {
   align-items: center;
 }
 footer {
+  grid-row: 4;
   border-top: 1px solid var(--rule);
   background: var(--board);
   padding: 12px 28px 14px;

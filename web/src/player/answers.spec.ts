@@ -3,7 +3,15 @@ import { batches, isAnswered, merged, nextNumber, timeLeft, unsentOf } from './a
 import { letter } from './letter'
 
 const shown = { kind: 'number', body: [] }
-const line = (number: number, value: string) => ({ shown, passage: '', marked: false, number, response: { RESPONSE: [value] } })
+const line = (number: number, value: string) => ({
+  shown,
+  line: 1,
+  part: 0,
+  passage: '',
+  marked: false,
+  number,
+  response: { RESPONSE: [value] },
+})
 
 describe('answers on a device', () => {
   it('take what was not sent yet over what the server has', () => {

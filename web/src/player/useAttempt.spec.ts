@@ -16,7 +16,15 @@ let take: Schemas['Take']
 let leave: () => void
 
 function line(number = 0, value?: string): Schemas['Take']['lines'][number] {
-  return { shown: { kind: 'number', body: [] }, passage: '', marked: false, number, response: value ? { RESPONSE: [value] } : {} }
+  return {
+    line: 0,
+    part: 0,
+    shown: { kind: 'number', body: [] },
+    passage: '',
+    marked: false,
+    number,
+    response: value ? { RESPONSE: [value] } : {},
+  }
 }
 
 async function open() {
@@ -54,7 +62,8 @@ beforeEach(() => {
     end: new Date(start.getTime() + 3_600_000).toISOString(),
     limited: true,
     stopped: '',
-    lines: [line(), line(5, '7'), line()],
+    lines: [line(), line(5, '7'), line()].map((l, i) => ({ ...l, line: i + 1 })),
+    parts: [],
     passages: [],
   }
   server.on(begin, () => ({ body: take }))

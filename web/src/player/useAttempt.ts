@@ -86,7 +86,8 @@ export function useAttempt(sitting: number) {
     sending.value = true
     try {
       for (const batch of batches(unsent)) {
-        const body = { answers: batch.map((line) => ({ line, ...unsent[line]! })) }
+        // What stands here by its place is sent by its number on the form.
+        const body = { answers: batch.map((at) => ({ line: take.value!.lines[at - 1]!.line, ...unsent[at]! })) }
         const result = await call(
           api.PUT('/my/attempts/{id}/answers', { params: { path: { id: take.value.attemptId } }, body, keepalive: leaving }),
         )

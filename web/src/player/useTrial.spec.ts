@@ -13,7 +13,7 @@ describe('trying an assessment', () => {
   })
 
   it('answers and hands in like a student, and sends nothing', async () => {
-    const trial = useTrial(7)
+    const trial = useTrial(7, () => 7)
     await trial.load()
     trial.answer(2, { RESPONSE: ['12'] })
     trial.mark(1, true)
@@ -26,7 +26,7 @@ describe('trying an assessment', () => {
 
   it('says what keeps it from being shown', async () => {
     server.on('GET /api/assessments/7/preview', () => ({ status: 404, body: { status: 404, detail: 'There is no such thing.' } }))
-    const trial = useTrial(7)
+    const trial = useTrial(7, () => 7)
     await trial.load()
     expect(trial.error.value?.message).toBe('There is no such thing.')
   })

@@ -4,7 +4,7 @@ import { isAnswered, merged, type LineAnswer, type Response } from './answers'
 import type { Attempt } from './useAttempt'
 
 /** An assessment sat by oneself, exactly as a student gets it. Nothing of it is sent or kept. */
-export function useTrial(assessment: number): Attempt {
+export function useTrial(assessment: number, seed: () => number): Attempt {
   const take = shallowRef<Schemas['Take']>()
   const answers = ref<LineAnswer[]>([])
   const error = ref<Error>()
@@ -22,7 +22,9 @@ export function useTrial(assessment: number): Attempt {
     left: ref(Infinity),
     async load() {
       try {
-        take.value = await call(api.GET('/assessments/{id}/preview', { params: { path: { id: assessment } } }))
+        take.value = await call(
+          api.GET('/assessments/{id}/preview', { params: { path: { id: assessment }, query: { seed: seed() } } }),
+        )
         answers.value = merged(take.value.lines, {})
       } catch (e) {
         error.value = e as Error

@@ -43,7 +43,7 @@ const whole = computed(() => {
         <td />
         <th>Items</th>
         <td class="num">{{ planned }}</td>
-        <td class="num">{{ sheet.lines.length }}</td>
+        <td class="num">{{ sheet.each }}</td>
         <td class="num double whole" :class="{ resin: whole !== 'even' }">{{ whole }}</td>
       </tr>
     </tfoot>

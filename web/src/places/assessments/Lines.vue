@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconArrowBackUp, IconArrowsShuffle, IconGripVertical, IconLock, IconPlus } from '@tabler/icons-vue'
+import { IconArrowBackUp, IconArrowsShuffle, IconGripVertical, IconLock, IconPlus, IconSection } from '@tabler/icons-vue'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
@@ -17,17 +17,22 @@ import BalanceTable from './BalanceTable.vue'
 import DrawPanel from './DrawPanel.vue'
 import LinePanel from './LinePanel.vue'
 import MarkedLines from './MarkedLines.vue'
+import PartHead from './PartHead.vue'
+import PartsPanel from './PartsPanel.vue'
+import PoolHead from './PoolHead.vue'
 import SealDialog from './SealDialog.vue'
 import { useMarked } from '@/places/bank/useMarked'
 import { carried, carriesItems, placeAt } from './dragged'
+import { entries, stepped, type Stand } from './layout'
 import { inserted, moved } from './lines'
 import { useOpenSheet } from './open'
 
-const { sheet, editable, kept, error, past, changeLines, undo, newEdition } = useOpenSheet()
+const { sheet, editable, kept, error, past, arrange, changeLines, undo, newEdition } = useOpenSheet()
 const chosen = ref(0)
 const adding = ref<{ at: number; standard?: string }>()
 const looking = ref<number>()
 const sealing = ref(false)
+const parting = ref(false)
 const marks = useMarked(() => sheet.value.lines.map((l) => l.itemId))
 /** Marked lines that still stand. */
 const marked = computed(() => marks.ids.value.filter((id) => sheet.value.lines.some((l) => l.itemId === id)))
@@ -37,6 +42,10 @@ const drawing = ref<{ row?: number } | undefined>(route.query.draw ? {} : undefi
 const body = ref<HTMLElement>()
 
 const rows = ref([...sheet.value.lines])
+const shown = computed(() => entries(rows.value, sheet.value.layout))
+/** The part and pool in which a line that is dragged would stand. */
+let landing: Stand | undefined
+const columns = computed(() => (editable.value ? 9 : 7))
 watch(
   () => sheet.value.lines,
   (now) => {
@@ -47,30 +56,56 @@ watch(
 const drag = useDraggable(body, rows, {
   immediate: false,
   handle: '.grip',
+  draggable: 'tr.line',
   animation: 100,
   get disabled() {
     return !editable.value
   },
-  onEnd: ({ oldIndex, newIndex }) => {
-    if (oldIndex !== undefined && newIndex !== undefined && oldIndex !== newIndex) move(oldIndex, newIndex)
+  onStart: () => (landing = undefined),
+  onChange: ({ item }) => (landing = standAt(item)),
+  onEnd: ({ oldDraggableIndex: from, newDraggableIndex: to }) => {
+    if (from !== undefined && to !== undefined && landing) void move(from, to, landing)
   },
 })
+
+/** Where a row that was just let down stands: with what is above it, in a pool only where the pool goes on below or begins above. */
+function standAt(row: HTMLElement): Stand {
+  const of = (e: Element | null) => {
+    const { part, pool } = e instanceof HTMLElement ? e.dataset : {}
+    return { part: Number(part ?? 0), pool: Number(pool ?? 0), head: e instanceof HTMLElement && e.dataset.head !== undefined }
+  }
+  const above = of(row.previousElementSibling)
+  const below = of(row.nextElementSibling)
+  const part = row.previousElementSibling ? above.part : Math.min(1, sheet.value.layout.parts.length)
+  const inside = above.pool > 0 && (above.head || (below.pool === above.pool && !below.head))
+  return { part, pool: inside ? above.pool : 0 }
+}
 
 // The rows' body stands only while there are lines.
 watch(body, (now) => (now ? drag.start(now) : drag.destroy()))
 
-async function move(from: number, to: number) {
-  if (to < 0 || to >= sheet.value.lines.length) return
-  if (await changeLines((l) => moved(l, from, to))) {
-    chosen.value = to
-    await nextTick()
-    body.value?.querySelectorAll('tr')[to]?.focus()
-  }
+async function move(from: number, to: number, stand: Stand) {
+  if (await changeLines((l) => moved(l, from, to, stand))) await focusLine(to)
+}
+/** One step up or down by key: into and out of parts and pools as well. */
+async function step(by: 1 | -1) {
+  let to: number | undefined
+  const from = chosen.value
+  const went = await arrange((now) => {
+    const next = stepped(now, from, by)
+    to = next?.at
+    return next ? { ...now, lines: next.lines } : now
+  })
+  if (went && to !== undefined) await focusLine(to)
+}
+async function focusLine(at: number) {
+  chosen.value = at
+  await nextTick()
+  body.value?.querySelectorAll<HTMLElement>('tr.line')[at]?.focus()
 }
 async function takeOff(i: number) {
   await changeLines((l) => l.filter((_, k) => k !== i))
-  await nextTick()
-  body.value?.querySelectorAll('tr')[Math.min(i, sheet.value.lines.length - 1)]?.focus()
+  await focusLine(Math.min(i, sheet.value.lines.length - 1))
 }
 function setPoints(i: number, text: string) {
   const points = Number(text)
@@ -79,7 +114,7 @@ function setPoints(i: number, text: string) {
 }
 async function place(items: number[]) {
   const at = adding.value?.at ?? sheet.value.lines.length
-  const ok = await changeLines((l) => inserted(l, items, at))
+  const ok = await changeLines((_, now) => inserted(now, items, at))
   if (ok && adding.value) adding.value.at = at + items.length
   return ok
 }
@@ -90,7 +125,7 @@ function over(e: DragEvent) {
   if (!editable.value || !carriesItems(e)) return
   e.preventDefault()
   dropAt.value = placeAt(
-    [...(body.value?.querySelectorAll('tr') ?? [])].map((r) => r.getBoundingClientRect()),
+    [...(body.value?.querySelectorAll('tr.line') ?? [])].map((r) => r.getBoundingClientRect()),
     e.clientY,
   )
 }
@@ -100,7 +135,7 @@ async function dropped(e: DragEvent) {
   const items = carried(e).filter((id) => !sheet.value.lines.some((l) => l.itemId === id))
   if (at === undefined || !items.length) return
   e.preventDefault()
-  await changeLines((l) => inserted(l, items, at))
+  await changeLines((_, now) => inserted(now, items, at))
 }
 
 function pick(item: number, e: MouseEvent) {
@@ -111,8 +146,8 @@ function pick(item: number, e: MouseEvent) {
 function onKey(e: KeyboardEvent) {
   if (isTyping(e) || !editable.value) return
   const i = chosen.value
-  if (e.altKey && e.key === 'ArrowUp') void move(i, i - 1)
-  else if (e.altKey && e.key === 'ArrowDown') void move(i, i + 1)
+  if (e.altKey && e.key === 'ArrowUp') void step(-1)
+  else if (e.altKey && e.key === 'ArrowDown') void step(1)
   else if (e.key === 'Delete' && sheet.value.lines.length) void takeOff(i)
   else if (e.key === 'm' && sheet.value.lines[i]) marks.mark(sheet.value.lines[i].itemId)
   else if (e.key === 'i') adding.value = { at: i }
@@ -121,7 +156,7 @@ function onKey(e: KeyboardEvent) {
   e.preventDefault()
 }
 useScreenKeys([
-  ['Alt ↑ ↓', 'move the line'],
+  ['Alt ↑ ↓', 'move the line, also into and out of parts and pools'],
   ['m', 'mark the line, for one act on several'],
   ['i', 'insert before the line'],
   ['Delete', 'take the line off'],
@@ -161,6 +196,9 @@ function openRow(i: number) {
           <Button label="Undo" severity="secondary" outlined :disabled="!past.length" @click="undo"
             ><template #icon><IconArrowBackUp :size="16" aria-hidden="true" /></template
           ></Button>
+          <Button label="Parts" severity="secondary" outlined @click="parting = true"
+            ><template #icon><IconSection :size="16" aria-hidden="true" /></template
+          ></Button>
           <Button label="Draw" severity="secondary" outlined @click="drawing = {}"
             ><template #icon><IconArrowsShuffle :size="16" aria-hidden="true" /></template
           ></Button>
@@ -183,7 +221,7 @@ function openRow(i: number) {
         v-if="editable && marked.length"
         :items="marked"
         :lines="sheet.lines.length"
-        :change="changeLines"
+        :arrange="arrange"
         @clear="marks.clear()"
       />
       <LedgerTable v-if="sheet.lines.length" label="Lines" banded>
@@ -201,69 +239,79 @@ function openRow(i: number) {
           </tr>
         </thead>
         <tbody ref="body">
-          <tr
-            v-for="(l, i) in rows"
-            :key="l.itemId"
-            :tabindex="i === chosen ? 0 : -1"
-            :aria-selected="i === chosen"
-            :class="{ before: dropAt === i, after: dropAt === rows.length && i === rows.length - 1 }"
-            @focus="chosen = i"
-            @click="((chosen = i), (looking = l.itemId))"
-          >
-            <td v-if="editable" class="grip" aria-hidden="true" @click.stop><IconGripVertical :size="15" /></td>
-            <td class="num soft pick" @click="pick(l.itemId, $event)">
-              <input
-                v-if="editable"
-                type="checkbox"
-                tabindex="-1"
-                :checked="marks.marked.value.has(l.itemId)"
-                :aria-label="`Mark line ${i + 1}`"
-                @click.prevent
-              />{{ i + 1 }}
-            </td>
-            <td class="cut" :title="l.stem">
-              <span v-if="l.unconfirmed" class="mark resin">confirm alignment</span>
-              <span v-else-if="l.own" class="mark">own copy</span>
-              <span v-if="l.newestVersion > l.version" class="mark resin">newer version</span>{{ l.stem }}
-            </td>
-            <td class="mono nowrap">{{ l.standards[0] }}</td>
-            <td class="nowrap">{{ kindName(l.kind) }}</td>
-            <td class="nowrap"><DifficultyBar :value="l.difficulty" /></td>
-            <td class="num">
-              <input
-                v-if="editable"
-                type="number"
-                class="points"
-                :value="l.points"
-                min="0.25"
-                max="100"
-                step="0.25"
-                :aria-label="`Points of line ${i + 1}`"
-                @click.stop
-                @change="setPoints(i, ($event.target as HTMLInputElement).value)"
-              />
-              <template v-else>{{ l.points }}</template>
-            </td>
-            <td class="num double">{{ l.row >= 0 ? l.row + 1 : '' }}</td>
-            <td v-if="editable" class="num">
-              <button
-                type="button"
-                class="off"
-                tabindex="-1"
-                :aria-label="`Take line ${i + 1} off`"
-                title="Take off"
-                @click.stop="takeOff(i)"
-              >
-                ×
-              </button>
-            </td>
-          </tr>
+          <template v-for="e in shown" :key="e.is === 'line' ? rows[e.at]!.itemId : e.key">
+            <PartHead v-if="e.is === 'part'" :number="e.number" :sheet="sheet" :columns="columns" @open="parting = true" />
+            <PoolHead v-else-if="e.is === 'pool'" :number="e.number" :sheet="sheet" :columns="columns" @open="parting = true" />
+            <tr
+              v-for="{ l, i } in e.is === 'line' ? [{ l: rows[e.at]!, i: e.at }] : []"
+              :key="l.itemId"
+              class="line"
+              :data-part="l.part"
+              :data-pool="l.pool"
+              :tabindex="i === chosen ? 0 : -1"
+              :aria-selected="i === chosen"
+              :class="{ pooled: l.pool, before: dropAt === i, after: dropAt === rows.length && i === rows.length - 1 }"
+              @focus="chosen = i"
+              @click="((chosen = i), (looking = l.itemId))"
+            >
+              <td v-if="editable" class="grip" aria-hidden="true" @click.stop><IconGripVertical :size="15" /></td>
+              <td class="num soft pick" @click="pick(l.itemId, $event)">
+                <input
+                  v-if="editable"
+                  type="checkbox"
+                  tabindex="-1"
+                  :checked="marks.marked.value.has(l.itemId)"
+                  :aria-label="`Mark line ${i + 1}`"
+                  @click.prevent
+                />{{ i + 1 }}
+              </td>
+              <td class="cut" :title="l.stem">
+                <span v-if="l.unconfirmed" class="mark resin">confirm alignment</span>
+                <span v-else-if="l.own" class="mark">own copy</span>
+                <span v-if="l.newestVersion > l.version" class="mark resin">newer version</span>{{ l.stem }}
+              </td>
+              <td class="mono nowrap">{{ l.standards[0] }}</td>
+              <td class="nowrap">{{ kindName(l.kind) }}</td>
+              <td class="nowrap"><DifficultyBar :value="l.difficulty" /></td>
+              <td class="num">
+                <input
+                  v-if="editable"
+                  type="number"
+                  class="points"
+                  :value="l.points"
+                  min="0.25"
+                  max="100"
+                  step="0.25"
+                  :aria-label="`Points of line ${i + 1}`"
+                  @click.stop
+                  @change="setPoints(i, ($event.target as HTMLInputElement).value)"
+                />
+                <template v-else>{{ l.points }}</template>
+              </td>
+              <td class="num double">{{ l.row >= 0 ? l.row + 1 : '' }}</td>
+              <td v-if="editable" class="num">
+                <button
+                  type="button"
+                  class="off"
+                  tabindex="-1"
+                  :aria-label="`Take line ${i + 1} off`"
+                  title="Take off"
+                  @click.stop="takeOff(i)"
+                >
+                  ×
+                </button>
+              </td>
+            </tr>
+          </template>
         </tbody>
         <tfoot>
           <tr>
             <td v-if="editable" />
             <td />
-            <th>{{ plural(sheet.lines.length, 'line') }}</th>
+            <th>
+              {{ plural(sheet.lines.length, 'line')
+              }}<template v-if="sheet.each < sheet.lines.length">, {{ sheet.each }} for each student</template>
+            </th>
             <td colspan="2" />
             <td><DifficultyBar :value="mean" /></td>
             <td class="num">{{ sheet.total }}</td>
@@ -307,6 +355,7 @@ function openRow(i: number) {
     />
     <DrawPanel v-else-if="drawing" :row="drawing.row" @close="drawing = undefined" />
     <LinePanel v-else-if="looking" :item="looking" @close="looking = undefined" />
+    <PartsPanel v-if="parting" :at="chosen + 1" @close="parting = false" />
     <SealDialog v-if="sealing" @close="sealing = false" />
   </div>
 </template>
@@ -344,6 +393,9 @@ tr.before td {
 }
 tr.after td {
   box-shadow: inset 0 -2px 0 var(--pine);
+}
+tr.pooled td:first-child {
+  box-shadow: inset 3px 0 0 var(--slate);
 }
 .pick input {
   margin: 0 6px 0 0;

@@ -2,27 +2,34 @@
 import Button from 'primevue/button'
 import { ref } from 'vue'
 import { plural } from '@/contract/format'
-import { movedTogether, weighed, type LineInput } from './lines'
+import { withPool, type Arrangement } from './layout'
+import { movedTogether, weighed } from './lines'
 
 /** What can be done with several lines at once; undo takes it back as one change. */
 const props = defineProps<{
   items: number[]
   lines: number
-  change: (make: (lines: LineInput[]) => LineInput[]) => Promise<boolean>
+  arrange: (make: (now: Arrangement) => Arrangement) => Promise<boolean>
 }>()
 const emit = defineEmits<{ clear: [] }>()
 const before = ref<number>()
 const points = ref<number>()
+const choose = ref<number>()
 
 function move() {
-  if (before.value) void props.change((l) => movedTogether(l, props.items, before.value! - 1))
+  if (before.value)
+    void props.arrange((now) => ({ ...now, lines: movedTogether(now.lines, props.items, before.value! - 1, now.layout) }))
 }
 function weigh() {
-  if (points.value && points.value > 0) void props.change((l) => weighed(l, props.items, points.value!))
+  if (points.value && points.value > 0)
+    void props.arrange((now) => ({ ...now, lines: weighed(now.lines, props.items, points.value!) }))
 }
 async function takeOff() {
   const items = props.items
-  if (await props.change((l) => l.filter((x) => !items.includes(x.itemId)))) emit('clear')
+  if (await props.arrange((now) => ({ ...now, lines: now.lines.filter((x) => !items.includes(x.itemId)) }))) emit('clear')
+}
+async function pool() {
+  if (choose.value && (await props.arrange((now) => withPool(now, props.items, choose.value!)))) emit('clear')
 }
 </script>
 
@@ -37,6 +44,10 @@ async function takeOff() {
     <form @submit.prevent="weigh">
       <label>points each <input v-model.number="points" type="number" min="0.25" max="100" step="0.25" /></label>
       <Button type="submit" label="Set" size="small" severity="secondary" outlined :disabled="!points" />
+    </form>
+    <form @submit.prevent="pool">
+      <label>each student gets <input v-model.number="choose" type="number" min="1" :max="items.length" /> of these</label>
+      <Button type="submit" label="Make a pool" size="small" severity="secondary" outlined :disabled="!choose" />
     </form>
     <Button label="Take off" size="small" severity="secondary" outlined @click="takeOff" />
   </div>

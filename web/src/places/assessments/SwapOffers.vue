@@ -20,7 +20,7 @@ const offers = useQuery({
     call(api.GET('/assessments/{id}/lines/{item}/swaps', { params: { path: { id: sheet.value.id, item: props.item } } })),
 })
 async function swap(itemId: number) {
-  const done = await changeLines((l) => l.map((x) => (x.itemId === props.item ? { itemId, points: x.points } : x)))
+  const done = await changeLines((l) => l.map((x) => (x.itemId === props.item ? { ...x, itemId, versionId: undefined } : x)))
   if (done) emit('swapped')
 }
 </script>

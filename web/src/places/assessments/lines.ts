@@ -1,4 +1,5 @@
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+import { standBefore, type Arrangement, type Layout } from './layout'
 
 export type Sheet = Schemas['Sheet']
 export type LineInput = Schemas['LineInput']
@@ -18,31 +19,32 @@ export function keepSheet(sheet: Sheet): Sheet {
 }
 
 /** The lines as they are sent: place in the list is place on the form. */
-export function inputs(sheet: Sheet): LineInput[] {
-  return sheet.lines.map(({ itemId, versionId, points }) => ({ itemId, versionId, points }))
+export function arranged(sheet: Sheet): Arrangement {
+  const lines = sheet.lines.map(({ itemId, versionId, points, part, pool }) => ({ itemId, versionId, points, part, pool }))
+  return { lines, layout: sheet.layout }
 }
 
-export async function putLines(sheet: Sheet, lines: LineInput[]): Promise<Sheet> {
+export async function putLines(sheet: Sheet, { lines, layout }: Arrangement): Promise<Sheet> {
   return keepSheet(
     await call(
       api.PUT('/assessments/{id}/lines', {
         params: { path: { id: sheet.id }, header: { 'If-Match': sheet.version } },
-        body: { lines },
+        body: { lines, layout },
       }),
     ),
   )
 }
 
-/** Moves a line so that it stands at a place. */
-export function moved(lines: LineInput[], from: number, to: number): LineInput[] {
+/** Moves a line so that it stands at a place, in a part and a pool. */
+export function moved(lines: LineInput[], from: number, to: number, stand: { part: number; pool: number }): LineInput[] {
   const out = [...lines]
   const [line] = out.splice(from, 1)
-  if (line) out.splice(Math.max(0, Math.min(to, out.length)), 0, line)
+  if (line) out.splice(Math.max(0, Math.min(to, out.length)), 0, { ...line, ...stand })
   return out
 }
 
 /** Inserts items, each worth a point, before a place. Items that are there already are told, not doubled. */
-export function inserted(lines: LineInput[], items: number[], at: number): LineInput[] {
+export function inserted({ lines, layout }: Arrangement, items: number[], at: number): LineInput[] {
   const there = items.map((id) => lines.findIndex((l) => l.itemId === id) + 1).filter((n) => n > 0)
   if (there.length) {
     throw new ProblemError({
@@ -50,18 +52,21 @@ export function inserted(lines: LineInput[], items: number[], at: number): LineI
       detail: `Already there, as ${there.length === 1 ? 'line' : 'lines'} ${there.join(', ')}. Nothing was placed.`,
     })
   }
-  return [...lines.slice(0, at), ...items.map((itemId) => ({ itemId, points: 1 })), ...lines.slice(at)]
+  const stand = standBefore(lines, at, layout)
+  return [...lines.slice(0, at), ...items.map((itemId) => ({ itemId, points: 1, ...stand })), ...lines.slice(at)]
 }
 
 /** Places items at the end of an assessment. */
 export async function addToEnd(id: number, items: number[]): Promise<Sheet> {
   const sheet = await readSheet(id)
-  return putLines(sheet, inserted(inputs(sheet), items, sheet.lines.length))
+  const now = arranged(sheet)
+  return putLines(sheet, { ...now, lines: inserted(now, items, sheet.lines.length) })
 }
 
 /** Moves several lines, in the order that they have, so that they stand before a place. */
-export function movedTogether(lines: LineInput[], items: number[], at: number): LineInput[] {
-  const together = lines.filter((l) => items.includes(l.itemId))
+export function movedTogether(lines: LineInput[], items: number[], at: number, layout: Layout): LineInput[] {
+  const stand = standBefore(lines, at, layout)
+  const together = lines.filter((l) => items.includes(l.itemId)).map((l) => ({ ...l, ...stand }))
   const before = lines.slice(0, at).filter((l) => !items.includes(l.itemId))
   const after = lines.slice(at).filter((l) => !items.includes(l.itemId))
   return [...before, ...together, ...after]

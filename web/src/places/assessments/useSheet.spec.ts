@@ -67,7 +67,7 @@ const order = () => open.sheet.value!.lines.map((l) => l.itemId)
 describe('lines', () => {
   it('are changed one change after the other, each on what the one before gave', async () => {
     const first = open.changeLines((l) => l.slice(1))
-    const second = open.changeLines((l) => inserted(l, [9], 0))
+    const second = open.changeLines((_, now) => inserted(now, [9], 0))
     expect(await Promise.all([first, second])).toEqual([true, true])
     expect(order()).toEqual([9, 2, 3])
     expect(server.calls('PUT /api/assessments/4/lines').map((a) => a.ifMatch)).toEqual(['7', '8'])
@@ -87,7 +87,7 @@ describe('lines', () => {
   })
 
   it('are not placed twice, and nothing of the try stays', async () => {
-    expect(await open.changeLines((l) => inserted(l, [9, 2], 0))).toBe(false)
+    expect(await open.changeLines((_, now) => inserted(now, [9, 2], 0))).toBe(false)
     expect(open.error.value?.message).toContain('Already there, as line 2')
     expect(order()).toEqual([1, 2, 3])
     expect(server.calls('PUT /api/assessments/4/lines')).toHaveLength(0)
@@ -99,7 +99,7 @@ describe('lines', () => {
     expect((open.error.value as ProblemError).status).toBe(409)
     await flushPromises()
     expect(order()).toEqual([5])
-    expect(await open.changeLines((l) => inserted(l, [6], 1))).toBe(true)
+    expect(await open.changeLines((_, now) => inserted(now, [6], 1))).toBe(true)
     expect(open.error.value).toBeUndefined()
   })
 

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, type Ref } from 'vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
-import { inputs, keepSheet, putLines, readSheet, sheetKey, type LineInput, type Sheet } from './lines'
+import type { Arrangement } from './layout'
+import { arranged, keepSheet, putLines, readSheet, sheetKey, type LineInput, type Sheet } from './lines'
 
 /** An assessment opened, with its changes one after the other and undo for its lines. */
 export function useSheet(id: Ref<number>) {
@@ -10,7 +11,7 @@ export function useSheet(id: Ref<number>) {
   const editable = computed(() => !!sheet.value?.mayChange && sheet.value.state === 'draft')
   const saving = ref(false)
   const error = ref<Error>()
-  const past = ref<LineInput[][]>([])
+  const past = ref<Arrangement[]>([])
 
   let queue: Promise<unknown> = Promise.resolve()
   /** Runs one change after those before it, on the sheet as it then is. */
@@ -36,14 +37,19 @@ export function useSheet(id: Ref<number>) {
     return run
   }
 
-  function changeLines(make: (lines: LineInput[]) => LineInput[]) {
+  /** Changes lines, parts and pools as one list, which undo brings back. */
+  function arrange(make: (now: Arrangement) => Arrangement) {
     return change(async (now) => {
-      const before = inputs(now)
-      const after = await putLines(now, make(before))
+      const before = arranged(now)
+      const next = make(before)
+      if (next === before) return now
+      const after = await putLines(now, next)
       past.value.push(before)
       return after
     })
   }
+  const changeLines = (make: (lines: LineInput[], now: Arrangement) => LineInput[]) =>
+    arrange((now) => ({ ...now, lines: make(now.lines, now) }))
 
   function undo() {
     const before = past.value.pop()
@@ -58,6 +64,7 @@ export function useSheet(id: Ref<number>) {
     saving,
     error,
     past,
+    arrange,
     changeLines,
     undo,
     /** What was typed over a version is refused where there is a newer one. */
@@ -90,7 +97,7 @@ export function useSheet(id: Ref<number>) {
       ),
     placeDraw: (draw: number) =>
       change(async (now) => {
-        const before = inputs(now)
+        const before = arranged(now)
         const after = await call(
           api.POST('/assessments/{id}/draws/{draw}/place', {
             params: { path: { id: now.id, draw }, header: { 'If-Match': now.version } },

@@ -96,6 +96,7 @@ const marks: Record<string, [sign: string, words: string]> = {
   o: ['○', 'omitted'],
   n: ['·', 'not reached'],
   u: ['…', 'waits for its reader'],
+  g: ['', 'not given'],
 }
 const hard = (d: number | undefined) => d !== undefined && d < 200
 
@@ -234,7 +235,7 @@ useScreenKeys([
                 :key="i"
                 class="line"
                 :class="{ double: i === 0, brick: hard(l.difficulty) }"
-                :title="`${l.omitted} omitted`"
+                :title="`${l.omitted} of ${l.n} omitted`"
               >
                 {{ pValue(l.difficulty) }}
               </td>

@@ -13,9 +13,12 @@ import { booklet } from './booklet'
 /** A booklet and its key on paper, in several sizes. What is on screen is what the printer gets. */
 const route = useRoute()
 const id = Number(route.params.id)
+/** Which attempt's draw is printed; undefined for all lines of every pool. */
+const seed = ref<number>()
 const printed = useQuery({
-  queryKey: ['print', id],
-  queryFn: () => call(api.GET('/assessments/{id}/print', { params: { path: { id } } })),
+  queryKey: ['print', id, seed],
+  queryFn: () => call(api.GET('/assessments/{id}/print', { params: { path: { id }, query: { seed: seed.value } } })),
+  placeholderData: (before) => before,
 })
 const what = ref<'booklet' | 'key'>('booklet')
 const sizes = [
@@ -29,9 +32,8 @@ const size = ref(12)
 const twoColumns = ref(false)
 const columnsFit = computed(() => size.value <= 12)
 const p = computed(() => printed.data.value)
-const groups = computed(() => booklet(p.value?.lines ?? [], p.value?.passages ?? []))
+const groups = computed(() => (p.value ? booklet(p.value, !!seed.value) : []))
 const refused = computed(() => (p.value?.lines ?? []).map((l, i) => ({ l, n: i + 1 })).filter(({ l }) => l.refuse))
-const total = computed(() => (p.value?.lines ?? []).reduce((n, l) => n + l.points, 0))
 function print() {
   window.print()
 }
@@ -52,6 +54,13 @@ function print() {
       <label v-if="what === 'booklet'" :title="columnsFit ? '' : 'Two columns fit up to 12 points.'"
         ><input v-model="twoColumns" type="checkbox" :disabled="!columnsFit" /> two columns</label
       >
+      <label v-if="p?.layout.pools.length"
+        >Lines
+        <select v-model="seed">
+          <option :value="undefined">all of every pool</option>
+          <option v-for="n in 30" :key="n" :value="n">as drawn with seed {{ n }}</option>
+        </select></label
+      >
       <Button label="Print" :disabled="!p" @click="print" />
       <span class="soft">For a PDF, choose “Save as PDF” where the printer is chosen.</span>
     </header>
@@ -68,6 +77,12 @@ function print() {
         <p v-if="p.document" class="instructions">The questions are in {{ p.document.name }}.</p>
         <div :class="{ columns: twoColumns && columnsFit }">
           <template v-for="(g, i) in groups" :key="i">
+            <section v-if="g.part" class="part">
+              <h2>Part {{ g.partNumber }}: {{ g.part.title }}</h2>
+              <p>{{ g.part.calculator ? 'You may use a calculator.' : 'Work without a calculator.' }}</p>
+              <SafeHtml v-if="g.part.directions" :html="g.part.directions" />
+            </section>
+            <p v-if="g.pool" class="pool">Each student gets {{ g.pool.choose }} of these {{ g.pool.lines }} items.</p>
             <section v-if="g.passage" class="passage">
               <h2>{{ g.passage.title }}</h2>
               <SafeHtml :html="g.passage.body" />
@@ -84,7 +99,7 @@ function print() {
       <template v-else>
         <h1>{{ p.title }}: key</h1>
         <p>
-          Edition {{ p.edition }}, {{ p.state }} · {{ plural(p.lines.length, 'line') }}, {{ plural(total, 'point') }}. Not for
+          Edition {{ p.edition }}, {{ p.state }} · {{ plural(p.lines.length, 'line') }}, {{ plural(p.total, 'point') }}. Not for
           students.
         </p>
         <table>
@@ -167,6 +182,20 @@ h2 {
 .columns {
   columns: 2;
   column-gap: 0.4in;
+}
+.part {
+  break-inside: avoid;
+  break-after: avoid;
+  border-top: 1.2pt solid #000;
+  padding-top: 0.4em;
+  margin: 1.2em 0 0.8em;
+}
+.part p {
+  margin: 0 0 0.4em;
+}
+.pool {
+  break-after: avoid;
+  font-style: italic;
 }
 .passage {
   break-inside: auto;

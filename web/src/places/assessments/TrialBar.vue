@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import { languageInItself } from '@/contract/format'
+import { useItemLanguage } from '@/player/language'
+import { readSheet, sheetKey } from './lines'
+
+/** What a preview is of: which student's draw, which form, which language. Students do not see this line. */
+const props = defineProps<{ id: number; seed: number }>()
+const emit = defineEmits<{ seed: [seed: number] }>()
+const query = useQuery({ queryKey: computed(() => sheetKey(props.id)), queryFn: () => readSheet(props.id), staleTime: 60_000 })
+const sheet = computed(() => query.data.value)
+const { language, choose } = useItemLanguage()
+const most = 1_000_000
+function set(e: Event) {
+  const n = Math.round(Number((e.target as HTMLInputElement).value))
+  if (n >= 1 && n <= most) emit('seed', n)
+}
+</script>
+
+<template>
+  <div v-if="sheet" class="bar" role="group" aria-label="Preview">
+    <template v-if="sheet.layout.pools.length">
+      <label>As drawn with seed <input type="number" min="1" :max="most" :value="seed" @change="set" /></label>
+      <button type="button" class="link-button" @click="emit('seed', (seed % most) + 1)">another draw</button>
+    </template>
+    <span v-if="sheet.forms.length" class="forms"
+      >Form
+      <template v-for="f in sheet.forms" :key="f.id">
+        <strong v-if="f.id === id">{{ f.letter }}</strong>
+        <RouterLink v-else :to="`/assessments/${f.id}/try`">{{ f.letter }}</RouterLink>
+      </template></span
+    >
+    <label
+      >Items read in
+      <select :value="language" @change="choose(($event.target as HTMLSelectElement).value)">
+        <option value="">the language they were written in</option>
+        <option v-for="l in ['en', 'es']" :key="l" :value="l">{{ languageInItself(l) }}, where they have it</option>
+      </select></label
+    >
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 20px;
+  align-items: center;
+  padding: 6px 28px;
+  font: 14px var(--sans, inherit);
+  background: var(--tint);
+  border-bottom: 1px solid var(--rule);
+}
+.forms {
+  display: flex;
+  gap: 8px;
+}
+input,
+select {
+  height: 30px;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule-strong);
+  border-radius: 4px;
+}
+input {
+  width: 92px;
+  text-align: right;
+}
+</style>
