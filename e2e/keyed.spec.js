@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { as, asPerson, leave } from './people.js'
+import { as, asPerson, giveOut, leave, shut } from './people.js'
 import { pdf } from './pdf.js'
 
 // A test that exists on paper: uploaded, keyed at the speed of typing, sealed, taken.
@@ -140,24 +140,8 @@ test('a student reads the document beside the answers, also on a small screen', 
   await coordinator.keyboard.type('bg')
   await expect(coordinator.getByText(/2 questions, 2 without a standard/)).toBeVisible()
   const id = Number(new URL(coordinator.url()).pathname.split('/')[2])
-  const headers = async () => ({ 'If-Match': String((await (await coordinator.request.get(`/api/assessments/${id}`)).json()).version) })
   await expect.poll(async () => (await (await coordinator.request.get(`/api/assessments/${id}`)).json()).faults.length).toBe(0)
-  expect((await coordinator.request.post(`/api/assessments/${id}/seal`, { headers: await headers() })).status()).toBe(200)
-  const view = await (await coordinator.request.get(`/api/assessments/${id}/distribution`)).json()
-  const section = view.candidates[0]
-  const day = (n) => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 16)
-  const put = await coordinator.request.put(`/api/assessments/${id}/distribution`, {
-    headers: { 'If-Match': String(view.version) },
-    data: { opens: day(-1), closes: day(5), minutes: 50, sections: [section.id], leftOut: [] },
-  })
-  expect(put.status(), await put.text()).toBe(200)
-  const ready = await put.json()
-  const reasons = Object.fromEntries(ready.findings.map((f) => [f.code, 'for the test']))
-  const sent = await coordinator.request.post(`/api/assessments/${id}/distribution`, { headers: { 'If-Match': String(ready.version) }, data: { reasons } })
-  expect(sent.status(), await sent.text()).toBe(200)
-  const sitting = (await sent.json()).sittings.at(-1)
-  expect((await coordinator.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'open' } })).status()).toBe(200)
-  const room = await (await coordinator.request.get(`/api/sittings/${sitting.id}`)).json()
+  const { sitting, room } = await giveOut(coordinator, id)
 
   const student = await asPerson(browser, room.seats[0].studentId, { viewport: { width: 900, height: 760 } })
   await student.goto(`/desk`)
@@ -179,6 +163,5 @@ test('a student reads the document beside the answers, also on a small screen', 
   await expect(student.getByRole('heading', { name: 'Handed in' })).toBeVisible()
   const matrix = await (await coordinator.request.get(`/api/results/${sitting.distributionId}/matrix`)).json()
   expect(matrix.rows[0].raw, 'both are right by the key').toBe(2)
-  // An open door would make its teacher the first on the sign-in page, where others are looked for.
-  expect((await coordinator.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'closed' } })).status()).toBe(200)
+  await shut(coordinator, sitting)
 })

@@ -44,3 +44,30 @@ export async function startWork(page) {
   if (await begin.isVisible()) await begin.click()
   await expect(page.locator('.item')).toBeVisible()
 }
+
+/** Seals an assessment, sends it to the first section that it can go to and opens the door there. */
+export async function giveOut(page, id) {
+  const sheet = await (await page.request.get(`/api/assessments/${id}`)).json()
+  const sealed = await page.request.post(`/api/assessments/${id}/seal`, { headers: { 'If-Match': String(sheet.version) } })
+  expect(sealed.status(), await sealed.text()).toBe(200)
+  const view = await (await page.request.get(`/api/assessments/${id}/distribution`)).json()
+  const day = (n) => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 16)
+  const put = await page.request.put(`/api/assessments/${id}/distribution`, {
+    headers: { 'If-Match': String(view.version) },
+    data: { opens: day(-1), closes: day(5), minutes: 50, sections: [view.candidates[0].id], leftOut: [] },
+  })
+  expect(put.status(), await put.text()).toBe(200)
+  const ready = await put.json()
+  const reasons = Object.fromEntries(ready.findings.map((f) => [f.code, 'for the test']))
+  const sent = await page.request.post(`/api/assessments/${id}/distribution`, { headers: { 'If-Match': String(ready.version) }, data: { reasons } })
+  expect(sent.status(), await sent.text()).toBe(200)
+  const sitting = (await sent.json()).sittings.at(-1)
+  expect((await page.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'open' } })).status()).toBe(200)
+  const room = await (await page.request.get(`/api/sittings/${sitting.id}`)).json()
+  return { sitting, room }
+}
+
+/** Closes a door: an open one would make its teacher the first on the sign-in page, where others are looked for. */
+export async function shut(page, sitting) {
+  expect((await page.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'closed' } })).status()).toBe(200)
+}

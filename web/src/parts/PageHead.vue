@@ -15,21 +15,25 @@ defineProps<{ title: string; note?: string }>()
 </template>
 
 <style scoped>
+/* The note runs under the actions, however many there are. */
 .head {
-  display: flex;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 16px;
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  align-items: start;
+  column-gap: 16px;
   margin-bottom: 12px;
 }
 .head > div:first-child {
-  min-width: 0;
+  display: contents;
 }
 p {
+  grid-column: 1 / -1;
+  order: 1;
   margin: 5px 0 0;
   min-height: 19px;
 }
 .row {
-  flex-shrink: 0;
+  flex-wrap: wrap;
+  justify-content: flex-end;
 }
 </style>

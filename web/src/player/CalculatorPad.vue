@@ -43,7 +43,7 @@ function onKey(e: KeyboardEvent) {
 </script>
 
 <template>
-  <section ref="pad" class="pad" role="group" aria-label="Calculator" tabindex="-1" @keydown="onKey">
+  <aside ref="pad" class="pad" aria-label="Calculator" tabindex="-1" @keydown="onKey">
     <header>
       <span>Calculator</span>
       <button type="button" class="close" aria-label="Close the calculator" @click="emit('close')">
@@ -65,7 +65,7 @@ function onKey(e: KeyboardEvent) {
         </button>
       </template>
     </div>
-  </section>
+  </aside>
 </template>
 
 <style scoped>

@@ -87,7 +87,6 @@ watch(lookingOver, async () => {
 <template>
   <div class="student take">
     <StudentTop :title="take?.title ?? ''">
-      <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">Leave the try</button>
       <button
         v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && part?.calculator"
         type="button"
@@ -97,6 +96,7 @@ watch(lookingOver, async () => {
       >
         <IconCalculator :size="20" stroke="1.6" aria-hidden="true" />Calculator
       </button>
+      <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">Leave the try</button>
       <template v-if="take?.state === 'working' && take.limited">
         <span v-if="!hideClock || urgent" class="clock" role="timer"
           ><IconClock :size="20" stroke="1.6" aria-hidden="true" />{{ timeLeft(left) }}</span
