@@ -110,7 +110,7 @@ func TestAnItemsPageOverHTTP(t *testing.T) {
 		}
 	}
 	c.get(fmt.Sprintf("/api/items/%d/uses", id), &uses)
-	require.Len(t, uses.Uses, 1)
+	require.Len(t, uses.Uses, 2)
 	require.NotNil(t, uses.Uses[0].Worked)
 	assert.Greater(t, uses.Uses[0].Worked.N, 10)
 	assert.NotNil(t, uses.Uses[0].Worked.Discrimination)

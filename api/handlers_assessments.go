@@ -262,6 +262,9 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 		key := each(s.Key, keyRowOf)
 		out.Key = &key
 	}
+	if l := s.Link; l != nil {
+		out.Link = &Link{Copy: l.Copy, Print: l.Print, MadeBy: l.MadeBy, MadeAt: timeOf(l.MadeAt)}
+	}
 	if s.CopiedFrom != nil {
 		out.CopiedFrom = &AssessmentNamed{Id: s.CopiedFrom.ID, Title: s.CopiedFrom.Title}
 	}

@@ -8,7 +8,7 @@ import (
 )
 
 func shareOf(s store.Share) Share {
-	return Share{PersonId: s.PersonID, SchoolId: s.SchoolID, Edit: s.Edit, Copy: s.Copy, Print: s.Print, Name: s.Name, Email: s.Email, Where: s.Where}
+	return Share{PersonId: s.PersonID, SchoolId: s.SchoolID, Subject: s.Subject, Teachers: s.Teachers, ByLink: s.ByLink, Edit: s.Edit, Copy: s.Copy, Print: s.Print, Name: s.Name, Email: s.Email, Where: s.Where}
 }
 
 func (h *handlers) PutShares(ctx context.Context, r PutSharesRequestObject) (PutSharesResponseObject, error) {
@@ -17,13 +17,48 @@ func (h *handlers) PutShares(ctx context.Context, r PutSharesRequestObject) (Put
 		return nil, err
 	}
 	shares := each(r.Body.Shares, func(s ShareInput) store.Share {
-		return store.Share{PersonID: s.PersonId, SchoolID: s.SchoolId, Edit: s.Edit, Copy: s.Copy, Print: s.Print}
+		return store.Share{PersonID: s.PersonId, SchoolID: s.SchoolId, Subject: value(s.Subject), Teachers: value(s.Teachers), Edit: s.Edit, Copy: s.Copy, Print: s.Print}
 	})
 	s, err := h.app.PutShares(ctx, v, r.Id, r.Params.IfMatch, shares)
 	if err != nil {
 		return nil, err
 	}
 	return PutShares200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *handlers) MakeLink(ctx context.Context, r MakeLinkRequestObject) (MakeLinkResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	secret, err := h.app.MakeLink(ctx, v, r.Id, r.Body.Copy, r.Body.Print)
+	return MakeLink200JSONResponse{Secret: secret}, err
+}
+
+func (h *handlers) EndLink(ctx context.Context, r EndLinkRequestObject) (EndLinkResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return EndLink204Response{}, h.app.EndLink(ctx, v, r.Id)
+}
+
+func (h *handlers) FollowLink(ctx context.Context, r FollowLinkRequestObject) (FollowLinkResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	id, err := h.app.FollowLink(ctx, v, r.Body.Secret)
+	return FollowLink200JSONResponse{Id: id}, err
+}
+
+func (h *handlers) ListDepartments(ctx context.Context, _ ListDepartmentsRequestObject) (ListDepartmentsResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Departments(ctx, v)
+	return ListDepartments200JSONResponse(list), err
 }
 
 func (h *handlers) Attend(ctx context.Context, r AttendRequestObject) (AttendResponseObject, error) {

@@ -1864,6 +1864,14 @@ type LineSummary struct {
 	Omitted int `json:"omitted"`
 }
 
+// Link defines model for Link.
+type Link struct {
+	Copy   bool      `json:"copy"`
+	MadeAt time.Time `json:"madeAt"`
+	MadeBy string    `json:"madeBy"`
+	Print  bool      `json:"print"`
+}
+
 // Matrix defines model for Matrix.
 type Matrix struct {
 	Head  ResultHead    `json:"head"`
@@ -2328,6 +2336,8 @@ type SessionRights string
 
 // Share defines model for Share.
 type Share struct {
+	// ByLink The person let themselves in by a link.
+	ByLink   bool   `json:"byLink"`
 	Copy     bool   `json:"copy"`
 	Edit     bool   `json:"edit"`
 	Email    string `json:"email"`
@@ -2335,6 +2345,8 @@ type Share struct {
 	PersonId int64  `json:"personId"`
 	Print    bool   `json:"print"`
 	SchoolId int64  `json:"schoolId"`
+	Subject  string `json:"subject"`
+	Teachers bool   `json:"teachers"`
 	Where    string `json:"where"`
 }
 
@@ -2344,7 +2356,15 @@ type ShareInput struct {
 	Edit     bool  `json:"edit"`
 	PersonId int64 `json:"personId"`
 	Print    bool  `json:"print"`
+
+	// SchoolId Its coordinators; 0 with a subject is every school.
 	SchoolId int64 `json:"schoolId"`
+
+	// Subject Of a department: those who teach it at the school.
+	Subject *string `json:"subject,omitempty"`
+
+	// Teachers Of a school: its teachers too.
+	Teachers *bool `json:"teachers,omitempty"`
 }
 
 // Sheet defines model for Sheet.
@@ -2374,6 +2394,7 @@ type Sheet struct {
 	Key       *[]KeyRow `json:"key,omitempty"`
 	Layout    Layout    `json:"layout"`
 	Lines     []Line    `json:"lines"`
+	Link      *Link     `json:"link,omitempty"`
 	MayChange bool      `json:"mayChange"`
 	MayCopy   bool      `json:"mayCopy"`
 	MayPrint  bool      `json:"mayPrint"`
@@ -2858,6 +2879,12 @@ type PutLinesJSONBody struct {
 type PutLinesParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
+}
+
+// MakeLinkJSONBody defines parameters for MakeLink.
+type MakeLinkJSONBody struct {
+	Copy  bool `json:"copy"`
+	Print bool `json:"print"`
 }
 
 // PutOutlineParams defines parameters for PutOutline.
@@ -3437,6 +3464,11 @@ type ListLedgerParams struct {
 	Limit   *Limit  `form:"limit,omitempty" json:"limit,omitempty"`
 }
 
+// FollowLinkJSONBody defines parameters for FollowLink.
+type FollowLinkJSONBody struct {
+	Secret string `json:"secret"`
+}
+
 // KeepMediaParams defines parameters for KeepMedia.
 type KeepMediaParams struct {
 	File string `form:"file" json:"file"`
@@ -3618,6 +3650,9 @@ type PutKeyJSONRequestBody PutKeyJSONBody
 // PutLinesJSONRequestBody defines body for PutLines for application/json ContentType.
 type PutLinesJSONRequestBody PutLinesJSONBody
 
+// MakeLinkJSONRequestBody defines body for MakeLink for application/json ContentType.
+type MakeLinkJSONRequestBody MakeLinkJSONBody
+
 // PutOutlineJSONRequestBody defines body for PutOutline for application/json ContentType.
 type PutOutlineJSONRequestBody = Outline
 
@@ -3686,6 +3721,9 @@ type OfferItemJSONRequestBody OfferItemJSONBody
 
 // ReportItemJSONRequestBody defines body for ReportItem for application/json ContentType.
 type ReportItemJSONRequestBody ReportItemJSONBody
+
+// FollowLinkJSONRequestBody defines body for FollowLink for application/json ContentType.
+type FollowLinkJSONRequestBody FollowLinkJSONBody
 
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
@@ -3812,6 +3850,12 @@ type ServerInterface interface {
 	// ListSwaps The nearest equals of a line, each with why it stands where it does.
 	// (GET /assessments/{id}/lines/{item}/swaps)
 	ListSwaps(ctx *echo.Context, id Id, item Id) error
+	// EndLink Make the link lead nowhere.
+	// (DELETE /assessments/{id}/link)
+	EndLink(ctx *echo.Context, id Id) error
+	// MakeLink Make a link by which staff let themselves in; it ends the one before.
+	// (PUT /assessments/{id}/link)
+	MakeLink(ctx *echo.Context, id Id) error
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error
@@ -3860,6 +3904,9 @@ type ServerInterface interface {
 	// SignInToTry Sign one of the demo's people in; 404 outside the demo.
 	// (POST /demo/session)
 	SignInToTry(ctx *echo.Context) error
+	// ListDepartments The subjects that courses teach; a department is those who teach one at a school.
+	// (GET /departments)
+	ListDepartments(ctx *echo.Context) error
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx *echo.Context) error
@@ -4010,6 +4057,9 @@ type ServerInterface interface {
 	// ListLedger Who did what, newest first.
 	// (GET /ledger)
 	ListLedger(ctx *echo.Context, params ListLedgerParams) error
+	// FollowLink Let oneself in by a link.
+	// (POST /links)
+	FollowLink(ctx *echo.Context) error
 	// KeepMedia Put the picture or sound in the body on the media shelf.
 	// (POST /media)
 	KeepMedia(ctx *echo.Context, params KeepMediaParams) error
@@ -4937,6 +4987,38 @@ func (w *ServerInterfaceWrapper) ListSwaps(ctx *echo.Context) error {
 	return err
 }
 
+// EndLink converts echo context to params.
+func (w *ServerInterfaceWrapper) EndLink(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndLink(ctx, id)
+	return err
+}
+
+// MakeLink converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeLink(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeLink(ctx, id)
+	return err
+}
+
 // PutOutline converts echo context to params.
 func (w *ServerInterfaceWrapper) PutOutline(ctx *echo.Context) error {
 	var err error
@@ -5276,6 +5358,15 @@ func (w *ServerInterfaceWrapper) SignInToTry(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SignInToTry(ctx)
+	return err
+}
+
+// ListDepartments converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDepartments(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDepartments(ctx)
 	return err
 }
 
@@ -7376,6 +7467,15 @@ func (w *ServerInterfaceWrapper) ListLedger(ctx *echo.Context) error {
 	return err
 }
 
+// FollowLink converts echo context to params.
+func (w *ServerInterfaceWrapper) FollowLink(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FollowLink(ctx)
+	return err
+}
+
 // KeepMedia converts echo context to params.
 func (w *ServerInterfaceWrapper) KeepMedia(ctx *echo.Context) error {
 	var err error
@@ -8343,6 +8443,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/lines/:item/alignment", wrapper.ConfirmAlignment, options.OperationMiddlewares["confirmAlignment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/blueprint", wrapper.PutBlueprint, options.OperationMiddlewares["putBlueprint"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/shares", wrapper.PutShares, options.OperationMiddlewares["putShares"]...)
+	router.DELETE(options.BaseURL+"/assessments/:id/link", wrapper.EndLink, options.OperationMiddlewares["endLink"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/link", wrapper.MakeLink, options.OperationMiddlewares["makeLink"]...)
+	router.POST(options.BaseURL+"/links", wrapper.FollowLink, options.OperationMiddlewares["followLink"]...)
+	router.GET(options.BaseURL+"/departments", wrapper.ListDepartments, options.OperationMiddlewares["listDepartments"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/presence", wrapper.Attend, options.OperationMiddlewares["attend"]...)
 	router.GET(options.BaseURL+"/assessments/:id/history", wrapper.ListHistory, options.OperationMiddlewares["listHistory"]...)
 	router.POST(options.BaseURL+"/assessments/:id/history/:number", wrapper.RestoreHistory, options.OperationMiddlewares["restoreHistory"]...)
@@ -9480,6 +9584,81 @@ func (response ListSwapsdefaultApplicationProblemPlusJSONResponse) VisitListSwap
 	return err
 }
 
+type EndLinkRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type EndLinkResponseObject interface {
+	VisitEndLinkResponse(w http.ResponseWriter) error
+}
+
+type EndLink204Response struct {
+}
+
+func (response EndLink204Response) VisitEndLinkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndLinkdefaultApplicationProblemPlusJSONResponse) VisitEndLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeLinkRequestObject struct {
+	Id   Id `json:"id"`
+	Body *MakeLinkJSONRequestBody
+}
+
+type MakeLinkResponseObject interface {
+	VisitMakeLinkResponse(w http.ResponseWriter) error
+}
+
+type MakeLink200JSONResponse struct {
+	Secret string `json:"secret"`
+}
+
+func (response MakeLink200JSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutOutlineRequestObject struct {
 	Id     Id `json:"id"`
 	Params PutOutlineParams
@@ -10102,6 +10281,44 @@ type SignInToTrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignInToTrydefaultApplicationProblemPlusJSONResponse) VisitSignInToTryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDepartmentsRequestObject struct {
+}
+
+type ListDepartmentsResponseObject interface {
+	VisitListDepartmentsResponse(w http.ResponseWriter) error
+}
+
+type ListDepartments200JSONResponse []string
+
+func (response ListDepartments200JSONResponse) VisitListDepartmentsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDepartmentsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDepartmentsdefaultApplicationProblemPlusJSONResponse) VisitListDepartmentsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12049,6 +12266,47 @@ func (response ListLedgerdefaultApplicationProblemPlusJSONResponse) VisitListLed
 	return err
 }
 
+type FollowLinkRequestObject struct {
+	Body *FollowLinkJSONRequestBody
+}
+
+type FollowLinkResponseObject interface {
+	VisitFollowLinkResponse(w http.ResponseWriter) error
+}
+
+type FollowLink200JSONResponse struct {
+	Id Id `json:"id"`
+}
+
+func (response FollowLink200JSONResponse) VisitFollowLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FollowLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FollowLinkdefaultApplicationProblemPlusJSONResponse) VisitFollowLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type KeepMediaRequestObject struct {
 	Params KeepMediaParams
 	Body   io.Reader
@@ -13939,6 +14197,12 @@ type StrictServerInterface interface {
 	// ListSwaps The nearest equals of a line, each with why it stands where it does.
 	// (GET /assessments/{id}/lines/{item}/swaps)
 	ListSwaps(ctx context.Context, request ListSwapsRequestObject) (ListSwapsResponseObject, error)
+	// EndLink Make the link lead nowhere.
+	// (DELETE /assessments/{id}/link)
+	EndLink(ctx context.Context, request EndLinkRequestObject) (EndLinkResponseObject, error)
+	// MakeLink Make a link by which staff let themselves in; it ends the one before.
+	// (PUT /assessments/{id}/link)
+	MakeLink(ctx context.Context, request MakeLinkRequestObject) (MakeLinkResponseObject, error)
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx context.Context, request PutOutlineRequestObject) (PutOutlineResponseObject, error)
@@ -13987,6 +14251,9 @@ type StrictServerInterface interface {
 	// SignInToTry Sign one of the demo's people in; 404 outside the demo.
 	// (POST /demo/session)
 	SignInToTry(ctx context.Context, request SignInToTryRequestObject) (SignInToTryResponseObject, error)
+	// ListDepartments The subjects that courses teach; a department is those who teach one at a school.
+	// (GET /departments)
+	ListDepartments(ctx context.Context, request ListDepartmentsRequestObject) (ListDepartmentsResponseObject, error)
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx context.Context, request ListFrameworksRequestObject) (ListFrameworksResponseObject, error)
@@ -14137,6 +14404,9 @@ type StrictServerInterface interface {
 	// ListLedger Who did what, newest first.
 	// (GET /ledger)
 	ListLedger(ctx context.Context, request ListLedgerRequestObject) (ListLedgerResponseObject, error)
+	// FollowLink Let oneself in by a link.
+	// (POST /links)
+	FollowLink(ctx context.Context, request FollowLinkRequestObject) (FollowLinkResponseObject, error)
 	// KeepMedia Put the picture or sound in the body on the media shelf.
 	// (POST /media)
 	KeepMedia(ctx context.Context, request KeepMediaRequestObject) (KeepMediaResponseObject, error)
@@ -15190,6 +15460,79 @@ func (sh *strictHandler) ListSwaps(ctx *echo.Context, id Id, item Id) error {
 	return nil
 }
 
+// EndLink operation middleware
+func (sh *strictHandler) EndLink(ctx *echo.Context, id Id) error {
+	var request EndLinkRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndLink(ctx.Request().Context(), request.(EndLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndLinkResponseObject); ok {
+		return validResponse.VisitEndLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeLink operation middleware
+func (sh *strictHandler) MakeLink(ctx *echo.Context, id Id) error {
+	var request MakeLinkRequestObject
+
+	request.Id = id
+
+	var body MakeLinkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeLink(ctx.Request().Context(), request.(MakeLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeLinkResponseObject); ok {
+		return validResponse.VisitMakeLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutOutline operation middleware
 func (sh *strictHandler) PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error {
 	var request PutOutlineRequestObject
@@ -15763,6 +16106,29 @@ func (sh *strictHandler) SignInToTry(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SignInToTryResponseObject); ok {
 		return validResponse.VisitSignInToTryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListDepartments operation middleware
+func (sh *strictHandler) ListDepartments(ctx *echo.Context) error {
+	var request ListDepartmentsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDepartments(ctx.Request().Context(), request.(ListDepartmentsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDepartments")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListDepartmentsResponseObject); ok {
+		return validResponse.VisitListDepartmentsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -17354,6 +17720,52 @@ func (sh *strictHandler) ListLedger(ctx *echo.Context, params ListLedgerParams) 
 		return err
 	} else if validResponse, ok := response.(ListLedgerResponseObject); ok {
 		return validResponse.VisitListLedgerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FollowLink operation middleware
+func (sh *strictHandler) FollowLink(ctx *echo.Context) error {
+	var request FollowLinkRequestObject
+
+	var body FollowLinkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FollowLink(ctx.Request().Context(), request.(FollowLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FollowLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FollowLinkResponseObject); ok {
+		return validResponse.VisitFollowLinkResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

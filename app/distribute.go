@@ -43,6 +43,9 @@ func (a *App) Distribution(ctx context.Context, v roster.Viewer, id int64) (Dist
 	if err != nil {
 		return DistributionView{}, err
 	}
+	if !v.MayBuild() {
+		return DistributionView{}, ErrForbidden
+	}
 	return a.viewDistribution(ctx, v, a.store.Reader, row)
 }
 

@@ -385,6 +385,9 @@ func (a *App) Draws(ctx context.Context, v roster.Viewer, id int64) ([]Drawing, 
 	if _, err := assessment(ctx, a.store.Reader, v, id); err != nil {
 		return nil, err
 	}
+	if !v.MayBuild() {
+		return nil, ErrForbidden
+	}
 	rows, err := a.store.Draws(ctx, id)
 	if err != nil {
 		return nil, err

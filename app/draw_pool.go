@@ -362,6 +362,9 @@ func (a *App) Pools(ctx context.Context, v roster.Viewer, id int64) ([]int, erro
 	if err != nil {
 		return nil, err
 	}
+	if !v.MayBuild() {
+		return nil, ErrForbidden
+	}
 	out := []int{}
 	stored, err := a.store.Blueprint(ctx, id)
 	if err != nil || len(stored) == 0 {

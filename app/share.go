@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -21,34 +22,60 @@ func (a *App) PutShares(ctx context.Context, v roster.Viewer, id int64, version 
 		if !v.MaySend(row.Owned()) {
 			return nil, nil, ErrForbidden
 		}
-		seen := map[[2]int64]bool{}
-		for i, s := range shares {
-			key := [2]int64{s.PersonID, s.SchoolID}
-			switch {
-			case (s.PersonID > 0) == (s.SchoolID > 0):
-				return nil, nil, invalid(fmt.Sprintf("/shares/%d", i), "Name a person or a school.")
-			case seen[key]:
+		subjects, err := tx.Subjects(ctx)
+		if err != nil {
+			return nil, nil, err
+		}
+		seen := map[roster.Share]bool{}
+		for i := range shares {
+			s := &shares[i]
+			if err := a.checkShare(ctx, *s, subjects); err != "" {
+				return nil, nil, invalid(fmt.Sprintf("/shares/%d", i), "%s", err)
+			}
+			with := roster.Share{PersonID: s.PersonID, SchoolID: s.SchoolID, Subject: s.Subject}
+			if seen[with] {
 				return nil, nil, invalid(fmt.Sprintf("/shares/%d", i), "It is shared with them already.")
-			case s.SchoolID > 0 && s.Edit:
-				return nil, nil, invalid(fmt.Sprintf("/shares/%d", i), "A whole school does not edit; name the people who do.")
 			}
-			seen[key] = true
-			if s.PersonID > 0 {
-				person, err := a.Viewer(ctx, s.PersonID)
-				if err != nil || !person.MayBuild() {
-					return nil, nil, invalid(fmt.Sprintf("/shares/%d", i), "Only coordinators build assessments; share it with one of them.")
-				}
-			}
+			seen[with] = true
+			s.ByLink = slices.ContainsFunc(row.Shares, func(was store.Share) bool { return was.ByLink && was.PersonID == s.PersonID && s.PersonID > 0 })
 		}
 		before := row.Shares
 		return shareNotes(before), shareNotes(shares), tx.PutShares(ctx, id, shares)
 	})
 }
 
+// checkShare says what is wrong with one share, "" for nothing.
+func (a *App) checkShare(ctx context.Context, s store.Share, subjects []string) string {
+	if s.PersonID == 0 {
+		switch {
+		case s.Edit:
+			return "A whole school or department does not edit; name the people who do."
+		case s.Subject == "" && s.SchoolID == 0:
+			return "Name a person, a school or a department."
+		case s.Subject != "" && !slices.Contains(subjects, s.Subject):
+			return fmt.Sprintf("No course teaches %q, so there is no such department.", s.Subject)
+		}
+		return ""
+	}
+	if s.SchoolID > 0 || s.Subject != "" {
+		return "Name a person, or a school or department, not both."
+	}
+	person, err := a.Viewer(ctx, s.PersonID)
+	switch {
+	case err != nil || !person.MayReadKeys():
+		return "Only coordinators and teachers see assessments; share it with one of them."
+	case s.Edit && !person.MayBuild():
+		return "Only coordinators build assessments; a teacher sees it, and may print it."
+	}
+	return ""
+}
+
 type shareNote struct {
-	Person int64  `json:"person,omitempty"`
-	School int64  `json:"school,omitempty"`
-	May    string `json:"may"`
+	Person   int64  `json:"person,omitempty"`
+	School   int64  `json:"school,omitempty"`
+	Subject  string `json:"subject,omitempty"`
+	Teachers bool   `json:"teachers,omitempty"`
+	May      string `json:"may"`
 }
 
 func shareNotes(shares []store.Share) []shareNote {
@@ -63,7 +90,7 @@ func shareNotes(shares []store.Share) []shareNote {
 				may += right.word
 			}
 		}
-		out = append(out, shareNote{s.PersonID, s.SchoolID, may})
+		out = append(out, shareNote{s.PersonID, s.SchoolID, s.Subject, s.Teachers, may})
 	}
 	return out
 }

@@ -74,7 +74,8 @@ func TestWhoEditsDoesNotSendNorShare(t *testing.T) {
 	assert.ErrorIs(t, err, app.ErrForbidden)
 	_, err = w.app.PutDistribution(w.ctx, w.principal, s.Assessment.ID, app.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50})
 	assert.ErrorIs(t, err, app.ErrForbidden)
-	for _, bad := range []store.Share{{}, {PersonID: w.student.PersonID}, {SchoolID: 1, Edit: true}} {
+	for _, bad := range []store.Share{{}, {PersonID: w.student.PersonID}, {SchoolID: 1, Edit: true}, {PersonID: w.teacher.PersonID, Edit: true},
+		{Subject: "falconry"}, {PersonID: w.second.PersonID, SchoolID: 1}} {
 		_, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{bad})
 		var invalid *app.InvalidError
 		assert.ErrorAs(t, err, &invalid, "%+v", bad)
@@ -133,4 +134,96 @@ func TestAnEarlierStateComesBackAsANewOne(t *testing.T) {
 	assert.ErrorIs(t, err, app.ErrNotFound, "another thing's entry")
 	_, err = w.app.Restore(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, lines)
 	assert.ErrorIs(t, err, app.ErrForbidden)
+}
+
+// The list is the rule as a query: each sees in it just what they may open.
+func TestTheListHoldsWhatOneMaySee(t *testing.T) {
+	w := newWorld(t)
+	here := w.teacher.Departments[0].SchoolID
+	viewers := []roster.Viewer{w.coordinator, w.principal, w.hale("Quarry Road"), w.hale("Breakwater"), w.teacher, w.otherTeacher}
+	var other int64
+	for _, v := range viewers {
+		if len(v.Posts) > 0 && v.Posts[0].SchoolID != here && v.Posts[0].SchoolID > 0 {
+			other = v.Posts[0].SchoolID
+		}
+	}
+	owners := []roster.Viewer{w.coordinator, w.hale("Quarry Road"), w.hale("Breakwater")}
+	shares := [][]store.Share{nil, {{PersonID: w.teacher.PersonID, Print: true}}, {{SchoolID: here}}, {{SchoolID: here, Teachers: true}}, {{SchoolID: here, Subject: "mathematics"}},
+		{{SchoolID: other, Subject: "mathematics"}}, {{Subject: "mathematics"}}, {{SchoolID: other, Teachers: true}, {PersonID: w.principal.PersonID, Copy: true}}}
+	var ids []int64
+	for _, owner := range owners {
+		for _, list := range shares {
+			s, err := w.app.StartAssessment(w.ctx, owner, outline("Shared"))
+			require.NoError(t, err)
+			_, err = w.app.PutShares(w.ctx, owner, s.Assessment.ID, s.Assessment.Version, list)
+			require.NoError(t, err)
+			ids = append(ids, s.Assessment.ID)
+		}
+	}
+	some := 0
+	for i, v := range viewers {
+		list, err := w.app.Assessments(w.ctx, v, store.AssessmentFilter{})
+		require.NoError(t, err)
+		listed := map[int64]bool{}
+		for _, row := range list {
+			listed[row.ID] = true
+		}
+		for _, id := range ids {
+			_, err := w.app.Sheet(w.ctx, v, id)
+			require.Equal(t, err == nil, listed[id], "viewer %d, assessment %d", i, id)
+			if err == nil {
+				some++
+			}
+		}
+	}
+	assert.Greater(t, some, len(ids), "more than the district sees")
+	_, err := w.app.Assessments(w.ctx, w.student, store.AssessmentFilter{})
+	assert.ErrorIs(t, err, app.ErrForbidden)
+}
+
+func TestStaffLetThemselvesInByALink(t *testing.T) {
+	w := newWorld(t)
+	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Linked"))
+	require.NoError(t, err)
+	id := s.Assessment.ID
+	_, err = w.app.MakeLink(w.ctx, w.teacher, id, true, true)
+	require.ErrorIs(t, err, app.ErrNotFound)
+	secret, err := w.app.MakeLink(w.ctx, w.coordinator, id, false, true)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, len(secret), 26, "nobody guesses it")
+
+	_, err = w.app.Sheet(w.ctx, w.teacher, id)
+	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = w.app.FollowLink(w.ctx, w.student, secret)
+	require.ErrorIs(t, err, app.ErrForbidden, "a student never")
+	for range 2 {
+		got, err := w.app.FollowLink(w.ctx, w.teacher, secret)
+		require.NoError(t, err)
+		assert.Equal(t, id, got)
+	}
+	seen, err := w.app.Sheet(w.ctx, w.teacher, id)
+	require.NoError(t, err)
+	assert.Equal(t, []bool{false, false, true}, []bool{seen.MayChange, seen.MayCopy, seen.MayPrint})
+	assert.Nil(t, seen.Link, "who came by it does not pass it on from here")
+
+	s, err = w.app.Sheet(w.ctx, w.coordinator, id)
+	require.NoError(t, err)
+	require.Len(t, s.Assessment.Shares, 1)
+	assert.True(t, s.Assessment.Shares[0].ByLink, "its owner sees who came")
+	assert.True(t, s.Link.Print)
+	_, err = w.app.FollowLink(w.ctx, w.second, secret)
+	require.NoError(t, err, "who sees it anyway is let through")
+	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares)
+	require.NoError(t, err)
+	assert.True(t, s.Assessment.Shares[0].ByLink, "kept with the others, it is still known how they came")
+
+	other, err := w.app.MakeLink(w.ctx, w.coordinator, id, true, true)
+	require.NoError(t, err)
+	_, err = w.app.FollowLink(w.ctx, w.otherTeacher, secret)
+	require.ErrorContains(t, err, "leads nowhere", "a new link ends the one before")
+	require.NoError(t, w.app.EndLink(w.ctx, w.coordinator, id))
+	_, err = w.app.FollowLink(w.ctx, w.otherTeacher, other)
+	require.ErrorContains(t, err, "leads nowhere")
+	_, err = w.app.Sheet(w.ctx, w.teacher, id)
+	assert.NoError(t, err, "who was let in stays until taken off")
 }

@@ -45,6 +45,7 @@ type Sheet struct {
 	Incomplete int             // lines that lack something
 	Unsettled  int             // parts and pools that cannot be sealed as they are
 	CopiedFrom *store.Assessment
+	Link       *store.Link        // for those who share it; nil without one
 	Forms      []store.Assessment // twin forms, this one among them; none where there is one form
 }
 
@@ -135,6 +136,15 @@ func (a *App) fillKin(ctx context.Context, v roster.Viewer, s *Sheet) error {
 		switch {
 		case err == nil:
 			s.CopiedFrom = &row
+		case !errors.Is(err, ErrNotFound):
+			return err
+		}
+	}
+	if s.MaySend {
+		link, err := a.store.LinkOf(ctx, s.Assessment.ID)
+		switch {
+		case err == nil:
+			s.Link = &link
 		case !errors.Is(err, ErrNotFound):
 			return err
 		}

@@ -24,6 +24,9 @@ func (a *App) Swaps(ctx context.Context, v roster.Viewer, id, itemID int64) ([]S
 	if err != nil {
 		return nil, err
 	}
+	if !v.MayBuild() {
+		return nil, ErrForbidden
+	}
 	lines, err := a.store.Lines(ctx, id)
 	if err != nil {
 		return nil, err

@@ -91,7 +91,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 		doors[string(sitting.Door)] = true
 	}
 	assert.Len(t, doors, 4, "sittings in every state")
-	require.Len(t, today.Drafts, 2)
+	require.Len(t, today.Drafts, 3)
 	draft, err := a.Sheet(ctx, v, today.Drafts[0].ID)
 	require.NoError(t, err)
 	assert.Positive(t, draft.Shortage, "a draft that does not balance yet")

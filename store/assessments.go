@@ -64,15 +64,13 @@ type AssessmentFilter struct {
 	Limit                                      int
 }
 
-// Assessments lists those of the district, of the schools in scope, and those that are
-// shared with a person or these schools.
-func (r Reader) Assessments(ctx context.Context, scope roster.Scope, person int64, f AssessmentFilter) ([]AssessmentListed, error) {
+// Assessments lists what a viewer sees: of the district and of their schools by post,
+// and what is shared with them. It is Viewer.MaySee as a query.
+func (r Reader) Assessments(ctx context.Context, v roster.Viewer, f AssessmentFilter) ([]AssessmentListed, error) {
 	var w where
-	if !scope.District {
-		own, args := in("a.school_id", append([]int64{0}, scope.Schools...))
-		shared, more := in("s.school_id", scope.Schools)
-		w.add("("+own+" OR EXISTS (SELECT 1 FROM assessment_share s WHERE s.assessment_id = a.id AND (s.person_id = ? OR s.person_id = 0 AND "+shared+")))",
-			append(append(args, person), more...)...)
+	if !v.Scope().District {
+		seen, args := seenBy(v)
+		w.add(seen, args...)
 	}
 	if f.Words != "" {
 		like := "%" + escapeLike(f.Words) + "%"
@@ -92,12 +90,36 @@ func (r Reader) Assessments(ctx context.Context, scope roster.Scope, person int6
 		order = "COALESCE(o.at, 0) DESC, " + order
 	}
 	var out []AssessmentListed
+	person := v.PersonID
 	err := r.list(ctx, &out, assessmentSelect+`, COALESCE(p.given || ' ' || p.family, '') AS owner,
 			(SELECT COUNT(*) FROM line l WHERE l.assessment_id = a.id) AS lines,
 			(SELECT COALESCE(SUM(l.points), 0) FROM line l WHERE l.assessment_id = a.id) AS points
 		FROM assessment a LEFT JOIN person p ON p.id = a.owner_id LEFT JOIN assessment_opened o ON o.assessment_id = a.id AND o.person_id = ?`+w.String()+
 		" ORDER BY "+order+" LIMIT ?", append(append([]any{person}, w.args...), f.Limit)...)
 	return out, err
+}
+
+// seenBy is the condition for what somebody without the whole district sees.
+func seenBy(v roster.Viewer) (string, []any) {
+	schools := v.Scope().Schools
+	condition, args := "s.person_id = ?", []any{v.PersonID}
+	or := func(more string, with ...any) { condition, args = condition+" OR "+more, append(args, with...) }
+	coordinated, list := in("s.school_id", schools)
+	or("s.person_id = 0 AND "+coordinated, list...)
+	for _, p := range v.Posts {
+		if p.Role == roster.Teacher {
+			or("s.person_id = 0 AND s.subject = '' AND s.teachers = 1 AND s.school_id = ?", p.SchoolID)
+		}
+	}
+	for _, d := range v.Departments {
+		or("s.person_id = 0 AND s.subject = ? AND s.school_id IN (0, ?)", d.Subject, d.SchoolID)
+	}
+	seen := "EXISTS (SELECT 1 FROM assessment_share s WHERE s.assessment_id = a.id AND (" + condition + "))"
+	if !v.MayBuild() {
+		return seen, args
+	}
+	own, posts := in("a.school_id", append([]int64{0}, schools...))
+	return "(" + own + " OR " + seen + ")", append(posts, args...)
 }
 
 // Opened notes that a person has opened an assessment.

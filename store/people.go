@@ -71,6 +71,18 @@ func (r Reader) Viewer(ctx context.Context, id int64) (roster.Viewer, error) {
 			WHERE e.person_id = ? AND e.role = 'teacher' AND e.active = 1 AND s.active = 1
 		UNION SELECT s.course_id FROM post o JOIN section s ON s.school_id = o.school_id AND s.active = 1
 			WHERE o.person_id = ? AND o.role = 'school-coordinator'`, id, id)
+	if err != nil {
+		return v, err
+	}
+	var departments []struct {
+		School  int64  `db:"school_id"`
+		Subject string `db:"subject"`
+	}
+	err = r.list(ctx, &departments, `SELECT DISTINCT s.school_id, j.value AS subject FROM enrolment e JOIN section s ON s.id = e.section_id JOIN course c ON c.id = s.course_id, json_each(c.subjects) j
+		WHERE e.person_id = ? AND e.role = 'teacher' AND e.active = 1 AND s.active = 1 ORDER BY s.school_id, subject`, id)
+	for _, d := range departments {
+		v.Departments = append(v.Departments, roster.Department{SchoolID: d.School, Subject: d.Subject})
+	}
 	return v, err
 }
 

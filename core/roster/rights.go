@@ -30,6 +30,14 @@ type Viewer struct {
 	Sections []int64 // sections that the person teaches
 	// Courses of those sections, and for a school coordinator of all at the school.
 	Courses []int64
+	// Departments in which the person teaches.
+	Departments []Department
+}
+
+// Department is those who teach a subject at a school.
+type Department struct {
+	SchoolID int64
+	Subject  string
 }
 
 // Scope is how far a viewer reaches into rosters, sittings and results. Queries
@@ -95,11 +103,13 @@ type Owned struct {
 	Shares   []Share
 }
 
-// Share lets a builder, or all builders of a school, see what their post does not
-// show them, and do with it what it says.
+// Share lets one person, a school or a department see what their post does not show
+// them, and do with it what it says.
 type Share struct {
-	PersonID int64 // 0: the builders of the school
-	SchoolID int64
+	PersonID int64  // 0: not for one person
+	SchoolID int64  // its coordinators; 0 with a subject: every school
+	Subject  string // only the school's department of it, "" for no department
+	Teachers bool   // of a school: its teachers too
 	Edit     bool
 	Copy     bool
 	Print    bool
@@ -110,12 +120,20 @@ func (s Share) reaches(v Viewer) bool {
 	if s.PersonID > 0 {
 		return s.PersonID == v.PersonID
 	}
-	return slices.Contains(v.Scope().Schools, s.SchoolID)
+	if slices.Contains(v.Scope().Schools, s.SchoolID) {
+		return true
+	}
+	if s.Subject != "" {
+		return slices.ContainsFunc(v.Departments, func(d Department) bool {
+			return d.Subject == s.Subject && (s.SchoolID == 0 || s.SchoolID == d.SchoolID)
+		})
+	}
+	return s.Teachers && slices.Contains(v.Posts, Post{Teacher, s.SchoolID})
 }
 
-// shared tells whether a share lets a builder do something.
+// shared tells whether a share lets someone who may read keys do something.
 func (v Viewer) shared(o Owned, lets func(Share) bool) bool {
-	return v.MayBuild() && slices.ContainsFunc(o.Shares, func(s Share) bool { return s.reaches(v) && lets(s) })
+	return v.MayReadKeys() && slices.ContainsFunc(o.Shares, func(s Share) bool { return s.reaches(v) && lets(s) })
 }
 
 // seesByPost tells whether a builder sees a thing without a share: all see the
@@ -125,15 +143,15 @@ func (v Viewer) seesByPost(o Owned) bool {
 	return v.MayBuild() && (s.District || o.SchoolID == 0 || slices.Contains(s.Schools, o.SchoolID))
 }
 
-// MaySee tells whether a builder may look at an assessment or band set: by their
-// post, or because it is shared with them.
+// MaySee tells whether staff may look at an assessment or band set: builders by their
+// post, and who it is shared with.
 func (v Viewer) MaySee(o Owned) bool {
 	return v.seesByPost(o) || v.shared(o, func(Share) bool { return true })
 }
 
 // MayChange narrows MaySee to who may write: who may send it, and those who edit it too.
 func (v Viewer) MayChange(o Owned) bool {
-	return v.MaySend(o) || v.shared(o, func(s Share) bool { return s.Edit })
+	return v.MaySend(o) || v.MayBuild() && v.shared(o, func(s Share) bool { return s.Edit })
 }
 
 // MaySend tells whose an assessment is: the district coordinators' anything, a
@@ -146,10 +164,10 @@ func (v Viewer) MaySend(o Owned) bool {
 
 // MayCopy tells whether a builder may start an assessment from this one.
 func (v Viewer) MayCopy(o Owned) bool {
-	return v.seesByPost(o) || v.shared(o, func(s Share) bool { return s.Copy })
+	return v.seesByPost(o) || v.MayBuild() && v.shared(o, func(s Share) bool { return s.Copy })
 }
 
-// MayPrint tells whether a builder may put this assessment on paper, as far as its banks allow.
+// MayPrint tells whether staff may put this assessment on paper, as far as its banks allow.
 func (v Viewer) MayPrint(o Owned) bool {
 	return v.seesByPost(o) || v.shared(o, func(s Share) bool { return s.Print })
 }

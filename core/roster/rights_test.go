@@ -63,6 +63,7 @@ func TestSchoolCoordinatorsChangeTheirOwnSchoolsThings(t *testing.T) {
 
 func TestAShareLetsOneInAndNoFurtherThanItSays(t *testing.T) {
 	far := roster.Viewer{PersonID: 7, Posts: []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: 11}}}
+	maths := roster.Viewer{PersonID: 8, Posts: []roster.Post{{Role: roster.Teacher, SchoolID: 11}}, Departments: []roster.Department{{SchoolID: 11, Subject: "mathematics"}}}
 	of := func(s roster.Share) roster.Owned { return roster.Owned{SchoolID: 10, Shares: []roster.Share{s}} }
 	for _, c := range []struct {
 		says                             string
@@ -77,7 +78,17 @@ func TestAShareLetsOneInAndNoFurtherThanItSays(t *testing.T) {
 		{"to print", far, roster.Share{PersonID: 7, Print: true}, true, false, false, true, false},
 		{"with a school", far, roster.Share{SchoolID: 11, Copy: true}, true, false, true, false, false},
 		{"with another school", far, roster.Share{SchoolID: 12}, false, false, false, false, false},
-		{"with a teacher, who builds nothing", teacher, roster.Share{PersonID: 3, Edit: true}, false, false, false, false, false},
+		{"with a teacher, who builds nothing", teacher, roster.Share{PersonID: 3, Edit: true, Copy: true, Print: true}, true, false, false, true, false},
+		{"with a school’s coordinators, not its teachers", maths, roster.Share{SchoolID: 11}, false, false, false, false, false},
+		{"with a school and its teachers", maths, roster.Share{SchoolID: 11, Teachers: true}, true, false, false, false, false},
+		{"with another school’s teachers", maths, roster.Share{SchoolID: 12, Teachers: true}, false, false, false, false, false},
+		{"with a department", maths, roster.Share{SchoolID: 11, Subject: "mathematics", Print: true}, true, false, false, true, false},
+		{"with the coordinators of a department’s school", far, roster.Share{SchoolID: 11, Subject: "mathematics", Copy: true}, true, false, true, false, false},
+		{"with the department of another school", maths, roster.Share{SchoolID: 12, Subject: "mathematics"}, false, false, false, false, false},
+		{"with another department", maths, roster.Share{SchoolID: 11, Subject: "science", Teachers: true}, false, false, false, false, false},
+		{"with a department everywhere", maths, roster.Share{Subject: "mathematics"}, true, false, false, false, false},
+		{"with a department, of a student", roster.Viewer{PersonID: 9, Posts: []roster.Post{{Role: roster.Student, SchoolID: 11}}}, roster.Share{SchoolID: 11, Teachers: true}, false, false, false, false, false},
+		{"with a proctor by name", roster.Viewer{PersonID: 9, Posts: []roster.Post{{Role: roster.Proctor, SchoolID: 11}}}, roster.Share{PersonID: 9}, false, false, false, false, false},
 		{"one's own school's", school, roster.Share{PersonID: 99}, true, true, true, true, true},
 	} {
 		t.Run(c.says, func(t *testing.T) {

@@ -1260,6 +1260,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a link by which staff let themselves in; it ends the one before. */
+        put: operations["makeLink"];
+        post?: never;
+        /** Make the link lead nowhere. */
+        delete: operations["endLink"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let oneself in by a link. */
+        post: operations["followLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/departments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The subjects that courses teach; a department is those who teach one at a school. */
+        get: operations["listDepartments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/presence": {
         parameters: {
             query?: never;
@@ -3068,17 +3122,35 @@ export interface components {
         ShareInput: {
             /** Format: int64 */
             personId: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its coordinators; 0 with a subject is every school.
+             */
             schoolId: number;
+            /** @description Of a department: those who teach it at the school. */
+            subject?: string;
+            /** @description Of a school: its teachers too. */
+            teachers?: boolean;
             edit: boolean;
             copy: boolean;
             print: boolean;
+        };
+        Link: {
+            copy: boolean;
+            print: boolean;
+            madeBy: string;
+            /** Format: date-time */
+            madeAt: string;
         };
         Share: {
             /** Format: int64 */
             personId: number;
             /** Format: int64 */
             schoolId: number;
+            subject: string;
+            teachers: boolean;
+            /** @description The person let themselves in by a link. */
+            byLink: boolean;
             edit: boolean;
             copy: boolean;
             print: boolean;
@@ -3221,6 +3293,7 @@ export interface components {
             mayCopy: boolean;
             mayPrint: boolean;
             shares: components["schemas"]["Share"][];
+            link?: components["schemas"]["Link"];
             /** Format: date-time */
             changedAt: string;
             changedBy: string;
@@ -6153,6 +6226,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    copy: boolean;
+                    print: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Its secret, which is given once. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        secret: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    followLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    secret: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The assessment. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDepartments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Subjects. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             default: components["responses"]["Problem"];
