@@ -25,7 +25,7 @@ func optionalTime(ms sql.NullInt64) *time.Time {
 }
 
 func personOf(p store.PersonNamed) Person {
-	return Person{Id: p.ID, Name: p.Name, Email: p.Email, Where: p.Where}
+	return Person{Id: p.ID, Name: p.Name, Email: p.Email, Where: p.Where, Builds: p.Builds}
 }
 
 func (h *handlers) GetItem(ctx context.Context, r GetItemRequestObject) (GetItemResponseObject, error) {

@@ -8,7 +8,7 @@ import (
 )
 
 func shareOf(s store.Share) Share {
-	return Share{PersonId: s.PersonID, SchoolId: s.SchoolID, Subject: s.Subject, Teachers: s.Teachers, ByLink: s.ByLink, Edit: s.Edit, Copy: s.Copy, Print: s.Print, Name: s.Name, Email: s.Email, Where: s.Where}
+	return Share{PersonId: s.PersonID, SchoolId: s.SchoolID, Subject: s.Subject, Teachers: s.Teachers, ByLink: s.ByLink, Edit: s.Edit, Copy: s.Copy, Print: s.Print, Name: s.Name, Email: s.Email, Where: s.Where, Builds: s.Builds}
 }
 
 func (h *handlers) PutShares(ctx context.Context, r PutSharesRequestObject) (PutSharesResponseObject, error) {

@@ -2069,9 +2069,11 @@ type PassageListed struct {
 
 // Person defines model for Person.
 type Person struct {
-	Email string `json:"email"`
-	Id    Id     `json:"id"`
-	Name  string `json:"name"`
+	// Builds A coordinator.
+	Builds bool   `json:"builds"`
+	Email  string `json:"email"`
+	Id     Id     `json:"id"`
+	Name   string `json:"name"`
 
 	// Where Schools; empty for the whole district.
 	Where string `json:"where"`
@@ -2336,6 +2338,9 @@ type SessionRights string
 
 // Share defines model for Share.
 type Share struct {
+	// Builds The person is a coordinator.
+	Builds bool `json:"builds"`
+
 	// ByLink The person let themselves in by a link.
 	ByLink   bool   `json:"byLink"`
 	Copy     bool   `json:"copy"`

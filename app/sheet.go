@@ -119,6 +119,10 @@ func (a *App) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, erro
 		return s, err
 	}
 	s.Parts = s.spine()
+	if !v.MayBuild() {
+		s.Parts = []Part{s.linesPart()} // who only looks has no work to find their way through
+		s.Assessment.Shares = nil       // nor needs to know who else looks
+	}
 	return s, a.fillKin(ctx, v, &s)
 }
 

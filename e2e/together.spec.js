@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { as, leave } from './people.js'
+import { as, asPerson, leave } from './people.js'
 
 // Two at one assessment: they see each other, nobody's work is lost, everything comes back.
 test.afterEach(leave)
@@ -61,7 +61,8 @@ test('an assessment is shared with a person who edits it and a school that may l
   const head = people.find((p) => p.role === 'school-coordinator')
   await panel.getByPlaceholder('Name, school or e-mail').fill(head.name)
   await panel.getByRole('list', { name: 'People found' }).getByRole('button').filter({ hasText: head.name }).first().click()
-  await panel.getByLabel('Add a school').selectOption({ index: 2 })
+  await panel.getByRole('combobox', { name: 'At' }).selectOption({ index: 2 })
+  await panel.getByRole('button', { name: 'Add', exact: true }).click()
   await panel.getByRole('checkbox', { name: /may print it$/ }).last().uncheck()
   expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([])
   await panel.getByRole('button', { name: 'Keep' }).click()
@@ -73,4 +74,42 @@ test('an assessment is shared with a person who edits it and a school that may l
   await expect(other.getByText(/kept .* · /)).toContainText(head.name)
   await other.goto(`${path}/distribution`)
   await expect(other.getByRole('button', { name: /^Send/ })).toHaveCount(0)
+})
+
+test('a department looks at what is shared with it; others let themselves in by a link, until it is ended', async ({ browser }) => {
+  const ines = await as(browser, 'Ines Okafor')
+  const path = await start(ines, `For the department ${mark}`)
+  const teachers = (await (await ines.request.get('/api/demo/people')).json()).filter((p) => p.role === 'teacher')
+  const colleague = await asPerson(browser, teachers[0].id) // has an open room in mathematics
+  await colleague.goto(path)
+  await expect(colleague.getByText('There is no such thing, or it is not yours to see.')).toBeVisible()
+
+  await ines.getByRole('button', { name: 'Shared with nobody else' }).click()
+  const panel = ines.getByRole('complementary', { name: 'Shared with' })
+  await panel.getByRole('button', { name: 'Make a link' }).click()
+  const address = await panel.getByLabel(/it is shown only now/).inputValue()
+  const guest = await asPerson(browser, teachers.at(-1).id)
+  await guest.goto(address)
+  await expect(guest).toHaveURL(`${path}/lines`)
+  await expect(guest.getByRole('heading', { name: 'Lines' })).toBeVisible()
+  await expect(guest.getByRole('navigation', { name: 'Parts of the assessment' }).getByRole('link')).toHaveCount(1)
+  await expect(guest.getByRole('button', { name: 'Add items' })).toHaveCount(0)
+  expect((await new AxeBuilder({ page: guest }).analyze()).violations).toEqual([])
+
+  await ines.reload()
+  await ines.getByRole('button', { name: 'Shared with 1' }).click()
+  await expect(panel.getByText('came by the link')).toBeVisible()
+  await panel.getByRole('button', { name: 'End the link' }).click()
+  await expect(panel.getByRole('button', { name: 'Make a link' })).toBeVisible()
+  await colleague.goto(address)
+  await expect(colleague.getByText('This link leads nowhere any more.')).toBeVisible()
+
+  await panel.getByRole('combobox', { name: 'Department' }).selectOption('mathematics')
+  await panel.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(panel.getByRole('row', { name: /Mathematics department/ })).toContainText('at every school')
+  expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([])
+  await panel.getByRole('button', { name: 'Keep' }).click()
+  await colleague.goto('/assessments')
+  await expect(colleague.getByRole('link', { name: `For the department ${mark}` })).toBeVisible()
+  await expect(colleague.getByRole('button', { name: 'Start an assessment' })).toHaveCount(0)
 })

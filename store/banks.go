@@ -143,14 +143,19 @@ func (t *Tx) PutItemEditors(ctx context.Context, item int64, people []int64) err
 
 // PersonNamed is a member of staff as a picker shows them: two may share a name.
 type PersonNamed struct {
-	ID    int64  `db:"id"`
-	Name  string `db:"name"`
-	Email string `db:"email"`
-	Where string `db:"place"` // schools, "" for the whole district
+	ID     int64  `db:"id"`
+	Name   string `db:"name"`
+	Email  string `db:"email"`
+	Where  string `db:"place"`  // schools, "" for the whole district
+	Builds bool   `db:"builds"` // a coordinator
 }
 
+// buildsColumn tells of a person p whether they are a coordinator.
+const buildsColumn = "EXISTS (SELECT 1 FROM post b WHERE b.person_id = p.id AND b.role IN ('district-coordinator', 'school-coordinator'))"
+
 const personNamedSelect = `SELECT p.id, p.given || ' ' || p.family AS name, p.email,
-	COALESCE((SELECT GROUP_CONCAT(DISTINCT s.name) FROM post o JOIN school s ON s.id = o.school_id WHERE o.person_id = p.id), '') AS place FROM person p`
+	COALESCE((SELECT GROUP_CONCAT(DISTINCT s.name) FROM post o JOIN school s ON s.id = o.school_id WHERE o.person_id = p.id), '') AS place,
+	` + buildsColumn + ` AS builds FROM person p`
 
 // mostPeopleNamed are offered at once.
 const mostPeopleNamed = 20

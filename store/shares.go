@@ -19,7 +19,8 @@ type Share struct {
 	Print        bool   `db:"may_print"`
 	Name         string `db:"name"` // of the person or school
 	Email        string `db:"email"`
-	Where        string `db:"place"` // schools of the person
+	Where        string `db:"place"`  // schools of the person
+	Builds       bool   `db:"builds"` // the person is a coordinator
 }
 
 // Shares lists with whom an assessment is shared, people first.
@@ -27,7 +28,7 @@ func (r Reader) Shares(ctx context.Context, assessment int64) ([]Share, error) {
 	var out []Share
 	err := r.list(ctx, &out, `SELECT s.assessment_id, s.person_id, s.school_id, s.subject, s.teachers, s.by_link, s.may_edit, s.may_copy, s.may_print,
 			COALESCE(p.given || ' ' || p.family, c.name, '') AS name, COALESCE(p.email, '') AS email,
-			COALESCE((SELECT GROUP_CONCAT(DISTINCT o.name) FROM post t JOIN school o ON o.id = t.school_id WHERE t.person_id = s.person_id), '') AS place
+			COALESCE((SELECT GROUP_CONCAT(DISTINCT o.name) FROM post t JOIN school o ON o.id = t.school_id WHERE t.person_id = s.person_id), '') AS place, `+buildsColumn+` AS builds
 		FROM assessment_share s LEFT JOIN person p ON p.id = s.person_id LEFT JOIN school c ON c.id = s.school_id
 		WHERE s.assessment_id = ? ORDER BY s.person_id = 0, name, s.subject`, assessment)
 	return out, err

@@ -64,22 +64,27 @@ export const router = createRouter({
     {
       path: '/assessments',
       component: () => import('./places/assessments/Assessments.vue'),
-      meta: { title: 'Assessments', right: 'build' },
+      meta: { title: 'Assessments', right: 'readKeys' },
     },
     {
       path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|distribution|rooms)?',
       component: () => import('./places/assessments/Sheet.vue'),
-      meta: { title: 'Assessments', right: 'build' },
+      meta: { title: 'Assessments', right: 'readKeys' },
     },
     {
       path: '/assessments/:id(\\d+)/try',
       component: () => import('./player/Take.vue'),
-      meta: { title: 'Try it', right: 'build', bare: true, trial: true },
+      meta: { title: 'Try it', right: 'readKeys', bare: true, trial: true },
     },
     {
       path: '/assessments/:id(\\d+)/print',
       component: () => import('./places/assessments/print/Print.vue'),
-      meta: { title: 'Print', right: 'build', bare: true },
+      meta: { title: 'Print', right: 'readKeys', bare: true },
+    },
+    {
+      path: '/shared',
+      component: () => import('./places/assessments/FollowLink.vue'),
+      meta: { title: 'Assessments', right: 'readKeys' },
     },
     { path: '/bands', component: () => import('./places/bands/Bands.vue'), meta: { title: 'Bands', right: 'build' } },
     { path: '/results', component: () => import('./places/results/Results.vue'), meta: { title: 'Results', right: 'readKeys' } },

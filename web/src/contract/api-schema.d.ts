@@ -2236,6 +2236,8 @@ export interface components {
             email: string;
             /** @description Schools; empty for the whole district. */
             where: string;
+            /** @description A coordinator. */
+            builds: boolean;
         };
         Member: {
             id: components["schemas"]["Id"];
@@ -3151,6 +3153,8 @@ export interface components {
             teachers: boolean;
             /** @description The person let themselves in by a link. */
             byLink: boolean;
+            /** @description The person is a coordinator. */
+            builds: boolean;
             edit: boolean;
             copy: boolean;
             print: boolean;

@@ -23,7 +23,7 @@ const KeysHelp = defineAsyncComponent(() => import('./KeysHelp.vue'))
 const places: { path: string; name: string; icon: typeof IconArchive; right: Right }[] = [
   { path: '/today', name: 'Today', icon: IconSunrise, right: 'staff' },
   { path: '/bank', name: 'Bank', icon: IconArchive, right: 'readKeys' },
-  { path: '/assessments', name: 'Assessments', icon: IconFileText, right: 'build' },
+  { path: '/assessments', name: 'Assessments', icon: IconFileText, right: 'readKeys' },
   { path: '/bands', name: 'Bands', icon: IconStairsUp, right: 'build' },
   { path: '/results', name: 'Results', icon: IconChartDots, right: 'readKeys' },
   { path: '/rosters', name: 'Rosters', icon: IconUsers, right: 'staff' },

@@ -12,10 +12,12 @@ import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { capital, gradeName, gradesName, moment } from '@/contract/format'
+import { useSession } from '@/contract/session'
 import StartDialog from './StartDialog.vue'
 import { useAssessmentQuery, type Restriction } from './useAssessmentQuery'
 
 const router = useRouter()
+const { may } = useSession()
 const { query, set, restricted, clear } = useAssessmentQuery()
 const words = ref(query.value.words ?? '')
 watchDebounced(words, (now) => set('words', now), { debounce: 180 })
@@ -44,7 +46,7 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
   <div class="page">
     <PageHead title="Assessments" :note="query.sort === 'opened' ? 'Last opened first' : 'Last changed first'">
       <InputText v-model="words" data-search placeholder="Words in the title" aria-label="Words in the title" />
-      <Button label="Start an assessment" @click="starting = true" />
+      <Button v-if="may('build')" label="Start an assessment" @click="starting = true" />
     </PageHead>
     <div class="filters" role="group" aria-label="Narrow the list">
       <template v-for="f in filters" :key="f.key">
@@ -56,7 +58,7 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
           </select></label
         >
       </template>
-      <label
+      <label v-if="may('build')"
         ><input
           type="checkbox"
           :checked="!!query.mine"
@@ -79,7 +81,9 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
       :text="
         restricted
           ? 'No assessment is like this. Take a restriction away.'
-          : 'No assessment yet. Start one; it is a draft until it is sealed.'
+          : may('build')
+            ? 'No assessment yet. Start one; it is a draft until it is sealed.'
+            : 'No assessment is shared with you. A coordinator shares one with a person, a school or a department.'
       "
     />
     <LedgerTable v-else label="Assessments" banded>

@@ -1,36 +1,44 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PersonPicker from '@/parts/PersonPicker.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
+import type { Schemas } from '@/contract/client'
+import { capital } from '@/contract/format'
+import ShareGroups, { type Group } from './ShareGroups.vue'
+import ShareLink from './ShareLink.vue'
 import { useOpenSheet } from './open'
 
-/** With whom an assessment is shared: people who edit it too, and people and schools who may see, copy or print it. */
+type Share = Schemas['Share']
+
+/** With whom an assessment is shared: people who edit it too, and people, schools and departments who may see, copy or print it. */
 const emit = defineEmits<{ close: [] }>()
 const { sheet, error, putShares } = useOpenSheet()
 const shares = ref(sheet.value.shares.map((s) => ({ ...s })))
 const mine = computed(() => sheet.value.maySend)
 
-const schools = useQuery({ queryKey: ['schools'], queryFn: () => call(api.GET('/schools')), staleTime: 300_000 })
-const open = computed(() => (schools.data.value ?? []).filter((s) => !shares.value.some((x) => x.schoolId === s.id)))
-const school = ref(0)
-
-const fresh = { edit: false, copy: true, print: true, email: '', where: '' }
-function addPerson(p: Schemas['Person']) {
-  shares.value.push({ ...fresh, edit: true, personId: p.id, schoolId: 0, name: p.name, email: p.email, where: p.where })
+const fresh = { personId: 0, schoolId: 0, subject: '', teachers: false, byLink: false, edit: false, copy: true, print: true }
+const nobody = { name: '', email: '', where: '', builds: false }
+/** Who builds edits it too, unless that is taken away; who teaches sees it. */
+function addPerson({ id: personId, name, email, where, builds }: Schemas['Person']) {
+  shares.value.push({ ...fresh, edit: builds, copy: builds, personId, name, email, where, builds })
 }
-function addSchool() {
-  const s = open.value.find((x) => x.id === school.value)
-  if (s) shares.value.push({ ...fresh, personId: 0, schoolId: s.id, name: s.name })
-  school.value = 0
+function addGroup(group: Group) {
+  shares.value.push({ ...nobody, ...fresh, ...group })
+}
+const nameOf = (s: Share) => (s.subject ? `${capital(s.subject)} department` : s.name)
+function about(s: Share): string {
+  if (s.subject) return s.schoolId ? `at ${s.name}` : 'at every school'
+  if (!s.personId) return 'its coordinators'
+  return [s.where || 'whole district', s.email, ...(s.byLink ? ['came by the link'] : [])].join(', ')
 }
 async function save() {
   const done = await putShares(
-    shares.value.map(({ personId, schoolId, edit, copy, print }) => ({ personId, schoolId, edit, copy, print })),
+    shares.value.map(({ personId, schoolId, subject, teachers, edit, copy, print }) => {
+      return { personId, schoolId, subject, teachers, edit, copy, print }
+    }),
   )
   if (done) emit('close')
 }
@@ -39,8 +47,8 @@ async function save() {
 <template>
   <SidePanel title="Shared with" width="max(520px, 42vw)" @close="emit('close')">
     <p class="soft">
-      The district’s assessments are seen by all coordinators, a school’s by its own. Here others are let in. Who edits it too
-      cannot send it.
+      The district’s assessments are seen by all coordinators, a school’s by its own. Here others are let in, teachers too. Who
+      edits it too cannot send it.
     </p>
     <Trouble :error="error" />
     <LedgerTable v-if="shares.length" label="Shared with">
@@ -54,18 +62,30 @@ async function save() {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="(s, i) in shares" :key="`${s.personId}-${s.schoolId}`">
+        <tr v-for="(s, i) in shares" :key="`${s.personId}-${s.schoolId}-${s.subject}`">
           <td>
-            {{ s.name }}
-            <small class="soft">{{ s.personId ? `${s.where || 'whole district'}, ${s.email}` : 'its coordinators' }}</small>
+            {{ nameOf(s) }}
+            <small class="soft"
+              >{{ about(s)
+              }}<label v-if="!s.personId && !s.subject"
+                ><input v-model="s.teachers" type="checkbox" :disabled="!mine" /> and its teachers</label
+              ></small
+            >
           </td>
           <td>
-            <input v-model="s.edit" type="checkbox" :disabled="!mine || !s.personId" :aria-label="`${s.name} edits it too`" />
+            <input v-model="s.edit" type="checkbox" :disabled="!mine || !s.builds" :aria-label="`${nameOf(s)} edits it too`" />
           </td>
-          <td><input v-model="s.copy" type="checkbox" :disabled="!mine" :aria-label="`${s.name} may copy it`" /></td>
-          <td><input v-model="s.print" type="checkbox" :disabled="!mine" :aria-label="`${s.name} may print it`" /></td>
+          <td>
+            <input
+              v-model="s.copy"
+              type="checkbox"
+              :disabled="!mine || (!!s.personId && !s.builds)"
+              :aria-label="`${nameOf(s)} may copy it`"
+            />
+          </td>
+          <td><input v-model="s.print" type="checkbox" :disabled="!mine" :aria-label="`${nameOf(s)} may print it`" /></td>
           <td v-if="mine" class="num">
-            <button type="button" class="link-button" :aria-label="`Take ${s.name} off`" @click="shares.splice(i, 1)">
+            <button type="button" class="link-button" :aria-label="`Take ${nameOf(s)} off`" @click="shares.splice(i, 1)">
               take off
             </button>
           </td>
@@ -75,15 +95,10 @@ async function save() {
     <p v-else>With nobody else.</p>
     <template v-if="mine">
       <div class="add">
-        <PersonPicker label="Add a coordinator" :without="shares.map((s) => s.personId)" @pick="addPerson" />
-        <label class="stack"
-          >Add a school
-          <select v-model.number="school" @change="addSchool">
-            <option :value="0">choose …</option>
-            <option v-for="s in open" :key="s.id" :value="s.id">{{ s.name }}</option>
-          </select></label
-        >
+        <PersonPicker label="Add a coordinator or teacher" :without="shares.map((s) => s.personId)" @pick="addPerson" />
+        <ShareGroups :shares="shares" @add="addGroup" />
       </div>
+      <ShareLink />
     </template>
     <template v-if="mine" #footer><Button label="Keep" @click="save" /></template>
   </SidePanel>
@@ -91,20 +106,23 @@ async function save() {
 
 <style scoped>
 small {
-  display: block;
+  display: flex;
+  gap: 10px;
+}
+small label {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+}
+small input {
+  margin: 0;
 }
 tr :deep(td) {
   height: 44px;
 }
 .add {
+  display: grid;
+  gap: 12px;
   margin-top: 16px;
-}
-select {
-  height: 30px;
-  font: inherit;
-  background: var(--paper);
-  color: inherit;
-  border: 1px solid var(--rule-strong);
-  border-radius: 4px;
 }
 </style>

@@ -3,6 +3,7 @@ import { computed, provide } from 'vue'
 import { useRoute } from 'vue-router'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
+import { useSession } from '@/contract/session'
 import Blueprint from './Blueprint.vue'
 import Cuts from './Cuts.vue'
 import Distribution from './Distribution.vue'
@@ -18,6 +19,7 @@ import { useSheet } from './useSheet'
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
 const open = useSheet(id)
+const { may } = useSession()
 provide(openSheetKey, open)
 
 const parts = {
@@ -42,7 +44,7 @@ useCrumb(() => sheet.value?.outline.title)
 <template>
   <Trouble v-if="open.query.error.value" :error="open.query.error.value" />
   <div v-if="sheet" class="sheet">
-    <Spine :sheet="sheet" :part="part === 'key' ? 'lines' : part" :results="results" :others="others" />
+    <Spine :sheet="sheet" :part="part === 'key' ? 'lines' : part" :results="results" :others="others" :builds="may('build')" />
     <component :is="parts[part]" :key="`${sheet.id}-${part}`" />
   </div>
 </template>

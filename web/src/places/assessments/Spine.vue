@@ -8,7 +8,7 @@ import SharePanel from './SharePanel.vue'
 import type { Sheet } from './lines'
 
 /** The parts in the order of the work, each with its state in words: progress and navigation at once. */
-defineProps<{ sheet: Sheet; part: string; results?: number; others: Schemas['Present'][] }>()
+defineProps<{ sheet: Sheet; part: string; results?: number; others: Schemas['Present'][]; builds: boolean }>()
 const panel = ref<'history' | 'share'>()
 </script>
 
@@ -41,10 +41,12 @@ const panel = ref<'history' | 'share'>()
       <p v-for="o in others" :key="o.name" role="status">
         <strong>{{ o.name }}</strong> is here too, at {{ o.part }}
       </p>
-      <button type="button" class="link-button" @click="panel = 'history'">History</button>
-      <button type="button" class="link-button" @click="panel = 'share'">
-        Shared with {{ sheet.shares.length || 'nobody else' }}
-      </button>
+      <template v-if="builds">
+        <button type="button" class="link-button" @click="panel = 'history'">History</button>
+        <button type="button" class="link-button" @click="panel = 'share'">
+          Shared with {{ sheet.shares.length || 'nobody else' }}
+        </button>
+      </template>
     </div>
     <HistoryPanel v-if="panel === 'history'" @close="panel = undefined" />
     <SharePanel v-else-if="panel === 'share'" @close="panel = undefined" />

@@ -156,7 +156,7 @@ describe('the spine', () => {
       shares: [],
     } as unknown as Sheet
     const s = mount(Spine, {
-      props: { sheet, part: 'lines', results: 3, others: [] },
+      props: { sheet, part: 'lines', results: 3, others: [], builds: true },
       global: { stubs: { RouterLink: { props: ['to'], template: '<a :href="to"><slot /></a>' } } },
     })
     expect(s.findAll('a').map((a) => a.attributes('href'))).toEqual([

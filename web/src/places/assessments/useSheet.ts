@@ -87,6 +87,15 @@ export function useSheet(id: Ref<number>) {
       ),
     putShares: (shares: Schemas['ShareInput'][]) =>
       change((now) => call(api.PUT('/assessments/{id}/shares', { ...at(now), body: { shares } }))),
+    makeLink: async (may: { copy: boolean; print: boolean }) => {
+      const { secret } = await call(api.PUT('/assessments/{id}/link', { params: { path: { id: id.value } }, body: may }))
+      await query.refetch()
+      return secret
+    },
+    endLink: async () => {
+      await call(api.DELETE('/assessments/{id}/link', { params: { path: { id: id.value } } }))
+      await query.refetch()
+    },
     restore: (number: number) =>
       change((now) =>
         call(
