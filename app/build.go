@@ -11,6 +11,7 @@ import (
 	"pineledger/core/bank"
 	"pineledger/core/blueprint"
 	"pineledger/core/form"
+	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -113,6 +114,7 @@ func (o *Outline) check(purposes []string) error {
 	add(utf8.RuneCountInString(o.ShortTitle) > mostShortTitle, "/shortTitle", "The short title has at most 60 characters.")
 	add(utf8.RuneCountInString(o.Description) > 5000, "/description", "The description has at most 5,000 characters.")
 	add(utf8.RuneCountInString(o.Instructions) > 20_000, "/instructions", "The instructions have at most 20,000 characters.")
+	o.Instructions = cleanBlocks(o.Instructions)
 	add(o.Subject == "", "/subject", "Choose a subject.")
 	add(len(o.Grades) == 0, "/grades", "Choose one grade at least.")
 	for _, g := range o.Grades {
@@ -143,9 +145,17 @@ func tidyLabels(labels []string) []string {
 	return out
 }
 
+// cleanBlocks keeps the safe subset of formatted text, as blocks.
+func cleanBlocks(h string) string {
+	if h = item.Clean(h); h == "" || strings.HasPrefix(h, "<") {
+		return h
+	}
+	return "<p>" + h + "</p>"
+}
+
 func (o *Outline) write(row *store.Assessment) {
 	row.Course, row.Labels = strings.TrimSpace(o.Course), jsonList(o.Labels)
-	row.Title, row.ShortTitle, row.Description, row.Instructions = o.Title, o.ShortTitle, o.Description, strings.TrimSpace(o.Instructions)
+	row.Title, row.ShortTitle, row.Description, row.Instructions = o.Title, o.ShortTitle, o.Description, o.Instructions
 	row.Subject, row.Grades, row.Purpose, row.Language, row.Year = subjectCode(o.Subject), jsonList(o.Grades), o.Purpose, o.Language, o.Year
 	if row.ShortTitle == "" {
 		row.ShortTitle = row.Title

@@ -70,6 +70,7 @@ func (a *App) restoreOutline(ctx context.Context, v roster.Viewer, id int64, ver
 	if err := json.Unmarshal([]byte(h.After), &in); err != nil {
 		return Sheet{}, fmt.Errorf("history entry %d: %w", h.Number, err)
 	}
+	in.Instructions = formatted(in.Instructions) // older entries hold plain paragraphs
 	return a.PutOutline(ctx, v, id, version, in)
 }
 

@@ -7,7 +7,6 @@ import (
 	"unicode/utf8"
 
 	"pineledger/core/form"
-	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/store"
 )
@@ -29,7 +28,7 @@ func checkLayout(l *form.Layout, in []LineInput) error {
 		case utf8.RuneCountInString(p.Directions) > mostDirections:
 			return invalid(fmt.Sprintf("/parts/%d/directions", i), "Part %d: directions have at most %d characters.", i+1, mostDirections)
 		}
-		p.Directions = item.Clean(formatted(strings.TrimSpace(p.Directions)))
+		p.Directions = cleanBlocks(p.Directions)
 	}
 	for i := range l.Pools {
 		p := &l.Pools[i]

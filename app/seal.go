@@ -75,7 +75,7 @@ const sealAct = "assessment.seal"
 
 // formOf gathers all that an assessment's results will be computed from.
 func formOf(ctx context.Context, tx store.Reader, row store.Assessment) (form.Form, error) {
-	f := form.Form{Schema: form.Schema, Title: row.Title, ShortTitle: row.ShortTitle, Instructions: item.Clean(formatted(row.Instructions)), Subject: row.Subject,
+	f := form.Form{Schema: form.Schema, Title: row.Title, ShortTitle: row.ShortTitle, Instructions: row.Instructions, Subject: row.Subject,
 		Language: row.Language, Edition: row.Edition, Rule: band.AtLeast, Passages: []form.Passage{}, Standards: []form.Standard{}, Bands: []band.Band{}}
 	if err := json.Unmarshal([]byte(row.Grades), &f.Grades); err != nil {
 		return f, err

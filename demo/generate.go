@@ -305,7 +305,7 @@ func (g *generator) given(ctx context.Context) error {
 	g.clock = g.day(55, 9, 30)
 	plans := []plan{{"Ratio and rate", "M6.RR", 8}, {"Numbers and place", "M6.NP", 6}, {"Expressions and equations", "M6.EX", 6}, {"Figures and space", "M6.FS", 4}, {"Data and chance", "M6.DC", 4}}
 	s, err := g.build(ctx, app.Outline{Title: "Grade 6 mathematics, fall benchmark", ShortTitle: "Fall mathematics", Description: "The first common benchmark of the year for grade 6.",
-		Instructions: "You have 60 minutes. You may use scratch paper.\n\nAnswer every question; if you are not sure, give your best answer.",
+		Instructions: "<p>You have 60 minutes. You may use scratch paper.</p><p>Answer every question; if you are not sure, give your best answer.</p>",
 		Subject:      "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return p.count })
 	if err != nil {
 		return err
@@ -334,7 +334,7 @@ func (g *generator) out(ctx context.Context) error {
 	g.clock = g.day(9, 9, 15)
 	plans := []plan{{"Literary texts", "R5.LT", 7}, {"Informational texts", "R5.IT", 6}, {"Words", "R5.VW", 2}}
 	s, err := g.build(ctx, app.Outline{Title: "Grade 5 reading, winter benchmark", ShortTitle: "Winter reading", Description: "Two passages with fifteen items.",
-		Instructions: "Read each passage before you answer. You can go back to a passage at any time.",
+		Instructions: "<p>Read each passage before you answer. You can go back to a passage at any time.</p>",
 		Subject:      "reading", Grades: []string{"05"}, Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return p.count })
 	if err != nil {
 		return err

@@ -42,11 +42,11 @@ func oldest(t *testing.T, dir string) {
 		"INSERT INTO item_tag (tag, item_id) VALUES ('tide', 1)",
 		"INSERT INTO item_text (rowid, words) VALUES (1, 'How many?')",
 		"INSERT INTO school (id, sourced_id, name, active, digest) VALUES (1, 's', 'Heron Point', 1, 'x')",
-		"INSERT INTO course (id, sourced_id, title, code, subjects, grades, digest) VALUES (1, 'c', 'Mathematics', '', '', '[]', 'x')",
+		`INSERT INTO course (id, sourced_id, title, code, subjects, grades, digest) VALUES (1, 'c', 'Mathematics', '', '["mathematics"]', '[]', 'x')`,
 		"INSERT INTO section (id, sourced_id, school_id, course_id, title, grade, active, digest) VALUES (1, 'k', 1, 1, '6-A', '06', 1, 'x')",
 		"INSERT INTO person (id, sourced_id, number, given, family, email, grade, active, secret, digest) VALUES (9, 'p', '', 'Mei', 'Sato', '', '06', 1, '', 'x')",
 		`INSERT INTO assessment (id, title, short_title, description, instructions, subject, grades, purpose, language, year, state, edition, school_id, owner_id, version, changed_at, changed_by)
-			VALUES (1, 'Fall', 'Fall', '', '', 'mathematics', '["06"]', 'benchmark', 'en', '2026–27', 'out', 1, 0, 7, 1, 0, '')`,
+			VALUES (1, 'Fall', 'Fall', '', 'Read it.' || char(10) || char(10) || 'Is 4 < 5?', 'mathematics', '["06"]', 'benchmark', 'en', '2026–27', 'out', 1, 0, 7, 1, 0, '')`,
 		`INSERT INTO form (id, assessment_id, edition, fingerprint, document, sealed_at, sealed_by) VALUES (1, 1, 1, 'x', '{"lines":[{"itemId":1,"versionId":1}]}', 77, 7)`,
 		"INSERT INTO distribution (id, assessment_id, form_id, minutes, state, reasons, version) VALUES (1, 1, 1, 0, 'sent', '{}', 1)",
 		"INSERT INTO sitting (id, distribution_id, section_id, school_id, door) VALUES (1, 1, 1, 1, 'closed')",
@@ -85,6 +85,12 @@ func TestADatabaseOfTheFirstReleaseGoesForward(t *testing.T) {
 	seen, err := s.SeenOf(t.Context(), 1)
 	require.NoError(t, err)
 	assert.Equal(t, []store.Seen{{Year: "2026–27", Grade: "06", Students: 1}}, seen)
+	fall, err := s.AssessmentByID(t.Context(), 1)
+	require.NoError(t, err)
+	assert.Equal(t, "<p>Read it.</p><p>Is 4 &lt; 5?</p>", fall.Instructions, "plain paragraphs became formatted ones")
+	subjects, err := s.Subjects(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, []string{"mathematics"}, subjects)
 	drafts, err := s.ItemDrafts(t.Context(), 1)
 	require.NoError(t, err)
 	assert.Empty(t, drafts, "what is new begins empty")

@@ -3,11 +3,14 @@ import { useQuery } from '@tanstack/vue-query'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import Textarea from 'primevue/textarea'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { api, call, type ProblemError, type Schemas } from '@/contract/client'
 import { capital, gradeName, languageName } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import SafeHtml from '@/parts/SafeHtml.vue'
 import PurposesPanel from './PurposesPanel.vue'
+
+const RichText = defineAsyncComponent(() => import('@/places/write/RichText.vue'))
 
 /** The fields of an outline; short ones suffice to start. */
 const outline = defineModel<Schemas['Outline']>({ required: true })
@@ -169,16 +172,17 @@ function toggleGrade(g: string) {
         <span class="hint">For colleagues; students do not see it.</span>
       </div>
       <div class="field wide">
-        <label for="instructions">Instructions</label>
-        <Textarea
-          id="instructions"
+        <span class="label">Instructions</span>
+        <SafeHtml v-if="disabled" :html="outline.instructions || 'None.'" class="read" />
+        <RichText
+          v-else
           :model-value="outline.instructions"
-          rows="4"
-          maxlength="20000"
-          :disabled="disabled"
-          @update:model-value="set('instructions', $event ?? '')"
+          label="Instructions"
+          :lang="outline.language"
+          @update:model-value="set('instructions', $event)"
         />
-        <span class="hint">Students read them before the first item. An empty line begins a paragraph.</span>
+        <span v-if="error?.of('/instructions')" class="wrong">{{ error.of('/instructions') }}</span>
+        <span class="hint">Students read them before the first item.</span>
       </div>
     </template>
     <PurposesPanel v-if="listing" @close="listing = false" />
@@ -215,7 +219,7 @@ legend {
   align-items: center;
   gap: 5px;
   min-height: 30px;
-  padding: 0 7px;
+  padding: 0 5px;
   border: 1px solid var(--rule-strong);
   margin-left: -1px;
 }
