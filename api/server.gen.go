@@ -1724,6 +1724,25 @@ type ItemVersionListed struct {
 	Number int       `json:"number"`
 }
 
+// KeptBlueprint defines model for KeptBlueprint.
+type KeptBlueprint struct {
+	ChangedAt time.Time `json:"changedAt"`
+	ChangedBy string    `json:"changedBy"`
+	Grades    []string  `json:"grades"`
+	Id        Id        `json:"id"`
+	MayChange bool      `json:"mayChange"`
+
+	// Own In the library that the viewer keeps blueprints in.
+	Own  bool `json:"own"`
+	Rows int  `json:"rows"`
+
+	// School Empty for the district's.
+	School  string `json:"school"`
+	Subject string `json:"subject"`
+	Title   string `json:"title"`
+	Version int    `json:"version"`
+}
+
 // Key defines model for Key.
 type Key struct {
 	Areas   *[]Area        `json:"areas,omitempty"`
@@ -1992,9 +2011,11 @@ type Outcome struct {
 
 // Outline defines model for Outline.
 type Outline struct {
-	Course       *string   `json:"course,omitempty"`
-	Description  string    `json:"description"`
-	Grades       Values    `json:"grades"`
+	Course      *string `json:"course,omitempty"`
+	Description string  `json:"description"`
+	Grades      Values  `json:"grades"`
+
+	// Instructions HTML.
 	Instructions string    `json:"instructions"`
 	Labels       *[]string `json:"labels,omitempty"`
 	Language     string    `json:"language"`
@@ -2950,6 +2971,27 @@ type PutBankParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// ListBlueprintsParams defines parameters for ListBlueprints.
+type ListBlueprintsParams struct {
+	Words   *Words  `form:"words,omitempty" json:"words,omitempty"`
+	Subject *string `form:"subject,omitempty" json:"subject,omitempty"`
+}
+
+// KeepBlueprintJSONBody defines parameters for KeepBlueprint.
+type KeepBlueprintJSONBody struct {
+	AssessmentId Id `json:"assessmentId"`
+
+	// Replace The version that is replaced.
+	Replace *int   `json:"replace,omitempty"`
+	Title   string `json:"title"`
+}
+
+// DropBlueprintParams defines parameters for DropBlueprint.
+type DropBlueprintParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // SignInToTryJSONBody defines parameters for SignInToTry.
 type SignInToTryJSONBody struct {
 	PersonId Id `json:"personId"`
@@ -3679,6 +3721,9 @@ type AddBankJSONRequestBody AddBankJSONBody
 // PutBankJSONRequestBody defines body for PutBank for application/json ContentType.
 type PutBankJSONRequestBody = BankInput
 
+// KeepBlueprintJSONRequestBody defines body for KeepBlueprint for application/json ContentType.
+type KeepBlueprintJSONRequestBody KeepBlueprintJSONBody
+
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
 
@@ -3903,6 +3948,18 @@ type ServerInterface interface {
 	// PutBank Change a bank's name, terms and members.
 	// (PUT /banks/{id})
 	PutBank(ctx *echo.Context, id Id, params PutBankParams) error
+	// ListBlueprints Blueprints of the library, those of a subject first.
+	// (GET /blueprints)
+	ListBlueprints(ctx *echo.Context, params ListBlueprintsParams) error
+	// KeepBlueprint Put an assessment's blueprint into the library, in the place of one of the same name where it is said which.
+	// (POST /blueprints)
+	KeepBlueprint(ctx *echo.Context) error
+	// DropBlueprint Take a blueprint out of the library.
+	// (DELETE /blueprints/{id})
+	DropBlueprint(ctx *echo.Context, id Id, params DropBlueprintParams) error
+	// GetKeptRows The rows of a blueprint of the library.
+	// (GET /blueprints/{id})
+	GetKeptRows(ctx *echo.Context, id Id) error
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx *echo.Context) error
@@ -5345,6 +5402,94 @@ func (w *ServerInterfaceWrapper) PutBank(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutBank(ctx, id, params)
+	return err
+}
+
+// ListBlueprints converts echo context to params.
+func (w *ServerInterfaceWrapper) ListBlueprints(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListBlueprintsParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListBlueprints(ctx, params)
+	return err
+}
+
+// KeepBlueprint converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepBlueprint(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepBlueprint(ctx)
+	return err
+}
+
+// DropBlueprint converts echo context to params.
+func (w *ServerInterfaceWrapper) DropBlueprint(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DropBlueprintParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropBlueprint(ctx, id, params)
+	return err
+}
+
+// GetKeptRows converts echo context to params.
+func (w *ServerInterfaceWrapper) GetKeptRows(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetKeptRows(ctx, id)
 	return err
 }
 
@@ -8436,6 +8581,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/band-sets", wrapper.AddBandSet, options.OperationMiddlewares["addBandSet"]...)
 	router.GET(options.BaseURL+"/band-sets/:id", wrapper.GetBandSet, options.OperationMiddlewares["getBandSet"]...)
 	router.PUT(options.BaseURL+"/band-sets/:id", wrapper.PutBandSet, options.OperationMiddlewares["putBandSet"]...)
+	router.GET(options.BaseURL+"/blueprints", wrapper.ListBlueprints, options.OperationMiddlewares["listBlueprints"]...)
+	router.POST(options.BaseURL+"/blueprints", wrapper.KeepBlueprint, options.OperationMiddlewares["keepBlueprint"]...)
+	router.DELETE(options.BaseURL+"/blueprints/:id", wrapper.DropBlueprint, options.OperationMiddlewares["dropBlueprint"]...)
+	router.GET(options.BaseURL+"/blueprints/:id", wrapper.GetKeptRows, options.OperationMiddlewares["getKeptRows"]...)
 	router.GET(options.BaseURL+"/assessments", wrapper.ListAssessments, options.OperationMiddlewares["listAssessments"]...)
 	router.POST(options.BaseURL+"/assessments", wrapper.StartAssessment, options.OperationMiddlewares["startAssessment"]...)
 	router.GET(options.BaseURL+"/purposes", wrapper.ListPurposes, options.OperationMiddlewares["listPurposes"]...)
@@ -10209,6 +10358,157 @@ type PutBankdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutBankdefaultApplicationProblemPlusJSONResponse) VisitPutBankResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBlueprintsRequestObject struct {
+	Params ListBlueprintsParams
+}
+
+type ListBlueprintsResponseObject interface {
+	VisitListBlueprintsResponse(w http.ResponseWriter) error
+}
+
+type ListBlueprints200JSONResponse []KeptBlueprint
+
+func (response ListBlueprints200JSONResponse) VisitListBlueprintsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBlueprintsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListBlueprintsdefaultApplicationProblemPlusJSONResponse) VisitListBlueprintsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepBlueprintRequestObject struct {
+	Body *KeepBlueprintJSONRequestBody
+}
+
+type KeepBlueprintResponseObject interface {
+	VisitKeepBlueprintResponse(w http.ResponseWriter) error
+}
+
+type KeepBlueprint200JSONResponse KeptBlueprint
+
+func (response KeepBlueprint200JSONResponse) VisitKeepBlueprintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepBlueprintdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepBlueprintdefaultApplicationProblemPlusJSONResponse) VisitKeepBlueprintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropBlueprintRequestObject struct {
+	Id     Id `json:"id"`
+	Params DropBlueprintParams
+}
+
+type DropBlueprintResponseObject interface {
+	VisitDropBlueprintResponse(w http.ResponseWriter) error
+}
+
+type DropBlueprint204Response struct {
+}
+
+func (response DropBlueprint204Response) VisitDropBlueprintResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropBlueprintdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropBlueprintdefaultApplicationProblemPlusJSONResponse) VisitDropBlueprintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeptRowsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetKeptRowsResponseObject interface {
+	VisitGetKeptRowsResponse(w http.ResponseWriter) error
+}
+
+type GetKeptRows200JSONResponse []BlueprintRowInput
+
+func (response GetKeptRows200JSONResponse) VisitGetKeptRowsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeptRowsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKeptRowsdefaultApplicationProblemPlusJSONResponse) VisitGetKeptRowsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14250,6 +14550,18 @@ type StrictServerInterface interface {
 	// PutBank Change a bank's name, terms and members.
 	// (PUT /banks/{id})
 	PutBank(ctx context.Context, request PutBankRequestObject) (PutBankResponseObject, error)
+	// ListBlueprints Blueprints of the library, those of a subject first.
+	// (GET /blueprints)
+	ListBlueprints(ctx context.Context, request ListBlueprintsRequestObject) (ListBlueprintsResponseObject, error)
+	// KeepBlueprint Put an assessment's blueprint into the library, in the place of one of the same name where it is said which.
+	// (POST /blueprints)
+	KeepBlueprint(ctx context.Context, request KeepBlueprintRequestObject) (KeepBlueprintResponseObject, error)
+	// DropBlueprint Take a blueprint out of the library.
+	// (DELETE /blueprints/{id})
+	DropBlueprint(ctx context.Context, request DropBlueprintRequestObject) (DropBlueprintResponseObject, error)
+	// GetKeptRows The rows of a blueprint of the library.
+	// (GET /blueprints/{id})
+	GetKeptRows(ctx context.Context, request GetKeptRowsRequestObject) (GetKeptRowsResponseObject, error)
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx context.Context, request ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error)
@@ -16042,6 +16354,128 @@ func (sh *strictHandler) PutBank(ctx *echo.Context, id Id, params PutBankParams)
 		return err
 	} else if validResponse, ok := response.(PutBankResponseObject); ok {
 		return validResponse.VisitPutBankResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListBlueprints operation middleware
+func (sh *strictHandler) ListBlueprints(ctx *echo.Context, params ListBlueprintsParams) error {
+	var request ListBlueprintsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListBlueprints(ctx.Request().Context(), request.(ListBlueprintsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListBlueprints")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListBlueprintsResponseObject); ok {
+		return validResponse.VisitListBlueprintsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepBlueprint operation middleware
+func (sh *strictHandler) KeepBlueprint(ctx *echo.Context) error {
+	var request KeepBlueprintRequestObject
+
+	var body KeepBlueprintJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepBlueprint(ctx.Request().Context(), request.(KeepBlueprintRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepBlueprint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepBlueprintResponseObject); ok {
+		return validResponse.VisitKeepBlueprintResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropBlueprint operation middleware
+func (sh *strictHandler) DropBlueprint(ctx *echo.Context, id Id, params DropBlueprintParams) error {
+	var request DropBlueprintRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropBlueprint(ctx.Request().Context(), request.(DropBlueprintRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropBlueprint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropBlueprintResponseObject); ok {
+		return validResponse.VisitDropBlueprintResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetKeptRows operation middleware
+func (sh *strictHandler) GetKeptRows(ctx *echo.Context, id Id) error {
+	var request GetKeptRowsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKeptRows(ctx.Request().Context(), request.(GetKeptRowsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKeptRows")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetKeptRowsResponseObject); ok {
+		return validResponse.VisitGetKeptRowsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

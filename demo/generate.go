@@ -252,7 +252,11 @@ func (g *generator) build(ctx context.Context, in app.Outline, plans []plan, pla
 	}
 	var lines []app.LineInput
 	for _, p := range plans {
-		for _, id := range g.choose(ctx, p.standard, place(p)) {
+		chosen, err := g.choose(ctx, p.standard, place(p))
+		if err != nil {
+			return s, err
+		}
+		for _, id := range chosen {
 			lines = append(lines, app.LineInput{ItemID: id, Points: points.One})
 		}
 	}
@@ -261,7 +265,7 @@ func (g *generator) build(ctx context.Context, in app.Outline, plans []plan, pla
 
 // choose takes n items below a standard, from its finest standards in turn. The
 // item with the wrong key always comes along where it belongs.
-func (g *generator) choose(ctx context.Context, standard string, n int) []int64 {
+func (g *generator) choose(ctx context.Context, standard string, n int) ([]int64, error) {
 	byStandard := map[string][]string{}
 	var order []string
 	for id, it := range g.items {
@@ -286,7 +290,7 @@ func (g *generator) choose(ctx context.Context, standard string, n int) []int64 
 	}
 	known, err := g.store.Known(ctx, "item")
 	if err != nil {
-		return nil
+		return nil, err
 	}
 	var out []int64
 	for round := 0; len(out) < n && round < 50; round++ {
@@ -296,7 +300,7 @@ func (g *generator) choose(ctx context.Context, standard string, n int) []int64 
 			}
 		}
 	}
-	return out
+	return out, nil
 }
 
 // given makes the benchmark that was given and scored in the fall.
@@ -308,6 +312,9 @@ func (g *generator) given(ctx context.Context) error {
 		Instructions: "<p>You have 60 minutes. You may use scratch paper.</p><p>Answer every question; if you are not sure, give your best answer.</p>",
 		Subject:      "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return p.count })
 	if err != nil {
+		return err
+	}
+	if _, err := g.app.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 6 mathematics, 28 items", 0); err != nil {
 		return err
 	}
 	if s, err = g.seal(ctx, s, "mathematics"); err != nil {
@@ -337,6 +344,9 @@ func (g *generator) out(ctx context.Context) error {
 		Instructions: "<p>Read each passage before you answer. You can go back to a passage at any time.</p>",
 		Subject:      "reading", Grades: []string{"05"}, Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return p.count })
 	if err != nil {
+		return err
+	}
+	if _, err := g.app.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 5 reading, two passages", 0); err != nil {
 		return err
 	}
 	if s, err = g.byPassage(ctx, s); err != nil {

@@ -36,7 +36,11 @@ func Hall(ctx context.Context, s *store.Store, secret []byte, dir string, studen
 		return nil, err
 	}
 	var in []app.LineInput
-	for _, id := range g.choose(ctx, "M6", lines) {
+	chosen, err := g.choose(ctx, "M6", lines)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range chosen {
 		in = append(in, app.LineInput{ItemID: id, Points: points.One})
 	}
 	if sheet, err = g.app.PutLines(ctx, System, sheet.Assessment.ID, sheet.Assessment.Version, in); err != nil {

@@ -1069,6 +1069,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/blueprints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Blueprints of the library, those of a subject first. */
+        get: operations["listBlueprints"];
+        put?: never;
+        /** Put an assessment's blueprint into the library, in the place of one of the same name where it is said which. */
+        post: operations["keepBlueprint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/blueprints/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The rows of a blueprint of the library. */
+        get: operations["getKeptRows"];
+        put?: never;
+        post?: never;
+        /** Take a blueprint out of the library. */
+        delete: operations["dropBlueprint"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments": {
         parameters: {
             query?: never;
@@ -2879,6 +2917,7 @@ export interface components {
             title: string;
             shortTitle: string;
             description: string;
+            /** @description HTML. */
             instructions: string;
             subject: string;
             grades: components["schemas"]["Values"];
@@ -3245,6 +3284,22 @@ export interface components {
             byPoints: boolean;
             min: components["schemas"]["Points"];
             max: components["schemas"]["Points"];
+        };
+        KeptBlueprint: {
+            id: components["schemas"]["Id"];
+            title: string;
+            subject: string;
+            grades: string[];
+            /** @description Empty for the district's. */
+            school: string;
+            rows: number;
+            version: number;
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            mayChange: boolean;
+            /** @description In the library that the viewer keeps blueprints in. */
+            own: boolean;
         };
         BlueprintRow: {
             title: string;
@@ -5905,6 +5960,107 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BandSet"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listBlueprints: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+                subject?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Blueprints. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptBlueprint"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepBlueprint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    assessmentId: components["schemas"]["Id"];
+                    title: string;
+                    /** @description The version that is replaced. */
+                    replace?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The blueprint. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptBlueprint"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKeptRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rows. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlueprintRowInput"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropBlueprint: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -13,6 +13,7 @@ import { api, call } from '@/contract/client'
 import BlueprintPicture from './BlueprintPicture.vue'
 import Clash from './Clash.vue'
 import DrawPanel from './DrawPanel.vue'
+import KeepPanel from './KeepPanel.vue'
 import RowsPanel from './RowsPanel.vue'
 import { blank, cellsOf, pasted, readCells, type CellName, type Cells } from './blueprintCells'
 import { useOpenSheet } from './open'
@@ -107,7 +108,7 @@ const thin = (i: number) => {
   const r = read.value[i]?.row
   return !!r && !r.byPoints && (pool(i) ?? Infinity) < r.min
 }
-const panel = ref<'rows' | 'draw'>()
+const panel = ref<'rows' | 'keep' | 'draw'>()
 const drawRow = ref<number>()
 function draw(row?: number) {
   drawRow.value = row
@@ -121,6 +122,7 @@ function draw(row?: number) {
       <template v-if="editable">
         <Button label="Rows from…" severity="secondary" outlined @click="panel = 'rows'" />
         <Button label="Add a row" severity="secondary" outlined @click="add()" />
+        <Button label="Keep in library" severity="secondary" outlined :disabled="!sheet.rows.length" @click="panel = 'keep'" />
         <Button label="Draw items" :disabled="!sheet.rows.length" @click="draw()" />
       </template>
     </PageHead>
@@ -134,7 +136,7 @@ function draw(row?: number) {
     </div>
     <Empty
       v-if="!rows.length"
-      text="A blueprint says how many items each standard, kind or depth gets. With one, the balance beside the lines says what is missing, and items can be drawn by it. Paste rows from a spreadsheet into the first cell, or take them from standards or from another assessment."
+      text="A blueprint says how many items each standard, kind or depth gets. With one, the balance beside the lines says what is missing, and items can be drawn by it. Paste rows from a spreadsheet into the first cell, or take them from standards, the library or another assessment."
     >
       <div v-if="editable" class="row">
         <Button label="Add a row" size="small" @click="add()" />
@@ -216,6 +218,7 @@ function draw(row?: number) {
       <option value="hard" />
     </datalist>
     <RowsPanel v-if="panel === 'rows'" :sheet="sheet" @close="panel = undefined" @take="((panel = undefined), add($event))" />
+    <KeepPanel v-if="panel === 'keep'" :sheet="sheet" @close="panel = undefined" />
     <DrawPanel v-if="panel === 'draw'" :row="drawRow" @close="panel = undefined" />
   </div>
 </template>

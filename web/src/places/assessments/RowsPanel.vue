@@ -9,15 +9,23 @@ import Trouble from '@/parts/Trouble.vue'
 import { gradesName, plural } from '@/contract/format'
 import { api, call } from '@/contract/client'
 import { blank, cellsOf, type Cells } from './blueprintCells'
+import LibraryList from './LibraryList.vue'
+import { libraryKey } from './library'
 import { readSheet, type Sheet } from './lines'
 import { useStandards } from './useStandards'
 
-/** Blueprint rows made from chosen standards, so many each, or taken from another assessment. */
+/** Blueprint rows made from chosen standards, so many each, or taken from the library or another assessment. */
 const props = defineProps<{ sheet: Sheet }>()
 const emit = defineEmits<{ close: []; take: [rows: Cells[]] }>()
 
 const { ofGrades } = useStandards(computed(() => props.sheet))
-const from = ref<'standards' | 'assessment'>('standards')
+type Source = 'standards' | 'library' | 'assessment'
+const sources: [Source, string][] = [
+  ['standards', 'Standards'],
+  ['library', 'The library'],
+  ['assessment', 'Another assessment'],
+]
+const from = ref<Source>('standards')
 const words = ref('')
 const chosen = ref<string[]>([])
 const each = ref(4)
@@ -56,24 +64,30 @@ const theirs = useQuery({
   queryFn: () => readSheet(other.value!),
   enabled: computed(() => !!other.value),
 })
+
+const kept = ref<number>()
+const keptRows = useQuery({
+  queryKey: [...libraryKey, kept],
+  queryFn: () => call(api.GET('/blueprints/{id}', { params: { path: { id: kept.value! } } })),
+  enabled: computed(() => !!kept.value),
+})
+/** The rows of what is chosen, of the library or of another assessment. */
+const copied = computed(() =>
+  from.value === 'library' ? kept.value && keptRows.data.value : other.value && theirs.data.value?.rows,
+)
 </script>
 
 <template>
   <SidePanel title="Rows from…" @close="emit('close')">
     <div class="row choice" role="group" aria-label="Where rows come from">
       <Button
-        label="Standards"
+        v-for="[source, name] in sources"
+        :key="source"
+        :label="name"
         size="small"
-        :outlined="from !== 'standards'"
-        :aria-pressed="from === 'standards'"
-        @click="from = 'standards'"
-      />
-      <Button
-        label="Another assessment"
-        size="small"
-        :outlined="from !== 'assessment'"
-        :aria-pressed="from === 'assessment'"
-        @click="from = 'assessment'"
+        :outlined="from !== source"
+        :aria-pressed="from === source"
+        @click="from = source"
       />
     </div>
     <template v-if="from === 'standards'">
@@ -98,6 +112,10 @@ const theirs = useQuery({
       </ul>
       <Empty v-if="!shown.length" text="No standard of these grades has these words." />
     </template>
+    <template v-else-if="from === 'library'">
+      <Trouble :error="keptRows.error.value" />
+      <LibraryList v-model="kept" :subject="sheet.outline.subject" />
+    </template>
     <template v-else>
       <Trouble :error="others.error.value ?? theirs.error.value" />
       <p class="soft">Its rows are copied; a later change there does not come along.</p>
@@ -117,9 +135,9 @@ const theirs = useQuery({
       </div>
       <Button
         v-else
-        :label="theirs.data.value && other ? `Take ${plural(theirs.data.value.rows.length, 'row')}` : 'Take its rows'"
-        :disabled="!theirs.data.value?.rows.length"
-        @click="emit('take', theirs.data.value!.rows.map(cellsOf))"
+        :label="copied ? `Take ${plural(copied.length, 'row')}` : 'Take its rows'"
+        :disabled="!copied || !copied.length"
+        @click="copied && emit('take', copied.map(cellsOf))"
       />
     </template>
   </SidePanel>

@@ -1,0 +1,70 @@
+package app_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app"
+	"pineledger/core/blueprint"
+	"pineledger/core/points"
+	"pineledger/store"
+)
+
+// The library of blueprints: kept from an assessment, found, taken, replaced by who read what is
+// replaced, taken out; a school's own is seen by that school and the district.
+func TestTheLibraryOfBlueprints(t *testing.T) {
+	w := newWorld(t)
+	sheet := w.draft()
+	id := sheet.Assessment.ID
+	_, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Nothing", 0)
+	var conflict *app.ConflictError
+	require.ErrorAs(t, err, &conflict, "an assessment without rows")
+	rows := []app.RowInput{
+		{Title: "Ratios", Filter: blueprint.Filter{Kinds: []string{"single-choice"}, Difficulty: &[2]int{300, 700}}, Min: 2 * points.One, Max: 3 * points.One},
+		{Title: "Written", ByPoints: true, Min: 4 * points.One, Max: 4 * points.One}}
+	sheet, err = w.app.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, rows)
+	require.NoError(t, err)
+
+	kept, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, " Fall plan ", 0)
+	require.NoError(t, err)
+	assert.Equal(t, []any{"Fall plan", 2, "mathematics", 1}, []any{kept.Title, kept.RowCount, kept.Subject, kept.Version})
+	back, err := w.app.KeptRows(w.ctx, w.coordinator, kept.ID)
+	require.NoError(t, err)
+	assert.Equal(t, rows, back, "as they were")
+
+	_, err = w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", 0)
+	require.ErrorAs(t, err, &conflict, "the name is taken")
+	_, err = w.app.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, rows[:1])
+	require.NoError(t, err)
+	again, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
+	require.NoError(t, err)
+	assert.Equal(t, []any{kept.ID, 1, 2}, []any{again.ID, again.RowCount, again.Version})
+	_, err = w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
+	require.ErrorAs(t, err, &conflict, "somebody replaced it meanwhile")
+
+	// A school keeps its own under the same name; the district sees both, another school the district's.
+	head, far := w.hale("Quarry Road"), w.hale("Breakwater")
+	own, err := w.app.KeepBlueprint(w.ctx, head, id, "Fall plan", 0)
+	require.NoError(t, err)
+	titles := func(list []store.KeptBlueprint, err error) []int64 {
+		require.NoError(t, err)
+		var ids []int64
+		for _, b := range list {
+			ids = append(ids, b.ID)
+		}
+		return ids
+	}
+	assert.Equal(t, []int64{kept.ID, own.ID}, titles(w.app.KeptBlueprints(w.ctx, w.coordinator, "fall", "mathematics")))
+	assert.Equal(t, []int64{kept.ID, own.ID}, titles(w.app.KeptBlueprints(w.ctx, head, "", "")))
+	assert.Equal(t, []int64{kept.ID}, titles(w.app.KeptBlueprints(w.ctx, far, "", "")))
+	assert.Empty(t, titles(w.app.KeptBlueprints(w.ctx, w.coordinator, "100%", "")))
+	_, err = w.app.KeptRows(w.ctx, far, own.ID)
+	require.ErrorIs(t, err, app.ErrNotFound)
+	require.ErrorIs(t, w.app.DropBlueprint(w.ctx, head, kept.ID, again.Version), app.ErrForbidden, "the district's")
+
+	require.ErrorAs(t, w.app.DropBlueprint(w.ctx, w.coordinator, kept.ID, 1), &conflict)
+	require.NoError(t, w.app.DropBlueprint(w.ctx, w.coordinator, kept.ID, again.Version))
+	assert.Equal(t, []int64{own.ID}, titles(w.app.KeptBlueprints(w.ctx, w.coordinator, "", "")))
+}
