@@ -11,7 +11,9 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"pineledger/app"
+	"pineledger/core/form"
 	"pineledger/core/item"
+	"pineledger/formats/booklet"
 	"pineledger/store"
 )
 
@@ -75,15 +77,52 @@ func (h *handlers) PrintAssessment(ctx context.Context, r PrintAssessmentRequest
 	if err != nil {
 		return nil, err
 	}
-	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Total: p.Total, Passages: each(p.Passages, passage),
-		Lines: each(p.Lines, func(l app.PrintedLine) PrintedLine {
+	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Total: p.Total,
+		Lines: each(p.Lines, func(l booklet.Line) PrintedLine {
 			return PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
-				Points: l.Points, Passage: l.Passage, Part: l.Part, Pool: l.Pool, Refuse: l.Refuse}
-		})}
+				Points: l.Points, Refuse: l.Refuse}
+		}),
+		Groups:     each(p.Book().Groups(), func(g booklet.Group) PrintedGroup { return printedGroup(g, p.Layout) }),
+		Directions: map[string]string{}}
+	for kind, words := range booklet.Directions {
+		out.Directions[string(kind)] = words
+	}
 	if d := p.Document; d != nil {
 		out.Document = &KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
 	}
 	return PrintAssessment200JSONResponse(out), nil
+}
+
+func printedGroup(g booklet.Group, layout form.Layout) PrintedGroup {
+	out := PrintedGroup{Lines: each(g.Lines, func(i int) int { return i + 1 })}
+	if g.Part > 0 {
+		part := testPart(layout.Parts[g.Part-1])
+		out.Part, out.PartNumber = &part, &g.Part
+	}
+	if g.Pool > 0 {
+		out.Pool = &struct {
+			Choose int `json:"choose"`
+			Lines  int `json:"lines"`
+		}{layout.Pools[g.Pool-1].Choose, g.Of}
+	}
+	if g.Passage != nil {
+		p := passage(*g.Passage)
+		out.Passage = &p
+	}
+	return out
+}
+
+func (h *handlers) PrintPdf(ctx context.Context, r PrintPdfRequestObject) (PrintPdfResponseObject, error) {
+	v, err := who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	o := app.PDFOptions{Key: r.Params.What == PrintPdfParamsWhatKey, Seed: value(r.Params.Seed), Size: float64(r.Params.Size), Columns: int(value(r.Params.Columns))}
+	data, err := h.app.PrintPDF(ctx, v, r.Id, o)
+	if err != nil {
+		return nil, err
+	}
+	return PrintPdf200ApplicationpdfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, nil
 }
 
 func keyRowOf(r app.KeyRow) KeyRow {

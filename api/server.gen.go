@@ -673,6 +673,42 @@ func (e ListAssessmentsParamsSort) Valid() bool {
 	}
 }
 
+// Defines values for PrintPdfParamsWhat.
+const (
+	PrintPdfParamsWhatBooklet PrintPdfParamsWhat = "booklet"
+	PrintPdfParamsWhatKey     PrintPdfParamsWhat = "key"
+)
+
+// Valid indicates whether the value is a known member of the PrintPdfParamsWhat enum.
+func (e PrintPdfParamsWhat) Valid() bool {
+	switch e {
+	case PrintPdfParamsWhatBooklet:
+		return true
+	case PrintPdfParamsWhatKey:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PrintPdfParamsColumns.
+const (
+	N1 PrintPdfParamsColumns = 1
+	N2 PrintPdfParamsColumns = 2
+)
+
+// Valid indicates whether the value is a known member of the PrintPdfParamsColumns enum.
+func (e PrintPdfParamsColumns) Valid() bool {
+	switch e {
+	case N1:
+		return true
+	case N2:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StartImportParamsKind.
 const (
 	StartImportParamsKindItems     StartImportParamsKind = "items"
@@ -2136,12 +2172,16 @@ type Present struct {
 
 // Printed defines model for Printed.
 type Printed struct {
-	Document     *KeyedDocument `json:"document,omitempty"`
-	Edition      int            `json:"edition"`
+	// Directions By kind of item, what is done on paper.
+	Directions map[string]string `json:"directions"`
+	Document   *KeyedDocument    `json:"document,omitempty"`
+	Edition    int               `json:"edition"`
+
+	// Groups Lines under their heads, in their order.
+	Groups       []PrintedGroup `json:"groups"`
 	Instructions string         `json:"instructions"`
 	Layout       Layout         `json:"layout"`
 	Lines        []PrintedLine  `json:"lines"`
-	Passages     []Passage      `json:"passages"`
 	State        string         `json:"state"`
 	Title        string         `json:"title"`
 
@@ -2149,17 +2189,31 @@ type Printed struct {
 	Total Points `json:"total"`
 }
 
+// PrintedGroup defines model for PrintedGroup.
+type PrintedGroup struct {
+	// Lines Counted from 1.
+	Lines []int     `json:"lines"`
+	Part  *TestPart `json:"part,omitempty"`
+
+	// PartNumber Of the part that begins here.
+	PartNumber *int     `json:"partNumber,omitempty"`
+	Passage    *Passage `json:"passage,omitempty"`
+
+	// Pool Begins here.
+	Pool *struct {
+		Choose int `json:"choose"`
+		Lines  int `json:"lines"`
+	} `json:"pool,omitempty"`
+}
+
 // PrintedLine defines model for PrintedLine.
 type PrintedLine struct {
 	Credit     string `json:"credit"`
 	Identifier string `json:"identifier"`
 	Key        string `json:"key"`
-	Part       int    `json:"part"`
-	Passage    string `json:"passage"`
 
 	// Points Two decimal places at most.
 	Points Points `json:"points"`
-	Pool   int    `json:"pool"`
 
 	// Refuse Why it may not be printed, in a sentence.
 	Refuse string `json:"refuse"`
@@ -2934,6 +2988,24 @@ type PrintAssessmentParams struct {
 	// Seed For what one attempt draws; without it all lines.
 	Seed *int64 `form:"seed,omitempty" json:"seed,omitempty"`
 }
+
+// PrintPdfParams defines parameters for PrintPdf.
+type PrintPdfParams struct {
+	What PrintPdfParamsWhat `form:"what" json:"what"`
+
+	// Size Of the text
+	Size    int                    `form:"size" json:"size"`
+	Columns *PrintPdfParamsColumns `form:"columns,omitempty" json:"columns,omitempty"`
+
+	// Seed As one attempt draws from the pools; all lines without it.
+	Seed *int64 `form:"seed,omitempty" json:"seed,omitempty"`
+}
+
+// PrintPdfParamsWhat defines parameters for PrintPdf.
+type PrintPdfParamsWhat string
+
+// PrintPdfParamsColumns defines parameters for PrintPdf.
+type PrintPdfParamsColumns int
 
 // SealAssessmentParams defines parameters for SealAssessment.
 type SealAssessmentParams struct {
@@ -3921,6 +3993,9 @@ type ServerInterface interface {
 	// PrintAssessment The assessment as it stands with its key, for paper.
 	// (GET /assessments/{id}/print)
 	PrintAssessment(ctx *echo.Context, id Id, params PrintAssessmentParams) error
+	// PrintPdf The booklet or the key as PDF, for the print shop.
+	// (GET /assessments/{id}/print.pdf)
+	PrintPdf(ctx *echo.Context, id Id, params PrintPdfParams) error
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
@@ -5198,6 +5273,52 @@ func (w *ServerInterfaceWrapper) PrintAssessment(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PrintAssessment(ctx, id, params)
+	return err
+}
+
+// PrintPdf converts echo context to params.
+func (w *ServerInterfaceWrapper) PrintPdf(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintPdfParams
+	// ------------- Required query parameter "what" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "what", ctx.QueryParams(), &params.What, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter what: %s", err))
+	}
+
+	// ------------- Required query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "size", ctx.QueryParams(), &params.Size, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter size: %s", err))
+	}
+
+	// ------------- Optional query parameter "columns" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "columns", ctx.QueryParams(), &params.Columns, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter columns: %s", err))
+	}
+
+	// ------------- Optional query parameter "seed" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seed", ctx.QueryParams(), &params.Seed, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seed: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PrintPdf(ctx, id, params)
 	return err
 }
 
@@ -8607,6 +8728,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id/editions", wrapper.ListEditions, options.OperationMiddlewares["listEditions"]...)
 	router.GET(options.BaseURL+"/assessments/:id/preview", wrapper.PreviewAssessment, options.OperationMiddlewares["previewAssessment"]...)
 	router.GET(options.BaseURL+"/assessments/:id/print", wrapper.PrintAssessment, options.OperationMiddlewares["printAssessment"]...)
+	router.GET(options.BaseURL+"/assessments/:id/print.pdf", wrapper.PrintPdf, options.OperationMiddlewares["printPdf"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/document", wrapper.PutDocument, options.OperationMiddlewares["putDocument"]...)
 	router.GET(options.BaseURL+"/assessments/:id/key", wrapper.GetKey, options.OperationMiddlewares["getKey"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/key", wrapper.PutKey, options.OperationMiddlewares["putKey"]...)
@@ -10002,6 +10124,52 @@ type PrintAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PrintAssessmentdefaultApplicationProblemPlusJSONResponse) VisitPrintAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintPdfRequestObject struct {
+	Id     Id `json:"id"`
+	Params PrintPdfParams
+}
+
+type PrintPdfResponseObject interface {
+	VisitPrintPdfResponse(w http.ResponseWriter) error
+}
+
+type PrintPdf200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PrintPdf200ApplicationpdfResponse) VisitPrintPdfResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PrintPdfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintPdfdefaultApplicationProblemPlusJSONResponse) VisitPrintPdfResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14523,6 +14691,9 @@ type StrictServerInterface interface {
 	// PrintAssessment The assessment as it stands with its key, for paper.
 	// (GET /assessments/{id}/print)
 	PrintAssessment(ctx context.Context, request PrintAssessmentRequestObject) (PrintAssessmentResponseObject, error)
+	// PrintPdf The booklet or the key as PDF, for the print shop.
+	// (GET /assessments/{id}/print.pdf)
+	PrintPdf(ctx context.Context, request PrintPdfRequestObject) (PrintPdfResponseObject, error)
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx context.Context, request SealAssessmentRequestObject) (SealAssessmentResponseObject, error)
@@ -16018,6 +16189,32 @@ func (sh *strictHandler) PrintAssessment(ctx *echo.Context, id Id, params PrintA
 		return err
 	} else if validResponse, ok := response.(PrintAssessmentResponseObject); ok {
 		return validResponse.VisitPrintAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PrintPdf operation middleware
+func (sh *strictHandler) PrintPdf(ctx *echo.Context, id Id, params PrintPdfParams) error {
+	var request PrintPdfRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintPdf(ctx.Request().Context(), request.(PrintPdfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintPdf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PrintPdfResponseObject); ok {
+		return validResponse.VisitPrintPdfResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -9,6 +9,7 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/formats/booklet"
 	"pineledger/store"
 )
 
@@ -32,18 +33,12 @@ func (a *App) Preview(ctx context.Context, v roster.Viewer, id, seed int64) (Tak
 type Printed struct {
 	Assessment   store.Assessment
 	Instructions string
-	Lines        []PrintedLine
+	Lines        []booklet.Line // one whose bank allows no printing says so and shows nothing
 	Passages     []form.Passage
 	Document     *form.Document
 	Layout       form.Layout
 	Total        points.Points // that each student can earn
-}
-
-// PrintedLine is a line; one whose bank allows no printing says so and shows nothing.
-type PrintedLine struct {
-	form.Line
-	Key    string
-	Refuse string
+	Drawn        bool          // the lines are what one attempt draws
 }
 
 // Print gives an assessment for paper: with a seed what one attempt would draw, with 0 all
@@ -73,11 +68,11 @@ func (a *App) Print(ctx context.Context, v roster.Viewer, id, seed int64) (Print
 		if verdict.May || it.Assessment == id || heldFor(rights.holds[it.ID], id) {
 			continue // its own copies are the assessment's own words
 		}
-		at := slices.IndexFunc(p.Lines, func(l PrintedLine) bool { return l.ItemID == it.ID })
+		at := slices.IndexFunc(p.Lines, func(l booklet.Line) bool { return l.ItemID == it.ID })
 		p.Lines[at].Refuse, p.Lines[at].Item, p.Lines[at].Key, p.Lines[at].Passage = verdict.Why, item.Item{}, "", ""
 	}
 	p.Passages = slices.DeleteFunc(p.Passages, func(passage form.Passage) bool {
-		return !slices.ContainsFunc(p.Lines, func(l PrintedLine) bool { return l.Passage == passage.Identifier })
+		return !slices.ContainsFunc(p.Lines, func(l booklet.Line) bool { return l.Passage == passage.Identifier })
 	})
 	return p, nil
 }
@@ -92,7 +87,7 @@ func (a *App) printed(ctx context.Context, v roster.Viewer, id, seed int64) (Pri
 	if err != nil {
 		return Printed{}, err
 	}
-	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document, Layout: f.Layout, Total: f.Total()}
+	out := Printed{Assessment: row, Instructions: f.Instructions, Passages: f.Passages, Document: f.Document, Layout: f.Layout, Total: f.Total(), Drawn: seed > 0}
 	var given []int
 	if seed > 0 {
 		given = f.Given(seed)
@@ -101,7 +96,7 @@ func (a *App) printed(ctx context.Context, v roster.Viewer, id, seed int64) (Pri
 		if given != nil && !slices.Contains(given, i) {
 			continue
 		}
-		out.Lines = append(out.Lines, PrintedLine{Line: l, Key: l.Item.KeyShort()})
+		out.Lines = append(out.Lines, booklet.Line{Line: l, Key: l.Item.KeyShort()})
 	}
 	return out, nil
 }

@@ -2,12 +2,14 @@ package app_test
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app"
+	"pineledger/formats/paper/papertest"
 )
 
 func TestAPreviewHoldsNothingOfKeys(t *testing.T) {
@@ -47,4 +49,28 @@ func TestWhatABankForbidsToPrintIsLeftOutAndNamed(t *testing.T) {
 		assert.Empty(t, l.Item.Body)
 	}
 	assert.Empty(t, p.Passages, "nor the passages that hang on them")
+}
+
+func TestAPDFHoldsWhatMayBePrinted(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	id := s.Assessment.ID
+	pages := func(o app.PDFOptions) string {
+		data, err := w.app.PrintPDF(w.ctx, w.coordinator, id, o)
+		require.NoError(t, err)
+		return strings.Join(strings.Fields(strings.Join(papertest.Pages(t, data), " ")), " ")
+	}
+	booklet := pages(app.PDFOptions{Size: 12, Columns: 2})
+	assert.Contains(t, booklet, "Fall Name Class Date Think.")
+	assert.NotContains(t, booklet, "12.0", "the key of the second line")
+	key := pages(app.PDFOptions{Size: 10, Key: true})
+	assert.Contains(t, key, "12 or 12.0")
+
+	for _, o := range []app.PDFOptions{{Size: 9}, {Size: 25}, {Size: 14, Columns: 2}} {
+		_, err := w.app.PrintPDF(w.ctx, w.coordinator, id, o)
+		var wrong *app.InvalidError
+		assert.ErrorAs(t, err, &wrong, "%+v", o)
+	}
+	_, err := w.app.PrintPDF(w.ctx, w.teacher, id, app.PDFOptions{Size: 12})
+	assert.ErrorIs(t, err, app.ErrNotFound)
 }

@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test'
+import { readFile } from 'node:fs/promises'
 import AxeBuilder from '@axe-core/playwright'
 import { as, leave } from './people.js'
 
@@ -203,4 +204,17 @@ test('an assessment is tried as a student gets it, and printed with its key', as
   await page.getByRole('radio', { name: 'Key' }).check()
   await expect(paper.getByRole('row')).toHaveCount(16)
   await expect(paper.getByRole('row').nth(1)).toContainText('R5.IT.1')
+
+  // The same for the print shop.
+  const saved = async () => {
+    const downloading = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'PDF for the print shop' }).click()
+    const download = await downloading
+    const file = await readFile(await download.path())
+    expect(file.subarray(0, 5).toString()).toBe('%PDF-')
+    return download.suggestedFilename()
+  }
+  expect(await saved()).toBe('Grade 5 reading, winter benchmark, key.pdf')
+  await page.getByRole('radio', { name: 'Booklet' }).check()
+  expect(await saved()).toBe('Grade 5 reading, winter benchmark, booklet.pdf')
 })

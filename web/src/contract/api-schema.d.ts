@@ -1467,6 +1467,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/print.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The booklet or the key as PDF, for the print shop. */
+        get: operations["printPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/document": {
         parameters: {
             query?: never;
@@ -3143,20 +3162,35 @@ export interface components {
             total: components["schemas"]["Points"];
             state: string;
             document?: components["schemas"]["KeyedDocument"];
-            passages: components["schemas"]["Passage"][];
             lines: components["schemas"]["PrintedLine"][];
+            /** @description Lines under their heads, in their order. */
+            groups: components["schemas"]["PrintedGroup"][];
             layout: components["schemas"]["Layout"];
+            /** @description By kind of item, what is done on paper. */
+            directions: {
+                [key: string]: string;
+            };
+        };
+        PrintedGroup: {
+            /** @description Of the part that begins here. */
+            partNumber?: number;
+            part?: components["schemas"]["TestPart"];
+            /** @description Begins here. */
+            pool?: {
+                choose: number;
+                lines: number;
+            };
+            passage?: components["schemas"]["Passage"];
+            /** @description Counted from 1. */
+            lines: number[];
         };
         PrintedLine: {
-            part: number;
-            pool: number;
             identifier: string;
             shown: components["schemas"]["Shown"];
             key: string;
             credit: string;
             standards: string[];
             points: components["schemas"]["Points"];
-            passage: string;
             /** @description Why it may not be printed, in a sentence. */
             refuse: string;
         };
@@ -6644,6 +6678,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Printed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printPdf: {
+        parameters: {
+            query: {
+                what: "booklet" | "key";
+                /** @description Of the text */
+                size: number;
+                columns?: 1 | 2;
+                /** @description As one attempt draws from the pools; all lines without it. */
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description PDF. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

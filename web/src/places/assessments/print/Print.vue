@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { plural } from '@/contract/format'
-import { api, call } from '@/contract/client'
+import { api, call, type Schemas } from '@/contract/client'
 import PrintedItem from './PrintedItem.vue'
-import { booklet } from './booklet'
 
 /** A booklet and its key on paper, in several sizes. What is on screen is what the printer gets. */
 const route = useRoute()
@@ -32,8 +31,23 @@ const size = ref(12)
 const twoColumns = ref(false)
 const columnsFit = computed(() => size.value <= 12)
 const p = computed(() => printed.data.value)
-const groups = computed(() => (p.value ? booklet(p.value, !!seed.value) : []))
+const linesOf = (g: Schemas['PrintedGroup']) => g.lines.map((n) => ({ n, line: p.value!.lines[n - 1]! }))
 const refused = computed(() => (p.value?.lines ?? []).map((l, i) => ({ l, n: i + 1 })).filter(({ l }) => l.refuse))
+/** The same on pages for the print shop, as PDF. It is asked for here and not by a link, so that a refusal is read. */
+const save = useMutation({
+  mutationFn: () => {
+    const columns = what.value === 'booklet' && twoColumns.value && columnsFit.value ? 2 : 1
+    const query = { what: what.value, size: size.value, columns, seed: seed.value } as const
+    return call(api.GET('/assessments/{id}/print.pdf', { params: { path: { id }, query }, parseAs: 'blob' }))
+  },
+  onSuccess: (file) => {
+    const a = document.createElement('a')
+    a.href = URL.createObjectURL(file as unknown as Blob)
+    a.download = `${p.value!.title}, ${what.value}.pdf`
+    a.click()
+    setTimeout(() => URL.revokeObjectURL(a.href), 60_000)
+  },
+})
 function print() {
   window.print()
 }
@@ -62,9 +76,16 @@ function print() {
         </select></label
       >
       <Button label="Print" :disabled="!p" @click="print" />
-      <span class="soft">For a PDF, choose “Save as PDF” where the printer is chosen.</span>
+      <Button
+        label="PDF for the print shop"
+        severity="secondary"
+        outlined
+        :disabled="!p"
+        :loading="save.isPending.value"
+        @click="save.mutate()"
+      />
     </header>
-    <Trouble :error="printed.error.value" />
+    <Trouble :error="printed.error.value ?? save.error.value" />
     <p v-if="refused.length" class="refused" role="alert">
       {{ plural(refused.length, 'line') }} may not be printed:
       <template v-for="{ l, n } in refused" :key="n">line {{ n }}, {{ l.identifier }}: {{ l.refuse }} </template>
@@ -76,7 +97,7 @@ function print() {
         <SafeHtml v-if="p.instructions" :html="p.instructions" class="instructions" />
         <p v-if="p.document" class="instructions">The questions are in {{ p.document.name }}.</p>
         <div :class="{ columns: twoColumns && columnsFit }">
-          <template v-for="(g, i) in groups" :key="i">
+          <template v-for="(g, i) in p.groups" :key="i">
             <section v-if="g.part" class="part">
               <h2>Part {{ g.partNumber }}: {{ g.part.title }}</h2>
               <p>{{ g.part.calculator ? 'You may use a calculator.' : 'Work without a calculator.' }}</p>
@@ -87,11 +108,11 @@ function print() {
               <h2>{{ g.passage.title }}</h2>
               <SafeHtml :html="g.passage.body" />
             </section>
-            <section v-for="l in g.lines" :key="l.number" class="line">
-              <b class="number">{{ l.number }}</b>
-              <p v-if="l.line.refuse">This item is not printed.</p>
-              <PrintedItem v-else :shown="l.line.shown" />
-              <span class="worth">{{ plural(l.line.points, 'point') }}</span>
+            <section v-for="{ n, line } in linesOf(g)" :key="n" class="line">
+              <b class="number">{{ n }}</b>
+              <p v-if="line.refuse">This item is not printed.</p>
+              <PrintedItem v-else :shown="line.shown" :directions="p.directions" />
+              <span class="worth">{{ plural(line.points, 'point') }}</span>
             </section>
           </template>
         </div>

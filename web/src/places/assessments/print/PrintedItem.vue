@@ -5,22 +5,12 @@ import type { Schemas } from '@/contract/client'
 import { letter } from '@/player/letter'
 
 /** An item on paper: what is pressed, dragged or typed on screen is circled, written or joined by a line here. */
-const props = defineProps<{ shown: Schemas['Shown'] }>()
+const props = defineProps<{ shown: Schemas['Shown']; directions: Record<string, string> }>()
 const kindOf = (place: Schemas['Interaction']) => place.kind ?? props.shown.kind
 const label = (c: Schemas['Choice'], i: number) => c.label ?? letter(i)
 const gaps = (place: Schemas['Interaction']) => (place.targets ?? []).filter((t) => !t.plain)
 const words = computed(() => props.shown.body)
 const lines = (place: Schemas['Interaction']) => place.rows || (kindOf(place) === 'extended-written' ? 10 : 3)
-const directions: Record<string, string> = {
-  'multiple-choice': 'Circle all that are right.',
-  order: 'Number these in order.',
-  match: 'Write the letter of what belongs to each.',
-  sort: 'Write the letters into their groups.',
-  'box-table': 'Mark the boxes that are right.',
-  'select-text': 'Underline what is right.',
-  spot: 'Mark the place.',
-  'number-line': 'Mark the point on the line.',
-}
 </script>
 
 <template>
