@@ -75,7 +75,7 @@ func (h *handlers) PutBandSet(ctx context.Context, r PutBandSetRequestObject) (P
 
 func assessmentListed(a store.AssessmentListed) AssessmentListed {
 	return AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: jsonStrings(a.Labels), Year: a.Year, State: a.State,
-		Edition: a.Edition, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
+		Edition: a.Edition, OwnerId: a.OwnerID, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
 }
 
 func (h *handlers) ListAssessments(ctx context.Context, r ListAssessmentsRequestObject) (ListAssessmentsResponseObject, error) {
@@ -86,6 +86,7 @@ func (h *handlers) ListAssessments(ctx context.Context, r ListAssessmentsRequest
 	p := r.Params
 	f := store.AssessmentFilter{Words: value(p.Words), Grade: value(p.Grade), Subject: value(p.Subject), Course: value(p.Course), Year: value(p.Year),
 		State: string(value(p.State)), Label: value(p.Label), OpenedFirst: value(p.Sort) == Opened}
+	f.OwnerID = value(p.Owner)
 	if value(p.Mine) {
 		f.OwnerID = v.PersonID
 	}
@@ -301,7 +302,7 @@ func rowOf(r app.SheetRow) BlueprintRow {
 }
 
 func filterOf(f blueprint.Filter) BlueprintFilter {
-	out := BlueprintFilter{Standards: someOf(f.Standards), Kinds: someOf(f.Kinds), Depth: someOf(f.Depth), Language: some(f.Language), Tags: someOf(f.Tags), Without: someOf(f.Without)}
+	out := BlueprintFilter{Standards: someOf(f.Standards), Kinds: someOf(f.Kinds), Depth: someOf(f.Depth), Language: some(f.Language), Tags: someOf(f.Tags), Without: someOf(f.Without), Banks: someOf(f.Banks)}
 	if f.Difficulty != nil {
 		ends := []int{f.Difficulty[0], f.Difficulty[1]}
 		out.Difficulty = &ends
@@ -310,7 +311,7 @@ func filterOf(f blueprint.Filter) BlueprintFilter {
 }
 
 func filterIn(f BlueprintFilter) blueprint.Filter {
-	out := blueprint.Filter{Standards: value(f.Standards), Kinds: value(f.Kinds), Depth: value(f.Depth), Language: value(f.Language), Tags: value(f.Tags), Without: value(f.Without)}
+	out := blueprint.Filter{Standards: value(f.Standards), Kinds: value(f.Kinds), Depth: value(f.Depth), Language: value(f.Language), Tags: value(f.Tags), Without: value(f.Without), Banks: value(f.Banks)}
 	out.Difficulty = difficultyIn(f.Difficulty, value(f.Ease))
 	return out
 }

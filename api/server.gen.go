@@ -829,6 +829,9 @@ type AssessmentListed struct {
 	Lines     int       `json:"lines"`
 	Owner     string    `json:"owner"`
 
+	// OwnerId 0 where the system made it.
+	OwnerId int64 `json:"ownerId"`
+
 	// Points Two decimal places at most.
 	Points  Points `json:"points"`
 	Purpose string `json:"purpose"`
@@ -922,7 +925,9 @@ type Block struct {
 
 // BlueprintFilter What is left out does not restrict.
 type BlueprintFilter struct {
-	Depth *[]int `json:"depth,omitempty"`
+	// Banks From any of these, by name.
+	Banks *[]string `json:"banks,omitempty"`
+	Depth *[]int    `json:"depth,omitempty"`
 
 	// Difficulty From and to, in thousandths.
 	Difficulty *[]int `json:"difficulty,omitempty"`
@@ -2854,7 +2859,10 @@ type ListAssessmentsParams struct {
 	State   *ListAssessmentsParamsState `form:"state,omitempty" json:"state,omitempty"`
 	Label   *string                     `form:"label,omitempty" json:"label,omitempty"`
 	Mine    *bool                       `form:"mine,omitempty" json:"mine,omitempty"`
-	Sort    *ListAssessmentsParamsSort  `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Owner The person whose they are.
+	Owner *int64                     `form:"owner,omitempty" json:"owner,omitempty"`
+	Sort  *ListAssessmentsParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
 }
 
 // ListAssessmentsParamsState defines parameters for ListAssessments.
@@ -4402,6 +4410,13 @@ func (w *ServerInterfaceWrapper) ListAssessments(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "mine", ctx.QueryParams(), &params.Mine, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter mine: %s", err))
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", ctx.QueryParams(), &params.Owner, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter owner: %s", err))
 	}
 
 	// ------------- Optional query parameter "sort" -------------

@@ -417,6 +417,13 @@ func (a *App) PutBlueprint(ctx context.Context, v roster.Viewer, id int64, versi
 		if err := mustBeDraft(row); err != nil {
 			return nil, nil, err
 		}
+		before, err := tx.Blueprint(ctx, id)
+		if err != nil {
+			return nil, nil, err
+		}
+		if err := checkBanks(ctx, tx.Reader, v, in, before); err != nil {
+			return nil, nil, err
+		}
 		rows := make([]store.BlueprintRow, len(in))
 		for i, r := range in {
 			filter, err := json.Marshal(r.Filter)
@@ -428,12 +435,37 @@ func (a *App) PutBlueprint(ctx context.Context, v roster.Viewer, id int64, versi
 		if _, err := balance(ctx, tx.Reader, rows, nil, form.Layout{}); err != nil {
 			return nil, nil, err
 		}
-		before, err := tx.Blueprint(ctx, id)
-		if err != nil {
-			return nil, nil, err
-		}
 		return before, rows, tx.PutBlueprint(ctx, id, rows)
 	})
+}
+
+// checkBanks refuses a bank that who types may not look into, unless the blueprint named it before.
+func checkBanks(ctx context.Context, r store.Reader, v roster.Viewer, in []RowInput, before []store.BlueprintRow) error {
+	open, err := banksFor(ctx, r, v)
+	if err != nil {
+		return err
+	}
+	known := map[string]bool{}
+	for _, b := range open.rows {
+		known[b.Name] = true
+	}
+	for _, row := range before {
+		var f blueprint.Filter
+		if err := json.Unmarshal([]byte(row.Filter), &f); err != nil {
+			return err
+		}
+		for _, name := range f.Banks {
+			known[name] = true
+		}
+	}
+	for i, row := range in {
+		for _, name := range row.Filter.Banks {
+			if !known[name] {
+				return invalid(fmt.Sprintf("/rows/%d/filter/banks", i), "Row %d: no bank that you may look into is called %q.", i+1, name)
+			}
+		}
+	}
+	return nil
 }
 
 // ChooseBands sets the band set of an assessment; 0 takes it away.

@@ -253,3 +253,22 @@ func TestPurposesAreTheDistrictsOwnList(t *testing.T) {
 	_, err = w.app.PutPurposes(w.ctx, w.coordinator, []string{" "})
 	assert.Error(t, err)
 }
+
+func TestARowMayAskForABank(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	banks, err := w.app.Banks(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	name := banks[0].Bank.Name
+	_, err = w.app.PutBlueprint(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.RowInput{{Filter: blueprint.Filter{Banks: []string{name, "Nowhere"}}, Min: points.One, Max: points.One}})
+	var wrong *app.InvalidError
+	require.ErrorAs(t, err, &wrong)
+	assert.Equal(t, "/rows/0/filter/banks", wrong.Fields[0].Pointer)
+	s, err = w.app.PutBlueprint(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.RowInput{
+		{Filter: blueprint.Filter{Banks: []string{name}}, Min: 2 * points.One, Max: 2 * points.One}})
+	require.NoError(t, err)
+	assert.Equal(t, points.One, s.Excess, "all three lines come from it")
+	pools, err := w.app.Pools(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []int{3}, pools)
+}

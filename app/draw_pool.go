@@ -279,7 +279,7 @@ func (p *itemPool) addLine(l store.Line) {
 
 func (p *itemPool) addItem(i store.PoolItem) {
 	it := blueprint.Item{ID: itemKey(i.ID), Standards: strings.Fields(i.Standards), Kind: i.Kind, Depth: i.Depth, Language: i.Language, Passage: passageKey(i.PassageID),
-		Points: points.One, Tags: strings.Fields(i.Tags), Uses: i.Uses, Key: i.KeyShort}
+		Points: points.One, Tags: strings.Fields(i.Tags), Bank: i.Bank, Uses: i.Uses, Key: i.KeyShort}
 	if i.Difficulty.Valid {
 		d := int(i.Difficulty.Int64)
 		it.Difficulty = &d

@@ -274,7 +274,7 @@ func lineID(l store.Line) string { return fmt.Sprint(l.ItemID) }
 
 // lineItem is what a blueprint must know of a line.
 func lineItem(l store.Line) blueprint.Item {
-	it := blueprint.Item{ID: lineID(l), Standards: codes(l.Standards), Kind: l.Kind, Depth: l.Depth, Language: l.Language, Points: points.Points(l.Points), Tags: codes(l.Tags)}
+	it := blueprint.Item{ID: lineID(l), Standards: codes(l.Standards), Kind: l.Kind, Depth: l.Depth, Language: l.Language, Points: points.Points(l.Points), Tags: codes(l.Tags), Bank: l.Bank}
 	if l.Difficulty.Valid {
 		d := int(l.Difficulty.Int64)
 		it.Difficulty = &d

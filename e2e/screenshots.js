@@ -66,7 +66,7 @@ try {
   const c = await as('district-coordinator')
   const list = await (await c.request.get('/api/assessments')).json()
   const id = (title) => list.find((a) => a.title.startsWith(title)).id
-  const [draft, given, out] = [id('Grade 4'), id('Grade 6'), id('Grade 5')]
+  const [draft, given, out] = [id('Grade 4'), id('Grade 6 mathematics, fall'), id('Grade 5')]
   await picture(c, 'today', '/today')
   await picture(c, 'bank', '/bank?subject=mathematics&grade=06', async (p) => {
     const rows = p.getByRole('table', { name: 'Items' }).locator('tbody tr')

@@ -231,10 +231,11 @@ func (t *Tx) PutBlueprint(ctx context.Context, assessment int64, rows []Blueprin
 // Line is an item's place on an assessment with the version it pins.
 type Line struct {
 	ItemVersion
-	Points   int64 `db:"points"`
-	Part     int   `db:"part"` // of the layout, counted from 1; 0 for none
-	Pool     int   `db:"pool"`
-	NewestID int64 `db:"newest_id"`
+	Points   int64  `db:"points"`
+	Part     int    `db:"part"` // of the layout, counted from 1; 0 for none
+	Pool     int    `db:"pool"`
+	NewestID int64  `db:"newest_id"`
+	Bank     string `db:"bank"` // of an own copy the one that it was copied from
 	// Of an own copy:
 	Own              bool   `db:"own"`
 	Unconfirmed      bool   `db:"unconfirmed"` // its alignment
@@ -250,10 +251,11 @@ func (r Reader) Lines(ctx context.Context, assessment int64) ([]Line, error) {
 	err := r.list(ctx, &out, `SELECT l.points, l.part, l.pool, v.id, v.item_id, i.identifier, v.number, i.version AS newest, v.document, v.kind, v.stem,
 			v.key_short, v.depth, v.difficulty, v.language, COALESCE(v.passage_id, 0) AS passage_id, v.standards,
 			COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = i.tag_set_id), '') AS tags,
-			i.version_id AS newest_id, i.assessment_id IS NOT NULL AS own, i.unconfirmed, COALESCE(ov.item_id, 0) AS origin_id, COALESCE(oi.identifier, '') AS origin_identifier,
+			i.version_id AS newest_id, i.assessment_id IS NOT NULL AS own, i.unconfirmed, COALESCE(ov.item_id, 0) AS origin_id, COALESCE(oi.identifier, '') AS origin_identifier, COALESCE(ob.name, b.name) AS bank,
 			COALESCE(ov.number, 0) AS origin_number, CASE WHEN i.assessment_id IS NULL THEN '' ELSE COALESCE(p.given || ' ' || p.family, '') END AS editor
 		FROM line l JOIN item_version v ON v.id = l.item_version_id JOIN item i ON i.id = l.item_id
-			LEFT JOIN item_version ov ON ov.id = i.origin_version_id LEFT JOIN item oi ON oi.id = ov.item_id LEFT JOIN person p ON p.id = v.author_id
+			JOIN bank b ON b.id = i.bank_id
+			LEFT JOIN item_version ov ON ov.id = i.origin_version_id LEFT JOIN item oi ON oi.id = ov.item_id LEFT JOIN bank ob ON ob.id = oi.bank_id LEFT JOIN person p ON p.id = v.author_id
 		WHERE l.assessment_id = ? ORDER BY l.position`, assessment)
 	return out, err
 }

@@ -73,6 +73,7 @@ type PoolItem struct {
 	KeyShort   string        `db:"key_short"`
 	Tags       string        `db:"tags"` // everyone's, separated by spaces
 	BankID     int64         `db:"bank_id"`
+	Bank       string        `db:"bank"`
 	OwnerID    int64         `db:"owner_id"`
 }
 
@@ -84,8 +85,8 @@ func (r Reader) PoolItems(ctx context.Context, q ItemQuery) ([]PoolItem, error) 
 	var out []PoolItem
 	err := r.list(ctx, &out, `SELECT i.id, i.identifier, i.version_id, i.kind, i.stem, v.standards, i.depth, i.difficulty, i.language, COALESCE(i.passage_id, 0) AS passage_id,
 			i.uses, v.key_short, COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = i.tag_set_id), '') AS tags,
-			i.bank_id, i.owner_id
-		FROM item i JOIN item_version v ON v.id = i.version_id`+w.String()+" ORDER BY i.id LIMIT ?", append(w.args, q.Limit)...)
+			i.bank_id, b.name AS bank, i.owner_id
+		FROM item i JOIN item_version v ON v.id = i.version_id JOIN bank b ON b.id = i.bank_id`+w.String()+" ORDER BY i.id LIMIT ?", append(w.args, q.Limit)...)
 	return out, err
 }
 

@@ -44,6 +44,8 @@ func TestFilters(t *testing.T) {
 		{"difficulty is inclusive", blueprint.Filter{Difficulty: &[2]int{710, 710}}, it, true},
 		{"no difficulty does not match", blueprint.Filter{Difficulty: &[2]int{0, 1000}}, bare, false},
 		{"all tags", blueprint.Filter{Tags: []string{"tide", "boat"}}, it, false},
+		{"from one of two banks", blueprint.Filter{Banks: []string{"Quarry", "Harbor"}}, blueprint.Item{Bank: "Harbor"}, true},
+		{"from another bank", blueprint.Filter{Banks: []string{"Quarry"}}, blueprint.Item{Bank: "Harbor"}, false},
 		{"without a tag", blueprint.Filter{Without: []string{"tide"}}, it, false},
 		{"depth and kind and language", blueprint.Filter{Depth: []int{1, 2}, Kinds: []string{"number"}, Language: "en"}, it, true},
 		{"another language", blueprint.Filter{Language: "es"}, it, false},

@@ -26,6 +26,7 @@ type Item struct {
 	Passage    string // "" when it hangs on none
 	Points     points.Points
 	Tags       []string
+	Bank       string // name of the bank that it lies in, or comes from
 	// What only a draw looks at.
 	Uses    int      // how often it was given
 	Key     string   // position of the key of a single choice; "" when it has none
@@ -42,6 +43,7 @@ type Filter struct {
 	Language   string   `json:"language,omitempty"`
 	Tags       []string `json:"tags,omitempty"`    // all of them
 	Without    []string `json:"without,omitempty"` // none of them
+	Banks      []string `json:"banks,omitempty"`   // from any of these
 }
 
 // A PlaceError tells which part of the input is refused and why.
@@ -131,6 +133,7 @@ func (t Tree) Meets(f Filter, it Item) bool {
 		}
 	}
 	return (f.Kinds == nil || slices.Contains(f.Kinds, it.Kind)) &&
+		(f.Banks == nil || slices.Contains(f.Banks, it.Bank)) &&
 		(f.Depth == nil || slices.Contains(f.Depth, it.Depth)) &&
 		(f.Language == "" || f.Language == it.Language)
 }

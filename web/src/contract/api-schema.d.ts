@@ -2957,6 +2957,11 @@ export interface components {
             year: string;
             state: string;
             edition: number;
+            /**
+             * Format: int64
+             * @description 0 where the system made it.
+             */
+            ownerId: number;
             owner: string;
             lines: number;
             points: components["schemas"]["Points"];
@@ -3049,6 +3054,8 @@ export interface components {
             tags?: string[];
             /** @description None of these. */
             without?: string[];
+            /** @description From any of these, by name. */
+            banks?: string[];
         };
         DrawQuestion: {
             /** @enum {string} */
@@ -6110,6 +6117,8 @@ export interface operations {
                 state?: "draft" | "sealed" | "out" | "closed" | "shelved";
                 label?: string;
                 mine?: boolean;
+                /** @description The person whose they are. */
+                owner?: number;
                 sort?: "changed" | "opened";
             };
             header?: never;

@@ -32,12 +32,14 @@ const list = useQuery({
 const all = useQuery({ queryKey: ['assessments', {}], queryFn: () => call(api.GET('/assessments')), staleTime: 30_000 })
 const values = (of: (a: NonNullable<typeof all.data.value>[number]) => string[]) =>
   [...new Set((all.data.value ?? []).flatMap(of).filter(Boolean))].sort()
+const ownerName = (id: string) => all.data.value?.find((a) => String(a.ownerId) === id)?.owner ?? id
 const filters = computed<{ key: Restriction; name: string; values: string[]; say: (v: string) => string }[]>(() => [
   { key: 'grade', name: 'Grade', values: values((a) => a.grades), say: gradeName },
   { key: 'subject', name: 'Subject', values: values((a) => [a.subject]), say: capital },
   { key: 'course', name: 'Course', values: values((a) => [a.course]), say: (v) => v },
   { key: 'year', name: 'Year', values: values((a) => [a.year]), say: (v) => v },
   { key: 'state', name: 'State', values: values((a) => [a.state]), say: (v) => v },
+  { key: 'owner', name: 'Owner', values: values((a) => (a.ownerId ? [String(a.ownerId)] : [])), say: ownerName },
   { key: 'label', name: 'Label', values: values((a) => a.labels), say: (v) => v },
 ])
 </script>

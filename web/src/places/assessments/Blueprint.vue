@@ -55,14 +55,17 @@ const pools = useQuery({
   placeholderData: (before: number[] | undefined) => before,
 })
 
+const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+
 const columns: { name: CellName; head: string; width: string; hint: string; list?: string }[] = [
-  { name: 'standards', head: 'Standards, with all below', width: '17%', hint: 'Codes', list: 'known-standards' },
-  { name: 'kinds', head: 'Kinds', width: '14%', hint: 'any', list: 'known-kinds' },
+  { name: 'standards', head: 'Standards, with all below', width: '16%', hint: 'Codes', list: 'known-standards' },
+  { name: 'kinds', head: 'Kinds', width: '12%', hint: 'any', list: 'known-kinds' },
   { name: 'depth', head: 'Depth', width: '64px', hint: 'any' },
   { name: 'difficulty', head: 'Difficulty', width: '88px', hint: 'any', list: 'known-eases' },
-  { name: 'tags', head: 'Tags', width: '10%', hint: 'any' },
+  { name: 'tags', head: 'Tags', width: '9%', hint: 'any' },
+  { name: 'banks', head: 'Bank', width: '10%', hint: 'any', list: 'known-banks' },
   { name: 'count', head: 'Plan', width: '84px', hint: 'How many' },
-  { name: 'title', head: 'Name of the row', width: '18%', hint: 'As it shows in the balance' },
+  { name: 'title', head: 'Name of the row', width: '15%', hint: 'As it shows in the balance' },
 ]
 
 const body = ref<HTMLElement>()
@@ -196,7 +199,7 @@ function draw(row?: number) {
       <tfoot>
         <tr>
           <td />
-          <th colspan="5">{{ plural(rows.length, 'row') }}</th>
+          <th colspan="6">{{ plural(rows.length, 'row') }}</th>
           <td colspan="2">{{ plural(total, 'item') }}</td>
           <td class="num double" />
           <td class="num">{{ sheet.lines.length }}</td>
@@ -212,6 +215,7 @@ function draw(row?: number) {
       <option v-for="s in ofGrades" :key="s.id" :value="s.code">{{ s.text.slice(0, 70) }}</option>
     </datalist>
     <datalist id="known-kinds"><option v-for="(name, code) in kindNames" :key="code" :value="name" /></datalist>
+    <datalist id="known-banks"><option v-for="b in banks.data.value" :key="b.id" :value="b.name" /></datalist>
     <datalist id="known-eases">
       <option value="easy" />
       <option value="medium" />

@@ -8,14 +8,26 @@ export interface Cells {
   depth: string
   difficulty: string
   tags: string
+  banks: string
   count: string
   title: string
+  /** Not typed; a row keeps the one that it has. */
+  language?: string
 }
 
-export type CellName = keyof Cells
-export const cellNames: CellName[] = ['standards', 'kinds', 'depth', 'difficulty', 'tags', 'count', 'title']
+export type CellName = Exclude<keyof Cells, 'language'>
+export const cellNames: CellName[] = ['standards', 'kinds', 'depth', 'difficulty', 'tags', 'banks', 'count', 'title']
 
-export const blank = (): Cells => ({ standards: '', kinds: '', depth: '', difficulty: '', tags: '', count: '', title: '' })
+export const blank = (): Cells => ({
+  standards: '',
+  kinds: '',
+  depth: '',
+  difficulty: '',
+  tags: '',
+  banks: '',
+  count: '',
+  title: '',
+})
 
 export type RowInput = Schemas['BlueprintRowInput']
 
@@ -73,6 +85,12 @@ export function readCells(c: Cells, known: (code: string) => boolean): { row: Ro
   }
   readDifficulty(c.difficulty.trim().toLowerCase(), row, faults)
   readTags(c.tags, row)
+  const banks = c.banks
+    .split(';')
+    .map((b) => b.trim())
+    .filter(Boolean)
+  if (banks.length) row.filter.banks = banks
+  if (c.language) row.filter.language = c.language
   readCount(c.count.trim().toLowerCase(), row, faults)
   return { row, faults }
 }
@@ -121,6 +139,8 @@ export function cellsOf(r: Pick<RowInput, 'title' | 'filter' | 'byPoints' | 'min
     depth: whole ? `${depth[0]}–${depth[depth.length - 1]}` : depth.join(', '),
     difficulty: f.difficulty ? `${decimal(f.difficulty[0]!)}–${decimal(f.difficulty[1]!)}` : (f.ease ?? ''),
     tags: [...(f.tags ?? []), ...(f.without ?? []).map((t) => `not ${t}`)].join(', '),
+    banks: (f.banks ?? []).join('; '),
+    ...(f.language && { language: f.language }),
     count: `${r.min}${r.max > r.min ? `–${r.max}` : ''}${r.byPoints ? ' points' : ''}`,
   }
 }
