@@ -40,7 +40,35 @@ func (a *App) Assessments(ctx context.Context, v roster.Viewer, f store.Assessme
 		return nil, ErrForbidden
 	}
 	f.Limit = mostListed
-	return a.store.Assessments(ctx, v, f)
+	return a.listed(ctx, v, f)
+}
+
+// listed lists assessments. What one with pools is worth to a student is less than its lines are together.
+func (a *App) listed(ctx context.Context, v roster.Viewer, f store.AssessmentFilter) ([]store.AssessmentListed, error) {
+	list, err := a.store.Assessments(ctx, v, f)
+	if err != nil {
+		return nil, err
+	}
+	for i := range list {
+		l, err := layoutOf(list[i].Assessment)
+		if err != nil {
+			return nil, err
+		}
+		if len(l.Pools) == 0 {
+			continue
+		}
+		places, err := a.store.LinePlaces(ctx, list[i].ID)
+		if err != nil {
+			return nil, err
+		}
+		placed := make([]form.Placed, len(places))
+		for k, p := range places {
+			placed[k] = form.Placed{Part: p.Part, Pool: p.Pool, Points: points.Points(p.Points)}
+		}
+		total, _ := l.Worth(placed)
+		list[i].Points = int64(total)
+	}
+	return list, nil
 }
 
 // StartAssessment makes a blank draft.

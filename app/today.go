@@ -25,7 +25,7 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 		return t, err
 	}
 	if v.MayBuild() {
-		all, err := a.store.Assessments(ctx, v, store.AssessmentFilter{Limit: 50})
+		all, err := a.listed(ctx, v, store.AssessmentFilter{Limit: 50})
 		if err != nil {
 			return t, err
 		}

@@ -212,7 +212,7 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
 test('a teacher has the own room and no other', async ({ browser }) => {
   const page = await as(browser, 'teacher')
   await page.goto('/today')
-  for (const place of ['Assessments', 'Bands', 'Ledger']) await expect(page.getByRole('link', { name: place })).toHaveCount(0)
+  for (const place of ['Bands', 'Ledger']) await expect(page.getByRole('link', { name: place })).toHaveCount(0)
   await page.getByRole('link', { name: /^5-/ }).first().click()
   await page.waitForURL(/rooms\/\d+$/)
   const mine = page.url()
@@ -228,7 +228,11 @@ test('a teacher has the own room and no other', async ({ browser }) => {
     await page.goto(`/rooms/${other}`)
     await expect(page.getByText('There is no such thing, or it is not yours to see.')).toBeVisible()
   }
+  await page.goto('/assessments')
+  await expect(page.getByText('No assessment is shared with you.')).toBeVisible()
   await page.goto('/assessments/1/lines')
+  await expect(page.getByText('There is no such thing, or it is not yours to see.')).toBeVisible()
+  await page.goto('/bands')
   await expect(page).toHaveURL(/today$/) // a place that the role does not have leads home
 })
 

@@ -260,6 +260,20 @@ func (r Reader) Lines(ctx context.Context, assessment int64) ([]Line, error) {
 	return out, err
 }
 
+// LinePlace is what a layout must know of a line.
+type LinePlace struct {
+	Points int64 `db:"points"`
+	Part   int   `db:"part"`
+	Pool   int   `db:"pool"`
+}
+
+// LinePlaces lists them for an assessment, in the order of its lines.
+func (r Reader) LinePlaces(ctx context.Context, assessment int64) ([]LinePlace, error) {
+	var out []LinePlace
+	err := r.list(ctx, &out, "SELECT points, part, pool FROM line WHERE assessment_id = ? ORDER BY position", assessment)
+	return out, err
+}
+
 // LineRow is a line to be written.
 type LineRow struct {
 	ItemID, VersionID, Points int64
