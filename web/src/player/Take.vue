@@ -12,6 +12,7 @@ import PartDirections from './PartDirections.vue'
 import MarksStrip from './MarksStrip.vue'
 import StudentTop from './StudentTop.vue'
 import { timeLeft } from './answers'
+import { noSupports, supportsIn, supportsQuery, type Supports } from './supports'
 import { useAttempt } from './useAttempt'
 import { useTrial } from './useTrial'
 
@@ -43,8 +44,17 @@ onMounted(async () => {
   if (!at.value && !lookingOver.value) await go(Math.max(1, answered.value.indexOf(false) + 1), true)
 })
 
+/** Who tries an assessment chooses supports in the address. */
+const supports = computed(() => (trial ? supportsIn(route.query) : noSupports))
 /** What stays in the address from item to item. */
-const kept = () => (trial ? { seed: String(seed.value) } : {})
+const kept = () => (trial ? { seed: String(seed.value), ...supportsQuery(supports.value) } : {})
+/** Another draw begins anew, other supports do not. */
+const reseed = (to: number) => router.replace({ query: { ...supportsQuery(supports.value), seed: String(to) } })
+function support(to: Supports) {
+  const { item, look } = route.query
+  const where = { ...(item && { item }), ...(look !== undefined && { look }) }
+  void router.replace({ query: { seed: String(seed.value), ...supportsQuery(to), ...where } })
+}
 watch(seed, () => void attempt.load().then(() => go(1, true)))
 const heading = useTemplateRef<HTMLElement>('heading')
 async function go(line: number, replace = false) {
@@ -60,6 +70,7 @@ const part = computed(() => (line.value?.part ? take.value?.parts[line.value.par
 const beginsPart = computed(() => !!part.value && take.value?.lines[at.value - 2]?.part !== line.value?.part)
 /** Where the strip shows that a part begins. */
 const partStarts = computed(() => (take.value?.lines ?? []).map((l, i, all) => i > 0 && l.part !== all[i - 1]!.part))
+const mayCalculate = computed(() => !!part.value?.calculator || supports.value.calculator)
 const calculating = ref(false)
 const count = computed(() => answered.value.filter(Boolean).length)
 const markedCount = computed(() => answers.value.filter((a) => a.marked).length)
@@ -85,10 +96,10 @@ watch(lookingOver, async () => {
 </script>
 
 <template>
-  <div class="student take">
+  <div class="student take" :data-contrast="supports.contrast || undefined" :style="{ '--print': supports.print }">
     <StudentTop :title="take?.title ?? ''">
       <button
-        v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && part?.calculator"
+        v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && mayCalculate"
         type="button"
         class="quiet small"
         :aria-pressed="calculating"
@@ -107,12 +118,7 @@ watch(lookingOver, async () => {
       </template>
     </StudentTop>
 
-    <TrialBar
-      v-if="trial"
-      :id="Number(route.params.id)"
-      :seed="seed"
-      @seed="router.replace({ query: { seed: String($event) } })"
-    />
+    <TrialBar v-if="trial" :id="Number(route.params.id)" :seed="seed" :supports="supports" @seed="reseed" @supports="support" />
     <main v-if="!take" class="one">
       <Trouble :error="error" />
       <button v-if="error" type="button" class="quiet" @click="router.push(back)">Back</button>
@@ -195,7 +201,7 @@ watch(lookingOver, async () => {
       </section>
     </main>
 
-    <CalculatorPad v-if="calculating && part?.calculator && !lookingOver" @close="calculating = false" />
+    <CalculatorPad v-if="calculating && mayCalculate && !lookingOver" @close="calculating = false" />
     <footer v-if="take?.state === 'working' && !stopped && !intro">
       <MarksStrip
         :answered="answered"
@@ -234,6 +240,9 @@ watch(lookingOver, async () => {
 main {
   grid-row: 3;
   overflow: auto;
+}
+main > * {
+  zoom: var(--print);
 }
 .one {
   width: min(680px, 100%);

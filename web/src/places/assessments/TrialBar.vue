@@ -4,11 +4,14 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { languageInItself } from '@/contract/format'
 import { useItemLanguage } from '@/player/language'
+import { contrasts, prints, type Supports } from '@/player/supports'
 import { readSheet, sheetKey } from './lines'
 
-/** What a preview is of: which student's draw, which form, which language. Students do not see this line. */
-const props = defineProps<{ id: number; seed: number }>()
-const emit = defineEmits<{ seed: [seed: number] }>()
+/** What a preview is of: which student's draw, which form, which language, which supports. Students do not see this line. */
+const props = defineProps<{ id: number; seed: number; supports: Supports }>()
+const emit = defineEmits<{ seed: [seed: number]; supports: [supports: Supports] }>()
+const contrastNames = { '': 'as it is', 'light-on-dark': 'light on dark', 'dark-on-yellow': 'dark on yellow' }
+const change = (part: Partial<Supports>) => emit('supports', { ...props.supports, ...part })
 const query = useQuery({ queryKey: computed(() => sheetKey(props.id)), queryFn: () => readSheet(props.id), staleTime: 60_000 })
 const sheet = computed(() => query.data.value)
 const { language, choose } = useItemLanguage()
@@ -20,7 +23,7 @@ function set(e: Event) {
 </script>
 
 <template>
-  <div v-if="sheet" class="bar" role="group" aria-label="Preview">
+  <section v-if="sheet" class="bar" aria-label="Preview">
     <template v-if="sheet.layout.pools.length">
       <label>As drawn with seed <input type="number" min="1" :max="most" :value="seed" @change="set" /></label>
       <button type="button" class="link-button" @click="emit('seed', (seed % most) + 1)">another draw</button>
@@ -39,7 +42,30 @@ function set(e: Event) {
         <option v-for="l in ['en', 'es']" :key="l" :value="l">{{ languageInItself(l) }}, where they have it</option>
       </select></label
     >
-  </div>
+    <label
+      >Print
+      <select :value="supports.print" @change="change({ print: Number(($event.target as HTMLSelectElement).value) })">
+        <option v-for="p in prints" :key="p" :value="p">{{ p * 100 }} %</option>
+      </select></label
+    >
+    <label
+      >Contrast
+      <select
+        :value="supports.contrast"
+        @change="change({ contrast: ($event.target as HTMLSelectElement).value as Supports['contrast'] })"
+      >
+        <option v-for="c in contrasts" :key="c" :value="c">{{ contrastNames[c] }}</option>
+      </select></label
+    >
+    <label
+      ><input
+        type="checkbox"
+        :checked="supports.calculator"
+        @change="change({ calculator: ($event.target as HTMLInputElement).checked })"
+      />
+      calculator throughout</label
+    >
+  </section>
 </template>
 
 <style scoped>
@@ -66,8 +92,13 @@ select {
   border: 1px solid var(--rule-strong);
   border-radius: 4px;
 }
-input {
+input[type='number'] {
   width: 92px;
   text-align: right;
+}
+input[type='checkbox'] {
+  width: 18px;
+  height: 18px;
+  vertical-align: -4px;
 }
 </style>
