@@ -103,6 +103,16 @@ describe('an answer', () => {
     ])
   })
 
+  it('of a drawn line goes under its number on the form, and comes back to its place', async () => {
+    take.lines = [line(), line(5, '7')].map((l, i) => ({ ...l, line: [2, 6][i]! }))
+    const work = await open()
+    work.answer(2, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(saves()[0]).toMatchObject([{ line: 6, response: { RESPONSE: ['B'] } }])
+    expect(work.answers.value.map((a) => a.response)).toEqual([{}, { RESPONSE: ['B'] }])
+    expect(work.saved.value).toContain('Saved')
+  })
+
   it('goes in turns where all at once would be too much, and each turn counts', async () => {
     const work = await open()
     const essay = 'x'.repeat(700_000)
