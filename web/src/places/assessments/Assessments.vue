@@ -140,14 +140,6 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
   gap: 6px;
   align-items: center;
 }
-select {
-  height: 28px;
-  font: inherit;
-  background: var(--paper);
-  color: inherit;
-  border: 1px solid var(--rule-strong);
-  border-radius: 4px;
-}
 .nowrap {
   white-space: nowrap;
 }

@@ -246,8 +246,7 @@ legend {
 .grid select {
   width: 100%;
 }
-input:not([type='checkbox'], [type='radio']),
-select {
+input:not([type='checkbox'], [type='radio']) {
   height: 30px;
   padding: 0 8px;
   border: 1px solid var(--rule-strong);

@@ -75,8 +75,7 @@ p {
   align-items: center;
   margin-bottom: 6px;
 }
-input,
-select {
+input {
   height: 30px;
   padding: 0 8px;
   border: 1px solid var(--rule-strong);
@@ -89,5 +88,8 @@ select {
 .n {
   width: 64px;
   text-align: right;
+}
+select {
+  width: 130px;
 }
 </style>

@@ -70,12 +70,4 @@ label {
   gap: 6px;
   align-items: center;
 }
-select {
-  height: 30px;
-  font: inherit;
-  background: var(--paper);
-  color: inherit;
-  border: 1px solid var(--rule-strong);
-  border-radius: 4px;
-}
 </style>

@@ -83,8 +83,7 @@ function set(e: Event) {
   display: flex;
   gap: 8px;
 }
-input,
-select {
+input {
   height: 30px;
   font: inherit;
   color: inherit;

@@ -98,6 +98,10 @@ const marks: Record<string, [sign: string, words: string]> = {
   u: ['…', 'waits for its reader'],
   g: ['', 'not given'],
 }
+/** The signs that are explained: that a line was not given only where there are such lines. */
+const legend = computed(() =>
+  Object.entries(marks).filter(([o]) => o !== 'g' || rows.value.some((r) => r.outcomes.includes('g'))),
+)
 const hard = (d: number | undefined) => d !== undefined && d < 200
 
 function onKey(e: KeyboardEvent) {
@@ -152,8 +156,8 @@ useScreenKeys([
         </select>
         <span class="soft" aria-live="polite">{{ plural(first.total, 'student') }}</span>
         <span class="legend soft">
-          <span v-for="[sign, what] in Object.values(marks)" :key="what"
-            ><b>{{ sign }}</b> {{ what }}</span
+          <span v-for="[o, [sign, what]] in legend" :key="o"
+            ><b>{{ sign || 'empty' }}</b> {{ what }}</span
           >
         </span>
       </div>
@@ -258,14 +262,6 @@ useScreenKeys([
 .bar {
   margin-bottom: 8px;
   gap: 12px;
-}
-select {
-  font: inherit;
-  height: 30px;
-  border: 1px solid var(--rule-strong);
-  border-radius: 4px;
-  background: var(--paper);
-  color: inherit;
 }
 .legend {
   margin-left: auto;

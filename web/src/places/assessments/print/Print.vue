@@ -168,10 +168,6 @@ function print() {
   background: var(--paper);
   border-bottom: 1px solid var(--rule);
 }
-select {
-  height: 30px;
-  font: inherit;
-}
 .refused {
   margin: 12px auto;
   max-width: 7.5in;
