@@ -1,49 +1,14 @@
 import { server } from '@/contract/testServer'
-import { VueQueryPlugin } from '@tanstack/vue-query'
-import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
-import PrimeVue from 'primevue/config'
+import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { computed, defineComponent, h, provide, ref, type Component } from 'vue'
 import { queries, type Schemas } from '@/contract/client'
-import { openSheetKey } from './open'
 import KeepPanel from './KeepPanel.vue'
 import LibraryList from './LibraryList.vue'
 import SharePanel from './SharePanel.vue'
 import type { Sheet } from './lines'
-import { useSheet } from './useSheet'
+import { fill, press, rows, sheetPath, showOnSheet } from './testSheet'
 
 let kept: Sheet
-const sheetPath = '/api/assessments/4'
-
-/** Shows a panel on the sheet, as Sheet.vue does. */
-async function show(panel: Component, props: Record<string, unknown> = {}) {
-  const Screen = defineComponent({
-    setup() {
-      const open = useSheet(ref(4))
-      provide(openSheetKey, open)
-      const ready = computed(() => !!open.sheet.value)
-      return () => (ready.value ? h(panel, props) : null)
-    },
-  })
-  const screen = mount(Screen, {
-    global: { plugins: [PrimeVue, [VueQueryPlugin, { queryClient: queries }]], stubs: { teleport: true } },
-    attachTo: document.body,
-  })
-  await flushPromises()
-  await flushPromises()
-  return screen
-}
-const press = async (screen: VueWrapper, label: string) => {
-  const button = screen.findAll('button').find((b) => b.text() === label || b.attributes('aria-label') === label)
-  if (!button) throw new Error(`there is no button ${label}`)
-  await button.trigger('click')
-  await flushPromises()
-}
-const choose = async (screen: VueWrapper, label: string, value: string) => {
-  const field = screen.findAll('label').find((l) => l.text().startsWith(label))!
-  await field.find('select').setValue(value)
-}
-const rows = (screen: VueWrapper) => screen.findAll('tbody tr').map((r) => r.text())
 
 const share = (part: Partial<Schemas['Share']>): Schemas['Share'] => ({
   personId: 0,
@@ -84,17 +49,17 @@ beforeEach(() => {
 
 describe('sharing', () => {
   it('adds a department of every school and a school with its teachers, each once', async () => {
-    const screen = await show(SharePanel)
+    const screen = await showOnSheet(SharePanel)
     expect(rows(screen)[0]).toContain('came by the link')
-    await choose(screen, 'Department', 'science')
+    await fill(screen, 'Department', 'science')
     await press(screen, 'Add')
-    await choose(screen, 'At', '2')
+    await fill(screen, 'At', '2')
     await press(screen, 'Add')
     expect(rows(screen)[1]).toContain('Science department')
     expect(rows(screen)[1]).toContain('at every school')
     expect(rows(screen)[2]).toContain('Breakwater')
     await screen.findAll('tbody tr')[2]!.find('label input').setValue(true)
-    await choose(screen, 'Department', 'science')
+    await fill(screen, 'Department', 'science')
     expect(
       screen
         .findAll('button')
@@ -119,7 +84,7 @@ describe('sharing', () => {
     server.on('GET /api/staff', () => ({
       body: [{ id: 5, name: 'Ada Reyes', email: 'a@x.example', where: 'Breakwater', builds: false }],
     }))
-    const screen = await show(SharePanel)
+    const screen = await showOnSheet(SharePanel)
     await screen.find('input[type=search]').setValue('ada')
     await vi.waitFor(() => expect(screen.find('.picker li button').exists()).toBe(true))
     await screen.find('.picker li button').trigger('click')
@@ -140,7 +105,7 @@ describe('sharing', () => {
       kept = { ...kept, link: undefined }
       return { status: 204 }
     })
-    const screen = await show(SharePanel)
+    const screen = await showOnSheet(SharePanel)
     await press(screen, 'Make a link')
     expect(server.calls(`PUT ${sheetPath}/link`)[0]!.body).toEqual({ copy: false, print: true })
     expect(screen.find<HTMLInputElement>('.made input').element.value).toBe(`${location.origin}/shared#SECRET`)
@@ -153,14 +118,14 @@ describe('sharing', () => {
 
   it('tells why a link could not be made', async () => {
     server.on(`PUT ${sheetPath}/link`, () => ({ status: 403, body: { status: 403, detail: 'Your role does not do this.' } }))
-    const screen = await show(SharePanel)
+    const screen = await showOnSheet(SharePanel)
     await press(screen, 'Make a link')
     expect(screen.text()).toContain('Your role does not do this.')
   })
 
   it('is only read by who may not share', async () => {
     kept = { ...kept, maySend: false }
-    const screen = await show(SharePanel)
+    const screen = await showOnSheet(SharePanel)
     expect(screen.findAll('button').map((b) => b.text())).not.toContain('Keep')
     expect(screen.findAll('tbody input').every((b) => b.attributes('disabled') !== undefined)).toBe(true)
     expect(screen.find('.share-link').exists()).toBe(false)
@@ -187,7 +152,7 @@ describe('the library of blueprints', () => {
     server.on('GET /api/blueprints', () => ({ body: [plan({ title: 'Fall plan, old' }), plan({})] }))
     server.on('POST /api/blueprints', () => ({ body: plan({ version: 4 }) }))
     let closed = 0
-    const screen = await show(KeepPanel, { sheet: kept, onClose: () => closed++ })
+    const screen = await showOnSheet(KeepPanel, { sheet: kept, onClose: () => closed++ })
     expect(screen.text()).toContain('Ines Okafor kept 5 rows under this name')
     await press(screen, 'Replace it')
     expect(server.calls('POST /api/blueprints')[0]!.body).toEqual({ assessmentId: 4, title: 'Fall plan', replace: 3 })
@@ -197,7 +162,7 @@ describe('the library of blueprints', () => {
   it('keeps a school’s name apart from the district’s', async () => {
     server.on('GET /api/blueprints', () => ({ body: [plan({ own: false, mayChange: false })] }))
     server.on('POST /api/blueprints', () => ({ body: plan({ id: 2 }) }))
-    const screen = await show(KeepPanel, { sheet: kept })
+    const screen = await showOnSheet(KeepPanel, { sheet: kept })
     await press(screen, 'Keep')
     expect(server.calls('POST /api/blueprints')[0]!.body).toEqual({ assessmentId: 4, title: 'Fall plan' })
   })
@@ -208,7 +173,7 @@ describe('the library of blueprints', () => {
       status: 409,
       body: { status: 409, detail: 'There is a blueprint of this name.' },
     }))
-    const screen = await show(KeepPanel, { sheet: kept })
+    const screen = await showOnSheet(KeepPanel, { sheet: kept })
     await press(screen, 'Keep')
     expect(screen.text()).toContain('There is a blueprint of this name.')
   })
@@ -220,7 +185,7 @@ describe('the library of blueprints', () => {
       list = list.slice(1)
       return { status: 204 }
     })
-    const screen = await show(LibraryList, { subject: 'mathematics', modelValue: 1 })
+    const screen = await showOnSheet(LibraryList, { subject: 'mathematics', modelValue: 1 })
     expect(server.calls('GET /api/blueprints')[0]!.query).toContain('subject=mathematics')
     expect(screen.findAll('li').map((l) => l.find('button').exists())).toEqual([true, false])
     await press(screen, 'Take Fall plan out of the library')
