@@ -11,7 +11,7 @@ export const sheetPath = '/api/assessments/4'
 
 /** Every address leads to nothing; where one is shows in it. */
 export const testRouter = () =>
-  createRouter({ history: createMemoryHistory(), routes: [{ path: '/:rest(.*)', component: { render: () => null } }] })
+  createRouter({ history: createMemoryHistory(), routes: [{ path: '/:rest(.*)*', component: { render: () => null } }] })
 
 /** Shows a component; what would slide over the page stands in it. */
 export async function show(component: Component, props: Record<string, unknown> = {}, router = testRouter()) {
