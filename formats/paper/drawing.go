@@ -94,11 +94,13 @@ func beyond(e *etree.Element) error {
 // number reads an attribute that is a number, of pixels where it is a length.
 func number(e *etree.Element, name string, otherwise float64) float64 {
 	v, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(e.SelectAttrValue(name, "")), "px"), 64)
-	if err != nil {
+	if err != nil || !finite(v) {
 		return otherwise
 	}
 	return v
 }
+
+func finite(v float64) bool { return !math.IsNaN(v) && !math.IsInf(v, 0) }
 
 // inherited is what a text takes from the elements around it.
 type inherited struct {
@@ -180,7 +182,9 @@ func transformOf(text string) rasterx.Matrix2D {
 		var n [6]float64
 		fields := strings.FieldsFunc(call[2], func(r rune) bool { return r == ',' || r == ' ' })
 		for i := 0; i < len(fields) && i < len(n); i++ {
-			n[i], _ = strconv.ParseFloat(fields[i], 64)
+			if v, err := strconv.ParseFloat(fields[i], 64); err == nil && finite(v) {
+				n[i] = v
+			}
 		}
 		switch call[1] {
 		case "translate":

@@ -75,7 +75,7 @@ func (p *Paper) table(rows [][]Cell, width float64, s style) []Slab {
 
 func (p *Paper) row(row []Cell, widths []float64, pad float64, s style) Slab {
 	cells := make([][]Slab, len(row))
-	height, total := 0.0, 0.0
+	height, total := (ascent+descent)*s.size, 0.0 // of an empty row too
 	for i, c := range row {
 		cells[i] = p.cell(c, widths[i]-2*pad+0.02, s)
 		height, total = max(height, heightOf(cells[i])), total+widths[i]

@@ -122,28 +122,20 @@ func (p *Paper) words(text string, s style, width float64) []piece {
 		case end < 0:
 			end = len(text)
 		}
-		word := text[:end]
+		word := []rune(text[:end])
 		text = text[end:]
-		for w := p.word(word, s); ; w = p.word(word, s) {
-			cut := len(word)
-			for w.width > width && cut > 1 {
-				cut = cut * 9 / 10
-				for cut > 1 && !utf8Start(word, cut) {
-					cut--
-				}
-				w = p.word(word[:cut], s)
+		for len(word) > 0 {
+			n := len(word)
+			w := p.word(string(word), s)
+			for w.width > width && n > 1 {
+				n = max(1, n*9/10)
+				w = p.word(string(word[:n]), s)
 			}
-			out = append(out, w)
-			if cut == len(word) {
-				break
-			}
-			word = word[cut:]
+			out, word = append(out, w), word[n:]
 		}
 	}
 	return out
 }
-
-func utf8Start(s string, i int) bool { return s[i]&0xC0 != 0x80 }
 
 // folds tells white space that may become a break; a hard space does not.
 func folds(r rune) bool { return unicode.IsSpace(r) && r != '\u00a0' }
