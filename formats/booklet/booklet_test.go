@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"io"
 	"strings"
 	"testing"
 	"time"
@@ -168,4 +169,19 @@ func TestADrawingThatCannotBeSetNamesItsLine(t *testing.T) {
 	o.Media = func(string) (string, []byte, error) { return "", nil, errors.New("the disk is gone") }
 	_, ok = booklet.Refusal(book(l).WriteBooklet(&bytes.Buffer{}, o))
 	assert.False(t, ok, "other errors are not for the person")
+}
+
+// What a booklet of 60 items costs; decision 22 tells the figure.
+func BenchmarkBooklet(b *testing.B) {
+	var lines []booklet.Line
+	for i := range 60 {
+		l := line("", 0, 0)
+		l.Item = item.NewChoice(item.SingleChoice, fmt.Sprintf("Item %d: the tide rises ≤ twice a day. Which is right?", i+1), []string{"one", "two", "three", "four"}, []int{0}, item.AllOrNothing)
+		lines = append(lines, l)
+	}
+	for b.Loop() {
+		if err := book(lines...).WriteBooklet(io.Discard, paper.Options{Size: 12}); err != nil {
+			b.Fatal(err)
+		}
+	}
 }

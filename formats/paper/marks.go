@@ -1,6 +1,6 @@
 package paper
 
-// Points is one size of the paper's text.
+// em is one size of the paper's text, in points.
 func (p *Paper) em() float64 { return p.Size }
 
 // Marked sets a text at the left of slabs, which move right to make room for so many sizes of the text.
@@ -9,7 +9,7 @@ func (p *Paper) Marked(slabs []Slab, mark string, l Look, room float64) []Slab {
 	return Beside(Inset(slabs, room*p.em()), func(x, base float64) { p.text(x, base, mark, s) })
 }
 
-// Circled sets a label in a ring at the left of slabs, and gives how far they moved right.
+// Circled sets a label in a ring at the left of slabs, which are made for what is left of the width once they moved right by inset.
 func (p *Paper) Circled(label string, slabs func(inset float64) []Slab) []Slab {
 	s := style{size: p.Size, bold: true}
 	text := p.measure(label, s)
@@ -27,7 +27,7 @@ func (p *Paper) Circled(label string, slabs func(inset float64) []Slab) []Slab {
 	})
 }
 
-// Blanks sets a line to write on at the left of slabs, as wide as so many sizes of the text.
+// Blanks sets a line to write on at the left of slabs, as wide as so many sizes of the text; slabs as for Circled.
 func (p *Paper) Blanks(slabs func(inset float64) []Slab, width float64) []Slab {
 	inset := (width + 0.5) * p.em()
 	return Beside(Inset(slabs(inset), inset), func(x, base float64) { p.rule(x, base+0.1*p.em(), x+width*p.em(), base+0.1*p.em(), 0.6) })

@@ -31,10 +31,10 @@ const (
 // Options say how pages are set.
 type Options struct {
 	Title    string
-	Language string // as in BCP 47
-	Size     float64
-	Columns  int // 1 or 2
-	Foot     string
+	Language string  // as in BCP 47
+	Size     float64 // of the text, in points
+	Columns  int     // 1 or 2
+	Foot     string  // at the left under each page; its number stands at the right
 	Made     time.Time
 	// Media gives a picture of the media shelf by its source: its media type and data.
 	Media func(source string) (kind string, data []byte, err error)
