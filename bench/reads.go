@@ -92,6 +92,9 @@ func measureBank(ctx context.Context, b *bench) error {
 		if err := counts(ctx, c, data, items); err != nil {
 			return err
 		}
+		if err := plans(ctx, c, data, items); err != nil {
+			return err
+		}
 		if err := p.stop(); err != nil {
 			return err
 		}
@@ -172,9 +175,53 @@ func (b *bench) bank(ctx context.Context, items int) (string, error) {
 		if err != nil {
 			return err
 		}
+		if err := planned(ctx, a); err != nil {
+			return err
+		}
 		say(fmt.Sprintf("import of %d items, twins looked for", report.Counts.New), "%s, %.0f items a second", brief(took), float64(report.Counts.New)/took.Seconds())
 		return s.Optimize(ctx)
 	})
+}
+
+// planRows are the standards that the blueprint of a bank's one assessment plans.
+var planRows = []string{"M6.RR", "M6.NP", "M6.EX", "M6.FS", "M6.DC"}
+
+// planned starts an assessment, the first, with a blueprint and a line.
+func planned(ctx context.Context, a *app.App) error {
+	s, err := a.StartAssessment(ctx, demo.System, app.Outline{Title: "Planned", Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"})
+	if err != nil {
+		return err
+	}
+	var rows []app.RowInput
+	for _, code := range planRows {
+		rows = append(rows, app.RowInput{Filter: blueprint.Filter{Standards: []string{code}, Depth: []int{1, 2}}, Min: 4 * points.One, Max: 6 * points.One})
+	}
+	if s, err = a.PutBlueprint(ctx, demo.System, s.Assessment.ID, s.Assessment.Version, rows); err != nil {
+		return err
+	}
+	page, err := a.Items(ctx, demo.System, app.ItemSearch{Subjects: []string{"mathematics"}, Grades: []string{"06"}})
+	if err != nil {
+		return err
+	}
+	_, err = a.PutLines(ctx, demo.System, s.Assessment.ID, s.Assessment.Version, []app.LineInput{{ItemID: page.Items[0].ID, Points: points.One}})
+	return err
+}
+
+// plans measures what a blueprint asks of a bank each time its sheet changes.
+func plans(ctx context.Context, c *client, data string, items int) error {
+	const bare = "SELECT i.id, i.depth, i.difficulty, v.standards FROM item i JOIN item_version v ON v.id = i.version_id WHERE i.subject = 'mathematics' AND i.grade = '06'"
+	for _, s := range []struct{ name, path string }{{"pools of a blueprint", "/api/assessments/1/pools"}, {"the sheet with its balance", "/api/assessments/1"}} {
+		took, err := median(9, func() error { return c.get(s.path) })
+		if err != nil {
+			return err
+		}
+		reading, err := bareQuery(ctx, data, bare)
+		if err != nil {
+			return err
+		}
+		beside(fmt.Sprintf("bank of %d, %s", items, s.name), took, reading, stepAim)
+	}
+	return nil
 }
 
 // measureMatrix reads the results of 3,000 students on 40 lines.
