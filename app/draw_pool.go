@@ -278,14 +278,20 @@ func (p *itemPool) addLine(l store.Line) {
 }
 
 func (p *itemPool) addItem(i store.PoolItem) {
+	it := poolItem(i)
+	p.items = append(p.items, it)
+	p.known[it.ID] = DrawnItem{ItemID: i.ID, Identifier: i.Identifier, Stem: i.Stem, Kind: i.Kind, Standards: it.Standards, Difficulty: it.Difficulty, Depth: i.Depth, Uses: i.Uses, Passage: i.PassageID}
+}
+
+// poolItem is what a blueprint must know of an item of the bank.
+func poolItem(i store.PoolItem) blueprint.Item {
 	it := blueprint.Item{ID: itemKey(i.ID), Standards: strings.Fields(i.Standards), Kind: i.Kind, Depth: i.Depth, Language: i.Language, Passage: passageKey(i.PassageID),
 		Points: points.One, Tags: strings.Fields(i.Tags), Bank: i.Bank, Uses: i.Uses, Key: i.KeyShort}
 	if i.Difficulty.Valid {
 		d := int(i.Difficulty.Int64)
 		it.Difficulty = &d
 	}
-	p.items = append(p.items, it)
-	p.known[it.ID] = DrawnItem{ItemID: i.ID, Identifier: i.Identifier, Stem: i.Stem, Kind: i.Kind, Standards: it.Standards, Difficulty: it.Difficulty, Depth: i.Depth, Uses: i.Uses, Passage: i.PassageID}
+	return it
 }
 
 func passageKey(id int64) string {
@@ -374,16 +380,12 @@ func (a *App) Pools(ctx context.Context, v roster.Viewer, id int64) ([]int, erro
 	if err != nil {
 		return nil, err
 	}
-	lines, err := a.store.Lines(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := a.pool(ctx, v, row, rows, lines, DrawQuestion{})
+	counted, err := a.poolCounts(ctx, v, row, rows)
 	if err != nil {
 		return nil, err
 	}
 	for _, r := range rows {
-		out = append(out, p.serving(r.Filter))
+		out = append(out, counted.serving(r.Filter))
 	}
 	return out, nil
 }

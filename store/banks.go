@@ -186,6 +186,13 @@ func (r Reader) PeopleNamed(ctx context.Context, ids []int64) (map[int64]PersonN
 	return out, err
 }
 
+// EditorOf lists the items that name a person as an editor.
+func (r Reader) EditorOf(ctx context.Context, person int64) ([]int64, error) {
+	out := []int64{}
+	err := r.list(ctx, &out, "SELECT item_id FROM item_editor WHERE person_id = ?", person)
+	return out, err
+}
+
 // EditedBy tells which of some items name a person as an editor.
 func (r Reader) EditedBy(ctx context.Context, person int64, items []int64) ([]int64, error) {
 	var out []int64

@@ -90,6 +90,43 @@ func (r Reader) PoolItems(ctx context.Context, q ItemQuery) ([]PoolItem, error) 
 	return out, err
 }
 
+// PoolGroup is so many items that a blueprint cannot tell apart.
+type PoolGroup struct {
+	Standards  string        `db:"standards"`
+	Kind       string        `db:"kind"`
+	Depth      int           `db:"depth"`
+	Difficulty sql.NullInt64 `db:"difficulty"` // where it is asked for
+	Language   string        `db:"language"`
+	Tags       string        `db:"tags"` // everyone's, separated by spaces
+	BankID     int64         `db:"bank_id"`
+	Bank       string        `db:"bank"`
+	Own        bool          `db:"own"` // of the person who asks, where that is asked for
+	Count      int           `db:"n"`
+}
+
+// PoolGroups counts what a blueprint can choose from, so that a large bank is walked along an
+// index and not read. Groups are parted by difficulty and by whether a person owns them (0 for
+// nobody) only where that is asked for: neither is in the index.
+func (r Reader) PoolGroups(ctx context.Context, q ItemQuery, byDifficulty bool, owner int64) ([]PoolGroup, error) {
+	w := q.conditions()
+	q.facets(&w)
+	difficulty, own := "NULL", "0"
+	if byDifficulty {
+		difficulty = "i.difficulty"
+	}
+	var args []any
+	if owner > 0 {
+		own, args = "i.owner_id = ?", []any{owner}
+	}
+	out := []PoolGroup{}
+	err := r.list(ctx, &out, `SELECT v.standards, g.kind, g.depth, g.difficulty, g.language, g.bank_id, b.name AS bank, g.own, g.n,
+			COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = g.tag_set_id), '') AS tags
+		FROM (SELECT i.alignment_id, i.kind, i.depth, `+difficulty+` AS difficulty, i.language, i.tag_set_id, i.bank_id, `+own+` AS own, COUNT(*) AS n, MIN(i.id) AS id
+			FROM item i INDEXED BY item_facets`+w.String()+` GROUP BY 1, 2, 3, 4, 5, 6, 7, 8) g
+		JOIN item one ON one.id = g.id JOIN item_version v ON v.id = one.version_id JOIN bank b ON b.id = g.bank_id`, append(args, w.args...)...)
+	return out, err
+}
+
 // GivenSince lists the items that students of any of the grades (a JSON list) were
 // given in a window that closed after a moment (ms).
 func (r Reader) GivenSince(ctx context.Context, grades string, since int64) ([]int64, error) {

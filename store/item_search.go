@@ -75,6 +75,7 @@ type ItemQuery struct {
 	UsedSince      int64 // ms
 	NotUsedSince   int64
 	Only           []int64 // these ids
+	Not            []int64 // not these ids
 	// Facets: any of the values of each.
 	Kinds, Subjects, Grades, Courses, Languages, Eases, Banks []string
 	Depths                                                    []int
@@ -125,6 +126,9 @@ func (q ItemQuery) conditions() where {
 	}
 	if q.Only != nil {
 		w.add("i.id IN (SELECT value FROM json_each(?))", jsonIDs(q.Only))
+	}
+	if len(q.Not) > 0 {
+		w.add("i.id NOT IN (SELECT value FROM json_each(?))", jsonIDs(q.Not))
 	}
 	return w
 }
