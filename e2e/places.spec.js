@@ -186,9 +186,12 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
   const once = await raws()
   const sorted = [...once].sort((a, b) => a - b)
   expect([sorted, [...sorted].reverse()]).toContainEqual(once)
+  const count = page.getByText(/^\d+ students?$/)
+  const all = await count.textContent()
   await page.getByLabel('Band', { exact: true }).selectOption('Beyond')
+  await expect(count).not.toHaveText(all) // the best stand first before they are narrowed, too
   await expect(rows.first()).toContainText('Beyond')
-  const fit = parseInt(await page.getByText(/^\d+ students?$/).textContent())
+  const fit = parseInt(await count.textContent())
   const href = await page.getByRole('link', { name: 'Export as CSV' }).getAttribute('href')
   expect(href).toContain('band=3')
   const csv = await (await page.request.get(href)).text()
