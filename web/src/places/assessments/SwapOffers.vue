@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import DifficultyBar from '@/parts/DifficultyBar.vue'
 import Empty from '@/parts/Empty.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -14,10 +14,13 @@ const props = defineProps<{ item: number }>()
 const emit = defineEmits<{ swapped: [] }>()
 const { sheet, changeLines } = useOpenSheet()
 
+/** The bank is asked only by who wants to swap: it is large. */
+const wanted = ref(false)
 const offers = useQuery({
   queryKey: ['swaps', computed(() => sheet.value.id), computed(() => sheet.value.version), computed(() => props.item)],
   queryFn: () =>
     call(api.GET('/assessments/{id}/lines/{item}/swaps', { params: { path: { id: sheet.value.id, item: props.item } } })),
+  enabled: wanted,
 })
 async function swap(itemId: number) {
   const done = await changeLines((l) => l.map((x) => (x.itemId === props.item ? { ...x, itemId, versionId: undefined } : x)))
@@ -26,7 +29,7 @@ async function swap(itemId: number) {
 </script>
 
 <template>
-  <details class="swaps">
+  <details class="swaps" @toggle="wanted ||= ($event.target as HTMLDetailsElement).open">
     <summary>Swap for an equal item</summary>
     <Trouble :error="offers.error.value" />
     <Empty v-if="offers.data.value && !offers.data.value.length" text="The bank holds no other item for this row." />

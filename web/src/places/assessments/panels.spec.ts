@@ -185,6 +185,13 @@ describe('history', () => {
 })
 
 describe('a swap', () => {
+  const unfold = async (screen: VueWrapper) => {
+    const details = screen.find('details')
+    ;(details.element as HTMLDetailsElement).open = true
+    await details.trigger('toggle')
+    await flushPromises()
+  }
+
   it('shows why each stands where it does, and takes the newest version of the one that is chosen', async () => {
     const item = {
       itemId: 77,
@@ -201,6 +208,8 @@ describe('a swap', () => {
     server.on(`GET ${sheetPath}/lines/12/swaps`, () => ({ body: [{ item, why: ['same row', 'same depth'] }] }))
     let swapped = 0
     const screen = await showOnSheet(SwapOffers, { item: 12, onSwapped: () => swapped++ })
+    expect(server.calls(`GET ${sheetPath}/lines/12/swaps`), 'the bank is asked only when that is wanted').toEqual([])
+    await unfold(screen)
     expect(screen.text()).toContain('same row · same depth · typed number · used 2×')
     await press(screen, 'Swap for M6-7')
     expect(sent().lines.map((l) => l.itemId)).toEqual([11, 77, 13])
@@ -210,7 +219,9 @@ describe('a swap', () => {
 
   it('says when there is none', async () => {
     server.on(`GET ${sheetPath}/lines/12/swaps`, () => ({ body: [] }))
-    expect((await showOnSheet(SwapOffers, { item: 12 })).text()).toContain('The bank holds no other item for this row.')
+    const screen = await showOnSheet(SwapOffers, { item: 12 })
+    await unfold(screen)
+    expect(screen.text()).toContain('The bank holds no other item for this row.')
   })
 })
 
