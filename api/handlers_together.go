@@ -19,7 +19,7 @@ func (h *handlers) PutShares(ctx context.Context, r PutSharesRequestObject) (Put
 	shares := each(r.Body.Shares, func(s ShareInput) store.Share {
 		return store.Share{PersonID: s.PersonId, SchoolID: s.SchoolId, Subject: value(s.Subject), Teachers: value(s.Teachers), Edit: s.Edit, Copy: s.Copy, Print: s.Print}
 	})
-	s, err := h.app.PutShares(ctx, v, r.Id, r.Params.IfMatch, shares)
+	s, err := h.app.PutShares(ctx, v, r.Id, r.Params.IfMatch, shares, value(r.Body.Linked))
 	if err != nil {
 		return nil, err
 	}

@@ -3023,6 +3023,8 @@ type SealAssessmentParams struct {
 
 // PutSharesJSONBody defines parameters for PutShares.
 type PutSharesJSONBody struct {
+	// Linked People who had come by the link when the list was read; who came since stays.
+	Linked *[]int64     `json:"linked,omitempty"`
 	Shares []ShareInput `json:"shares"`
 }
 

@@ -13,8 +13,9 @@ import (
 const mostShares = 200
 
 // PutShares says with whom an assessment is shared: people who edit it too, or who may
-// see, copy or print it, and schools, whose coordinators may.
-func (a *App) PutShares(ctx context.Context, v roster.Viewer, id int64, version int, shares []store.Share) (Sheet, error) {
+// see, copy or print it, and schools and departments, who may. linked are the people who had come
+// by the link when v looked: who came since stays, though the list does not name them.
+func (a *App) PutShares(ctx context.Context, v roster.Viewer, id int64, version int, shares []store.Share, linked []int64) (Sheet, error) {
 	if len(shares) > mostShares {
 		return Sheet{}, invalid("/shares", "An assessment is shared with %d people and schools at most.", mostShares)
 	}
@@ -40,6 +41,12 @@ func (a *App) PutShares(ctx context.Context, v roster.Viewer, id int64, version 
 			s.ByLink = slices.ContainsFunc(row.Shares, func(was store.Share) bool { return was.ByLink && was.PersonID == s.PersonID && s.PersonID > 0 })
 		}
 		before := row.Shares
+		for _, was := range before {
+			named := seen[roster.Share{PersonID: was.PersonID}]
+			if was.ByLink && !named && !slices.Contains(linked, was.PersonID) {
+				shares = append(shares, was)
+			}
+		}
 		return shareNotes(before), shareNotes(shares), tx.PutShares(ctx, id, shares)
 	})
 }

@@ -40,7 +40,7 @@ func TestAnAssessmentIsSharedWithOnePersonOrASchool(t *testing.T) {
 	share := func(shares ...store.Share) {
 		s, err = w.app.Sheet(w.ctx, near, id)
 		require.NoError(t, err)
-		s, err = w.app.PutShares(w.ctx, near, id, s.Assessment.Version, shares)
+		s, err = w.app.PutShares(w.ctx, near, id, s.Assessment.Version, shares, nil)
 		require.NoError(t, err)
 	}
 	share(store.Share{SchoolID: far.Posts[0].SchoolID, Copy: true})
@@ -65,18 +65,18 @@ func TestWhoEditsDoesNotSendNorShare(t *testing.T) {
 	w := newWorld(t)
 	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("District"))
 	require.NoError(t, err)
-	s, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{{PersonID: w.principal.PersonID, Edit: true}})
+	s, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{{PersonID: w.principal.PersonID, Edit: true}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Ada Hale", s.Assessment.Shares[0].Name)
 	s, err = w.app.PutOutline(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, outline("District, by two"))
 	require.NoError(t, err)
-	_, err = w.app.PutShares(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil)
+	_, err = w.app.PutShares(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil, nil)
 	assert.ErrorIs(t, err, app.ErrForbidden)
 	_, err = w.app.PutDistribution(w.ctx, w.principal, s.Assessment.ID, app.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50})
 	assert.ErrorIs(t, err, app.ErrForbidden)
 	for _, bad := range []store.Share{{}, {PersonID: w.student.PersonID}, {SchoolID: 1, Edit: true}, {PersonID: w.teacher.PersonID, Edit: true},
 		{Subject: "falconry"}, {PersonID: w.second.PersonID, SchoolID: 1}} {
-		_, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{bad})
+		_, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{bad}, nil)
 		var invalid *app.InvalidError
 		assert.ErrorAs(t, err, &invalid, "%+v", bad)
 	}
@@ -155,7 +155,7 @@ func TestTheListHoldsWhatOneMaySee(t *testing.T) {
 		for _, list := range shares {
 			s, err := w.app.StartAssessment(w.ctx, owner, outline("Shared"))
 			require.NoError(t, err)
-			_, err = w.app.PutShares(w.ctx, owner, s.Assessment.ID, s.Assessment.Version, list)
+			_, err = w.app.PutShares(w.ctx, owner, s.Assessment.ID, s.Assessment.Version, list, nil)
 			require.NoError(t, err)
 			ids = append(ids, s.Assessment.ID)
 		}
@@ -213,9 +213,22 @@ func TestStaffLetThemselvesInByALink(t *testing.T) {
 	assert.True(t, s.Link.Print)
 	_, err = w.app.FollowLink(w.ctx, w.second, secret)
 	require.NoError(t, err, "who sees it anyway is let through")
-	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares)
+	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares, nil)
 	require.NoError(t, err)
 	assert.True(t, s.Assessment.Shares[0].ByLink, "kept with the others, it is still known how they came")
+
+	// Who comes while somebody has the list open is not dropped by keeping it; who was on it can be taken off.
+	_, err = w.app.FollowLink(w.ctx, w.otherTeacher, secret)
+	require.NoError(t, err)
+	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares[:1], []int64{w.teacher.PersonID})
+	require.NoError(t, err)
+	assert.Len(t, s.Assessment.Shares, 2)
+	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares[:0], []int64{w.otherTeacher.PersonID})
+	require.NoError(t, err)
+	require.Len(t, s.Assessment.Shares, 1)
+	assert.Equal(t, w.teacher.PersonID, s.Assessment.Shares[0].PersonID)
+	_, err = w.app.Sheet(w.ctx, w.otherTeacher, id)
+	require.ErrorIs(t, err, app.ErrNotFound)
 
 	other, err := w.app.MakeLink(w.ctx, w.coordinator, id, true, true)
 	require.NoError(t, err)

@@ -6418,6 +6418,8 @@ export interface operations {
             content: {
                 "application/json": {
                     shares: components["schemas"]["ShareInput"][];
+                    /** @description People who had come by the link when the list was read; who came since stays. */
+                    linked?: number[];
                 };
             };
         };

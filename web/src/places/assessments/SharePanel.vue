@@ -17,6 +17,8 @@ type Share = Schemas['Share']
 const emit = defineEmits<{ close: [] }>()
 const { sheet, error, putShares } = useOpenSheet()
 const shares = ref(sheet.value.shares.map((s) => ({ ...s })))
+/** Who had come by the link when this was opened; who comes meanwhile is not dropped by keeping the list. */
+const linked = shares.value.filter((s) => s.byLink).map((s) => s.personId)
 const mine = computed(() => sheet.value.maySend)
 
 const fresh = { personId: 0, schoolId: 0, subject: '', teachers: false, byLink: false, edit: false, copy: true, print: true }
@@ -39,6 +41,7 @@ async function save() {
     shares.value.map(({ personId, schoolId, subject, teachers, edit, copy, print }) => {
       return { personId, schoolId, subject, teachers, edit, copy, print }
     }),
+    linked,
   )
   if (done) emit('close')
 }

@@ -72,6 +72,7 @@ describe('sharing', () => {
     const [sent] = server.calls(`PUT ${sheetPath}/shares`)
     expect(sent!.ifMatch).toBe('7')
     expect(sent!.body).toEqual({
+      linked: [9],
       shares: [
         { personId: 9, schoolId: 0, subject: '', teachers: false, edit: true, copy: true, print: true },
         { personId: 0, schoolId: 0, subject: 'science', teachers: false, edit: false, copy: true, print: true },

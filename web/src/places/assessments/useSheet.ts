@@ -85,8 +85,8 @@ export function useSheet(id: Ref<number>) {
           }),
         ),
       ),
-    putShares: (shares: Schemas['ShareInput'][]) =>
-      change((now) => call(api.PUT('/assessments/{id}/shares', { ...at(now), body: { shares } }))),
+    putShares: (shares: Schemas['ShareInput'][], linked: number[]) =>
+      change((now) => call(api.PUT('/assessments/{id}/shares', { ...at(now), body: { shares, linked } }))),
     makeLink: async (may: { copy: boolean; print: boolean }) => {
       const { secret } = await call(api.PUT('/assessments/{id}/link', { params: { path: { id: id.value } }, body: may }))
       await query.refetch()
