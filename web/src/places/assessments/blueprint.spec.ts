@@ -1,10 +1,10 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { queries, type Schemas } from '@/contract/client'
+import type { Schemas } from '@/contract/client'
 import Blueprint from './Blueprint.vue'
 import type { Sheet } from './lines'
-import { press, rows, sheetPath, showOnSheet } from './testSheet'
+import { draft, fresh, press, rows, serveStandards, sheetPath, showOnSheet } from './testSheet'
 
 // The grid of a blueprint: typed, pasted, kept by itself once it can be read.
 let kept: Sheet
@@ -28,37 +28,15 @@ const settle = async () => {
 
 beforeEach(() => {
   vi.useFakeTimers()
-  server.reset()
-  queries.clear()
-  localStorage.clear()
-  document.body.innerHTML = ''
-  kept = {
-    id: 4,
-    version: 7,
-    edition: 1,
-    state: 'draft',
-    mayChange: true,
-    changedAt: '2026-10-13T16:00:00Z',
-    changedBy: 'Ines Okafor',
-    outline: { title: 'Fall', subject: 'mathematics', grades: ['06'] },
+  fresh()
+  kept = draft({
     rows: [row('M6.RR', 4), row('M6.NP', 2)],
-    lines: [],
     shortage: 4,
-    excess: 0,
-  } as unknown as Sheet
+  })
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
   server.on(`GET ${sheetPath}/pools`, () => ({ body: [9, 1] }))
   server.on('GET /api/banks', () => ({ body: [{ id: 1, name: 'Harbor bank' }] }))
-  server.on('GET /api/frameworks', () => ({
-    body: [{ id: 1, title: 'Calder', subject: 'mathematics', version: '', standards: 2 }],
-  }))
-  const standard = { text: '', level: '', grades: ['06'], parentId: 0, items: 3 }
-  server.on('GET /api/frameworks/1/standards', () => ({
-    body: [
-      { ...standard, id: 5, code: 'M6.RR' },
-      { ...standard, id: 6, code: 'M6.NP' },
-    ],
-  }))
+  serveStandards([{ code: 'M6.RR' }, { code: 'M6.NP' }])
   server.on(`PUT ${sheetPath}/blueprint`, (asked) => {
     kept = {
       ...kept,
@@ -67,7 +45,6 @@ beforeEach(() => {
     }
     return { body: kept }
   })
-  queries.setQueryData(['session'], { rights: ['build'], timeZone: 'UTC', personId: 3 })
 })
 afterEach(() => vi.useRealTimers())
 

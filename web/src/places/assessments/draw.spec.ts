@@ -1,11 +1,11 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { queries, type Schemas } from '@/contract/client'
+import type { Schemas } from '@/contract/client'
 import DrawAnswer from './DrawAnswer.vue'
 import DrawPanel from './DrawPanel.vue'
 import type { Sheet } from './lines'
-import { button, fill, press, rows, sheetPath, show, showOnSheet } from './testSheet'
+import { button, draft, fill, fresh, press, rows, serveStandards, sheetPath, show, showOnSheet } from './testSheet'
 import type { Draw, DrawQuestion } from './useDraw'
 
 let kept: Sheet
@@ -50,26 +50,13 @@ const draw = (part: Partial<Draw>): Draw => ({
 })
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
-  document.body.innerHTML = ''
-  kept = {
-    id: 4,
-    version: 7,
-    state: 'draft',
-    mayChange: true,
-    outline: { title: 'Fall', subject: 'mathematics', grades: ['06'] },
+  fresh()
+  kept = draft({
     rows: [{ title: 'Ratio' }],
     lines: [{ itemId: 11 }, { itemId: 12 }],
-    layout: { parts: [], pools: [] },
-  } as unknown as Sheet
+  })
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
-  server.on('GET /api/frameworks', () => ({
-    body: [{ id: 1, title: 'Calder', subject: 'mathematics', version: '', standards: 1 }],
-  }))
-  server.on('GET /api/frameworks/1/standards', () => ({
-    body: [{ id: 5, code: 'M6.RR', text: 'Ratios', level: '', grades: ['06'], parentId: 0, items: 9 }],
-  }))
+  serveStandards([{ code: 'M6.RR' }])
   server.on(`POST ${sheetPath}/draws`, () => ({ body: draw({}) }))
 })
 afterEach(() => vi.useRealTimers())

@@ -1,11 +1,10 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { queries } from '@/contract/client'
 import KeyEntry from './KeyEntry.vue'
 import type { Question } from './keyGrid'
 import type { Sheet } from './lines'
-import { fill, press, sheetPath, showOnSheet } from './testSheet'
+import { draft, fill, fresh, press, serveStandards, sheetPath, showOnSheet } from './testSheet'
 
 vi.mock('@/parts/PdfPages.vue', () => ({
   __esModule: true,
@@ -52,20 +51,8 @@ async function open() {
 
 beforeEach(() => {
   vi.useFakeTimers()
-  server.reset()
-  queries.clear()
-  localStorage.clear()
-  document.body.innerHTML = ''
-  Element.prototype.scrollIntoView = () => undefined
-  kept = {
-    id: 4,
-    version: 7,
-    edition: 1,
-    state: 'draft',
-    mayChange: true,
-    changedAt: '2026-10-13T16:00:00Z',
-    changedBy: 'Ines Okafor',
-    outline: { title: 'Fall', subject: 'mathematics', grades: ['06'] },
+  fresh()
+  kept = draft({
     document: { hash: 'a', name: 'fall.pdf', pages: 2 },
     key: [
       question('1'),
@@ -73,23 +60,13 @@ beforeEach(() => {
       question('3', { kind: 'multiple-choice' }),
       question('4', { kind: 'number', labels: [] }),
     ],
-  } as unknown as Sheet
+  })
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
-  server.on('GET /api/frameworks', () => ({
-    body: [{ id: 1, title: 'Calder', subject: 'mathematics', version: '', standards: 2 }],
-  }))
-  const standard = { text: '', level: '', grades: ['06'], parentId: 0, items: 3 }
-  server.on('GET /api/frameworks/1/standards', () => ({
-    body: [
-      { ...standard, id: 5, code: 'M6.RR' },
-      { ...standard, id: 6, code: 'M6.NP' },
-    ],
-  }))
+  serveStandards([{ code: 'M6.RR' }, { code: 'M6.NP' }])
   server.on(`PUT ${sheetPath}/key`, (asked) => {
     kept = { ...kept, version: kept.version + 1, key: (asked.body as Sent).rows } as unknown as Sheet
     return { body: kept }
   })
-  queries.setQueryData(['session'], { rights: ['build'], timeZone: 'UTC', personId: 3 })
 })
 afterEach(() => vi.useRealTimers())
 

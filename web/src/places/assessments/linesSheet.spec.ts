@@ -1,11 +1,11 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { queries, type Schemas } from '@/contract/client'
+import type { Schemas } from '@/contract/client'
 import Lines from './Lines.vue'
 import type { Arrangement } from './layout'
 import type { Sheet } from './lines'
-import { button, fill, press, sheetPath, showOnSheet } from './testSheet'
+import { button, draft, fill, fresh, press, sheetPath, showOnSheet } from './testSheet'
 
 // The sheet of lines with its keys, on a small server that checks versions as the real one does.
 let kept: Sheet
@@ -44,31 +44,14 @@ const key = async (screen: VueWrapper, at: number, init: KeyboardEventInit) => {
 }
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
-  document.body.innerHTML = ''
-  kept = {
-    id: 4,
-    version: 7,
-    edition: 1,
-    state: 'draft',
-    mayChange: true,
-    maySend: true,
-    mayPrint: true,
-    changedAt: '2026-10-13T16:00:00Z',
-    changedBy: 'Ines Okafor',
-    outline: { title: 'Fall', subject: 'mathematics', grades: ['06'] },
+  fresh()
+  kept = draft({
     rows: [{ title: 'Ratio', filter: { standards: ['M6.RR'] }, byPoints: false, min: 5, max: 5, placed: 3, balance: -2 }],
     lines: [line(11), line(12, { key: 'B', difficulty: 800 }), line(13, { kind: 'number', row: -1 })],
-    layout: { parts: [], pools: [] },
-    worth: [],
-    poolStates: [],
-    faults: [],
     each: 3,
     total: 3,
     shortage: 2,
-    excess: 0,
-  } as unknown as Sheet
+  })
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
   server.on(`PUT ${sheetPath}/lines`, (asked) => {
     if (asked.ifMatch !== String(kept.version))
@@ -83,7 +66,6 @@ beforeEach(() => {
     } as unknown as Sheet
     return { body: kept }
   })
-  queries.setQueryData(['session'], { rights: ['build'], timeZone: 'UTC' })
 })
 
 describe('the lines', () => {

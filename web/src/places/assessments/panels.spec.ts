@@ -1,7 +1,6 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { queries, type Schemas } from '@/contract/client'
 import AddItems from './AddItems.vue'
 import HistoryPanel from './HistoryPanel.vue'
 import MarkedLines from './MarkedLines.vue'
@@ -11,35 +10,22 @@ import SwapOffers from './SwapOffers.vue'
 import type { Cells } from './blueprintCells'
 import type { Arrangement } from './layout'
 import type { Sheet } from './lines'
-import { button, field, fill, press, sheetPath, show, showOnSheet } from './testSheet'
+import { button, draft, field, fill, fresh, press, serveStandards, sheetPath, show, showOnSheet } from './testSheet'
 
 let kept: Sheet
 const line = (itemId: number, part = 0, pool = 0) => ({ itemId, versionId: itemId * 10, points: 1, part, pool })
 const sent = () => server.calls(`PUT ${sheetPath}/lines`).at(-1)!.body as Arrangement
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
-  document.body.innerHTML = ''
-  kept = {
-    id: 4,
-    version: 7,
-    state: 'draft',
-    mayChange: true,
-    outline: { title: 'Fall', subject: 'mathematics', grades: ['06'] },
-    rows: [],
+  fresh()
+  kept = draft({
     lines: [line(11), line(12), line(13)],
-    layout: { parts: [], pools: [] },
-    worth: [],
-    poolStates: [],
-    faults: [],
-  } as unknown as Sheet
+  })
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
   server.on(`PUT ${sheetPath}/lines`, (asked) => {
     kept = { ...kept, ...(asked.body as object), version: kept.version + 1 }
     return { body: kept }
   })
-  queries.setQueryData(['session'], { rights: ['build'], timeZone: 'UTC' })
 })
 
 describe('parts and pools', () => {
@@ -225,17 +211,12 @@ describe('a swap', () => {
   })
 })
 
-const standards: Partial<Schemas['Standard']>[] = [
-  { id: 5, code: 'M6.RR', text: 'Ratio and rate', level: 'domain', grades: ['06'], parentId: 0, items: 9 },
-  { id: 6, code: 'M6.RR.1', text: 'Compare with ratios', level: 'standard', grades: ['06'], parentId: 5, items: 4 },
-  { id: 7, code: 'M6.NP.1', text: 'Divide fractions', level: 'standard', grades: ['06'], parentId: 0, items: 3 },
-]
-function withStandards() {
-  server.on('GET /api/frameworks', () => ({
-    body: [{ id: 1, title: 'Calder', subject: 'mathematics', version: '', standards: 3 }],
-  }))
-  server.on('GET /api/frameworks/1/standards', () => ({ body: standards }))
-}
+const withStandards = () =>
+  serveStandards([
+    { code: 'M6.RR', text: 'Ratio and rate', level: 'domain' },
+    { code: 'M6.RR.1', text: 'Compare with ratios', level: 'standard' },
+    { code: 'M6.NP.1', text: 'Divide fractions', level: 'standard' },
+  ])
 
 describe('rows of a blueprint', () => {
   const taken = (screen: VueWrapper) => screen.findComponent(RowsPanel).emitted('take')!.at(-1)![0] as Cells[]

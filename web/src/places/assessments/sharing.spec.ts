@@ -1,12 +1,12 @@
 import { server } from '@/contract/testServer'
 import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { queries, type Schemas } from '@/contract/client'
+import type { Schemas } from '@/contract/client'
 import KeepPanel from './KeepPanel.vue'
 import LibraryList from './LibraryList.vue'
 import SharePanel from './SharePanel.vue'
 import type { Sheet } from './lines'
-import { fill, press, rows, sheetPath, showOnSheet } from './testSheet'
+import { draft, fill, fresh, press, rows, sheetPath, showOnSheet } from './testSheet'
 
 let kept: Sheet
 
@@ -27,24 +27,15 @@ const share = (part: Partial<Schemas['Share']>): Schemas['Share'] => ({
 })
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
-  document.body.innerHTML = ''
-  kept = {
-    id: 4,
-    version: 7,
-    state: 'draft',
-    mayChange: true,
-    maySend: true,
+  fresh()
+  kept = draft({
     outline: { title: 'Fall plan', subject: 'mathematics' },
     rows: [{}, {}],
     shares: [share({ personId: 9, name: 'Tomás Lindqvist', email: 't@x.example', builds: true, edit: true, byLink: true })],
-  } as unknown as Sheet
+  })
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
   server.on('GET /api/schools', () => ({ body: [{ id: 2, name: 'Breakwater' }] }))
   server.on('GET /api/departments', () => ({ body: ['mathematics', 'science'] }))
-  server.on('GET /api/session', () => ({ body: { rights: ['build'], timeZone: 'UTC' } }))
-  queries.setQueryData(['session'], { rights: ['build'], timeZone: 'UTC' })
 })
 
 describe('sharing', () => {

@@ -9,7 +9,7 @@ import Print from './print/Print.vue'
 import StartDialog from './StartDialog.vue'
 import TrialBar from './TrialBar.vue'
 import { noSupports } from '@/player/supports'
-import { field, fill, press, rows, show, testRouter } from './testSheet'
+import { field, fill, fresh, press, rows, show, testRouter } from './testSheet'
 
 const outline: Schemas['Outline'] = {
   title: 'Fall',
@@ -25,17 +25,8 @@ const outline: Schemas['Outline'] = {
   labels: ['pilot'],
 }
 
-function signedIn(rights: string[]) {
-  const session = { rights, timeZone: 'UTC', year: '2026–27', signedIn: true }
-  queries.setQueryData(['session'], session)
-  server.on('GET /api/session', () => ({ body: session }))
-}
-
 beforeEach(() => {
-  server.reset()
-  queries.clear()
-  document.body.innerHTML = ''
-  signedIn(['build', 'readKeys', 'import'])
+  fresh(['build', 'readKeys', 'import'])
   server.on('GET /api/purposes', () => ({ body: ['benchmark', 'practice'] }))
 })
 
@@ -172,7 +163,7 @@ describe('the list of assessments', () => {
   })
 
   it('lets teachers look and start nothing', async () => {
-    signedIn(['readKeys', 'staff'])
+    fresh(['readKeys', 'staff'])
     server.on('GET /api/assessments', () => ({ body: [] }))
     const screen = await show(Assessments)
     expect(screen.text()).toContain('No assessment is shared with you.')

@@ -1,3 +1,4 @@
+import { server } from '@/contract/testServer'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
@@ -5,9 +6,56 @@ import { computed, defineComponent, h, provide, ref, type Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries } from '@/contract/client'
 import { openSheetKey } from './open'
+import type { Sheet } from './lines'
 import { useSheet } from './useSheet'
 
 export const sheetPath = '/api/assessments/4'
+
+/** Forgets the test before; who is signed in may do what is named. */
+export function fresh(rights: string[] = ['build']) {
+  server.reset()
+  queries.clear()
+  localStorage.clear()
+  document.body.innerHTML = ''
+  Element.prototype.scrollIntoView = () => undefined
+  const session = { rights, timeZone: 'UTC', year: '2026–27', personId: 3, signedIn: true }
+  queries.setQueryData(['session'], session)
+  server.on('GET /api/session', () => ({ body: session }))
+}
+
+/** Assessment 4 as a draft that may be changed. */
+export const draft = (part: object): Sheet =>
+  ({
+    id: 4,
+    version: 7,
+    edition: 1,
+    state: 'draft',
+    mayChange: true,
+    maySend: true,
+    mayPrint: true,
+    changedAt: '2026-10-13T16:00:00Z',
+    changedBy: 'Ines Okafor',
+    outline: { title: 'Fall', subject: 'mathematics', grades: ['06'] },
+    rows: [],
+    lines: [],
+    layout: { parts: [], pools: [] },
+    worth: [],
+    poolStates: [],
+    faults: [],
+    shortage: 0,
+    excess: 0,
+    ...part,
+  }) as unknown as Sheet
+
+/** One framework of grade 6 with these standards. */
+export function serveStandards(standards: { code: string; text?: string; level?: string }[]) {
+  server.on('GET /api/frameworks', () => ({
+    body: [{ id: 1, title: 'Calder', subject: 'mathematics', version: '', standards: standards.length }],
+  }))
+  server.on('GET /api/frameworks/1/standards', () => ({
+    body: standards.map((s, i) => ({ id: i + 5, text: '', level: '', grades: ['06'], parentId: 0, items: 3, ...s })),
+  }))
+}
 
 /** Every address leads to nothing; where one is shows in it. */
 export const testRouter = () =>
