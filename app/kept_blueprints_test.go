@@ -44,6 +44,14 @@ func TestTheLibraryOfBlueprints(t *testing.T) {
 	_, err = w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
 	require.ErrorAs(t, err, &conflict, "somebody replaced it meanwhile")
 
+	longer, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, "A Fall plan", 0)
+	require.NoError(t, err)
+	found, err := w.app.KeptBlueprints(w.ctx, w.coordinator, "Fall plan", "")
+	require.NoError(t, err)
+	require.Len(t, found, 2)
+	assert.Equal(t, kept.ID, found[0].ID, "what is called so stands first")
+	require.NoError(t, w.app.DropBlueprint(w.ctx, w.coordinator, longer.ID, longer.Version))
+
 	// A school keeps its own under the same name; the district sees both, another school the district's.
 	head, far := w.hale("Quarry Road"), w.hale("Breakwater")
 	own, err := w.app.KeepBlueprint(w.ctx, head, id, "Fall plan", 0)

@@ -35,7 +35,8 @@ const keptBlueprintColumns = `b.id, b.title, b.subject, b.grades, b.row_count, b
 // mostKeptBlueprints are listed at once.
 const mostKeptBlueprints = 50
 
-// KeptBlueprints lists, without their rows, those of the library in a scope with some words in the title, those of a subject first.
+// KeptBlueprints lists, without their rows, those of the library in a scope with some words in the title: the
+// one that is called so first, so that whoever keeps one finds what they would replace, then those of a subject.
 func (r Reader) KeptBlueprints(ctx context.Context, scope roster.Scope, words, subject string) ([]KeptBlueprint, error) {
 	var w where
 	if !scope.District {
@@ -46,8 +47,8 @@ func (r Reader) KeptBlueprints(ctx context.Context, scope roster.Scope, words, s
 		w.add(`b.title LIKE ? ESCAPE '\'`, "%"+escapeLike(words)+"%")
 	}
 	out := []KeptBlueprint{}
-	err := r.list(ctx, &out, "SELECT "+keptBlueprintColumns+", '' AS rows"+keptBlueprintFrom+w.String()+" ORDER BY b.subject <> ?, b.title, b.id LIMIT ?",
-		append(w.args, subject, mostKeptBlueprints)...)
+	err := r.list(ctx, &out, "SELECT "+keptBlueprintColumns+", '' AS rows"+keptBlueprintFrom+w.String()+" ORDER BY b.title <> ?, b.subject <> ?, b.title, b.id LIMIT ?",
+		append(w.args, words, subject, mostKeptBlueprints)...)
 	return out, err
 }
 
