@@ -20,7 +20,7 @@ demo: $(BIN) ## make the demo district and serve it (PORT=, DATA=, STUDENTS=, FR
 
 build: $(BIN) ## build the web part and the one binary
 
-$(BIN): $(GO_FILES) web/dist/index.html api/openapi.yaml $(wildcard demo/content/*) $(wildcard store/migrations/*)
+$(BIN): $(GO_FILES) web/dist/index.html api/contract/openapi.yaml $(wildcard demo/content/*) $(wildcard store/migrations/*)
 	CGO_ENABLED=0 go build -trimpath -o $(BIN) ./cmd/pineledger
 
 web/dist/index.html: web/node_modules/.package-lock.json $(WEB_FILES)
@@ -38,6 +38,7 @@ e2e/node_modules/.package-lock.json: e2e/package-lock.json
 test: check test-go test-web test-browser ## everything: generated files, lint, types, Go, unit and browser tests
 
 check: web/node_modules/.package-lock.json ## generated files are fresh; format, vet, lint, types
+	@scripts/large.sh
 	@scripts/fresh.sh
 	@test -z "$$(gofmt -l $(GO_FILES))" || { gofmt -l $(GO_FILES); echo "run gofmt on these"; exit 1; }
 	go vet ./...
@@ -45,7 +46,7 @@ check: web/node_modules/.package-lock.json ## generated files are fresh; format,
 	cd web && npm run lint --silent && npm run types --silent
 
 test-go: ## Go tests
-	go test ./...
+	@scripts/gotest.sh
 
 test-web: web/node_modules/.package-lock.json ## unit tests of the web part
 	cd web && npm test --silent
@@ -56,8 +57,8 @@ test-browser: $(BIN) e2e/node_modules/.package-lock.json chromium ## browser tes
 chromium: # Debian's, installed if there is none
 	@test -x /usr/bin/chromium || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium; }
 
-generate: web/node_modules/.package-lock.json ## server and client types from api/openapi.yaml
-	go run $(OAPI) -config api/codegen.yaml api/openapi.yaml
+generate: web/node_modules/.package-lock.json ## server and client types from api/contract/openapi.yaml
+	go run $(OAPI) -config api/contract/codegen.yaml api/contract/openapi.yaml
 	cd web && npm run generate --silent
 
 bench: $(BIN) e2e/node_modules/.package-lock.json chromium ## what is promised, measured beside the bare limit

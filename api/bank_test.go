@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/core/roster"
+	"pineledger/store/bankrows"
 )
 
 type listed struct {
@@ -147,7 +148,7 @@ func TestTheBankGoesOutOverHTTP(t *testing.T) {
 	assert.Equal(t, http.StatusOK, status)
 	assert.True(t, strings.HasPrefix(body, "PK"), "a workbook is a zip")
 
-	rr, err := s.store.StandardsByCode(t.Context(), []string{"M6.RR.3a"})
+	rr, err := bankrows.StandardsByCode(t.Context(), s.store.Reader, []string{"M6.RR.3a"})
 	require.NoError(t, err)
 	c.get(fmt.Sprintf("/api/items?standard=%d", rr[0].ID), &p)
 	require.NotEmpty(t, p.Links)

@@ -11,14 +11,16 @@ import (
 
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/buildrows"
+	"pineledger/store/recordrows"
 )
 
 // draw notes a draw that was stopped, for the demo's first assessment.
-func (s *served) draw() store.Draw {
+func (s *served) draw() buildrows.Draw {
 	s.Helper()
-	d := store.Draw{AssessmentID: 1, PersonID: 1, At: 1, Question: `{"mode":"best","forms":1}`, State: "stopped"}
+	d := buildrows.Draw{AssessmentID: 1, PersonID: 1, At: 1, Question: `{"mode":"best","forms":1}`, State: "stopped"}
 	require.NoError(s, s.store.Write(s.Context(), func(tx *store.Tx) (err error) {
-		d.ID, err = tx.AddDraw(s.Context(), d)
+		d.ID, err = buildrows.AddDraw(s.Context(), tx, d)
 		return err
 	}))
 	return d
@@ -27,7 +29,7 @@ func (s *served) draw() store.Draw {
 // entryOf gives the number of the ledger's newest entry of an act on an assessment.
 func (s *served) entryOf(act string, assessment int64) int64 {
 	s.Helper()
-	entries, err := s.store.Ledger(s.Context(), store.LedgerFilter{Thing: "assessment", ThingID: assessment, Limit: 100})
+	entries, err := recordrows.Ledger(s.Context(), s.store.Reader, recordrows.LedgerFilter{Thing: "assessment", ThingID: assessment, Limit: 100})
 	require.NoError(s, err)
 	for _, e := range entries {
 		if e.Act == act {

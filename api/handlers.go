@@ -2,25 +2,60 @@ package api
 
 import (
 	"context"
-	"encoding/json"
-	"net"
+	"errors"
 	"strings"
 	"time"
 
+	"pineledger/api/contract"
+	"pineledger/api/edge"
 	"pineledger/app"
+	"pineledger/app/desk"
+	"pineledger/app/office"
 	"pineledger/core/roster"
-	"pineledger/store"
 )
 
-// handlers implements the contract over the use cases, one file a tag.
+// handlers implements the contract over the use cases: those of each room stand on
+// a type of their own, in files named by what they are about.
 type handlers struct {
-	app      *app.App
-	sessions *sessions
-	demo     bool
-	limits   *limits
+	officeHandlers
+	bankHandlers
+	itemHandlers
+	shelfHandlers
+	writingHandlers
+	buildHandlers
+	drawHandlers
+	shareHandlers
+	takeHandlers
+	readHandlers
 }
 
-var _ StrictServerInterface = (*handlers)(nil)
+type (
+	officeHandlers struct {
+		app      *app.App
+		sessions *edge.Sessions
+		limits   *edge.Limits
+		demo     bool
+	}
+	bankHandlers    struct{ app *app.App }
+	itemHandlers    struct{ app *app.App }
+	shelfHandlers   struct{ app *app.App }
+	writingHandlers struct{ app *app.App }
+	buildHandlers   struct{ app *app.App }
+	drawHandlers    struct{ app *app.App }
+	shareHandlers   struct{ app *app.App }
+	takeHandlers    struct {
+		app      *app.App
+		sessions *edge.Sessions
+	}
+	readHandlers struct{ app *app.App }
+)
+
+func newHandlers(a *app.App, sessions *edge.Sessions, demo bool) *handlers {
+	return &handlers{officeHandlers{a, sessions, edge.NewLimits(), demo}, bankHandlers{a}, itemHandlers{a}, shelfHandlers{a}, writingHandlers{a},
+		buildHandlers{a}, drawHandlers{a}, shareHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
+}
+
+var _ contract.StrictServerInterface = (*handlers)(nil)
 
 // each translates a list; an empty one stays a list.
 func each[A, B any](in []A, f func(A) B) []B {
@@ -51,31 +86,25 @@ func some[T comparable](v T) *T {
 
 func codes(list string) []string { return append([]string{}, strings.Fields(list)...) }
 
-// jsonStrings reads a stored JSON array of strings.
-func jsonStrings(text string) []string {
-	out := []string{}
-	if err := json.Unmarshal([]byte(text), &out); err != nil {
-		panic("stored list is not JSON: " + text)
-	}
-	return out
-}
+// listed is a list as the contract has it: an empty one stays a list.
+func listed(list []string) []string { return append([]string{}, list...) }
 
-func timeOf(ms int64) time.Time { return store.Time(ms) }
+func timeOf(ms int64) time.Time { return time.UnixMilli(ms).UTC() }
 
-func (h *handlers) session(ctx context.Context, v roster.Viewer, signedIn bool) (Session, error) {
+func (h *officeHandlers) session(ctx context.Context, v roster.Viewer, signedIn bool) (contract.Session, error) {
 	d, err := h.app.District(ctx)
 	if err != nil {
-		return Session{}, err
+		return contract.Session{}, err
 	}
-	s := Session{SignedIn: signedIn, Demo: h.demo, PersonId: v.PersonID, Name: v.Name, Roles: []string{}, Rights: []SessionRights{},
+	s := contract.Session{SignedIn: signedIn, Demo: h.demo, PersonId: v.PersonID, Name: v.Name, Roles: []string{}, Rights: []contract.SessionRights{},
 		District: d.Name, TimeZone: d.TimeZone, Year: d.Year}
 	for _, p := range v.Posts {
 		s.Roles = append(s.Roles, string(p.Role))
 	}
 	for _, r := range []struct {
-		right SessionRights
+		right contract.SessionRights
 		has   bool
-	}{{SessionRightsStaff, v.IsStaff()}, {SessionRightsStudent, v.IsStudent()}, {SessionRightsImport, v.MayImport()}, {SessionRightsBuild, v.MayBuild()}, {SessionRightsReadKeys, v.MayReadKeys()}, {SessionRightsReadLedger, v.MayReadLedger()}} {
+	}{{contract.SessionRightsStaff, v.IsStaff()}, {contract.SessionRightsStudent, v.IsStudent()}, {contract.SessionRightsImport, v.MayImport()}, {contract.SessionRightsBuild, v.MayBuild()}, {contract.SessionRightsReadKeys, v.MayReadKeys()}, {contract.SessionRightsReadLedger, v.MayReadLedger()}} {
 		if r.has {
 			s.Rights = append(s.Rights, r.right)
 		}
@@ -83,69 +112,62 @@ func (h *handlers) session(ctx context.Context, v roster.Viewer, signedIn bool) 
 	return s, nil
 }
 
-func (h *handlers) GetSession(ctx context.Context, _ GetSessionRequestObject) (GetSessionResponseObject, error) {
-	v, err := who(ctx)
+func (h *officeHandlers) GetSession(ctx context.Context, _ contract.GetSessionRequestObject) (contract.GetSessionResponseObject, error) {
+	v, err := edge.Who(ctx)
 	s, sessionErr := h.session(ctx, v, err == nil)
-	return GetSession200JSONResponse(s), sessionErr
+	return contract.GetSession200JSONResponse(s), sessionErr
 }
 
-func (h *handlers) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
-	if !h.limits.allow(string(r.Body.As)+":"+strings.ToLower(r.Body.Name), remote(ctx)) {
-		return nil, errTooMany
+func (h *officeHandlers) SignIn(ctx context.Context, r contract.SignInRequestObject) (contract.SignInResponseObject, error) {
+	signIn := h.app.Office.SignInStaff
+	if r.Body.As == contract.SignInAsStudent {
+		signIn = h.app.Office.SignInStudent
 	}
-	signIn := h.app.SignInStaff
-	if r.Body.As == SignInAsStudent {
-		signIn = h.app.SignInStudent
+	// The name is counted as the look-up folds it: spaces and capitals begin nothing anew.
+	right, ok := h.limits.Try(string(r.Body.As)+":"+office.FoldName(r.Body.Name), edge.Remote(ctx))
+	if !ok {
+		return nil, edge.ErrTooMany
 	}
 	v, err := signIn(ctx, r.Body.Name, r.Body.Secret)
+	if errors.Is(err, office.ErrSignIn) {
+		return nil, err
+	}
+	right() // also where the fault is ours
 	if err != nil {
 		return nil, err
 	}
-	if err := h.sessions.begin(ctx, v); err != nil {
+	if err := h.sessions.Begin(ctx, v); err != nil {
 		return nil, err
 	}
 	s, err := h.session(ctx, v, true)
-	return SignIn200JSONResponse(s), err
+	return contract.SignIn200JSONResponse(s), err
 }
 
-func (h *handlers) SignOut(ctx context.Context, _ SignOutRequestObject) (SignOutResponseObject, error) {
-	return SignOut204Response{}, h.sessions.manager.Destroy(ctx)
+func (h *officeHandlers) SignOut(ctx context.Context, _ contract.SignOutRequestObject) (contract.SignOutResponseObject, error) {
+	return contract.SignOut204Response{}, h.sessions.Manager.Destroy(ctx)
 }
 
-func (h *handlers) ListDemoPeople(ctx context.Context, _ ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error) {
+func (h *officeHandlers) ListDemoPeople(ctx context.Context, _ contract.ListDemoPeopleRequestObject) (contract.ListDemoPeopleResponseObject, error) {
 	if !h.demo {
-		return nil, app.ErrNotFound
+		return nil, desk.ErrNotFound
 	}
-	people, err := h.app.DemoPeople(ctx)
-	return ListDemoPeople200JSONResponse(each(people, func(p store.SignInPerson) DemoPerson {
-		return DemoPerson{Id: p.ID, Name: p.Name, Role: p.Role, School: p.School, Grade: p.Grade}
+	people, err := h.app.Office.DemoPeople(ctx)
+	return contract.ListDemoPeople200JSONResponse(each(people, func(p office.SignInPerson) contract.DemoPerson {
+		return contract.DemoPerson{Id: p.ID, Name: p.Name, Role: p.Role, School: p.School, Grade: p.Grade}
 	})), err
 }
 
-func (h *handlers) SignInToTry(ctx context.Context, r SignInToTryRequestObject) (SignInToTryResponseObject, error) {
+func (h *officeHandlers) SignInToTry(ctx context.Context, r contract.SignInToTryRequestObject) (contract.SignInToTryResponseObject, error) {
 	if !h.demo {
-		return nil, app.ErrNotFound
+		return nil, desk.ErrNotFound
 	}
-	v, err := h.app.SignInToTry(ctx, r.Body.PersonId)
+	v, err := h.app.Office.SignInToTry(ctx, r.Body.PersonId)
 	if err != nil {
 		return nil, err
 	}
-	if err := h.sessions.begin(ctx, v); err != nil {
+	if err := h.sessions.Begin(ctx, v); err != nil {
 		return nil, err
 	}
 	s, err := h.session(ctx, v, true)
-	return SignInToTry200JSONResponse(s), err
-}
-
-type remoteKey struct{}
-
-// remote is the address a request came from, as the connection has it: nothing
-// that a client can write into a header.
-func remote(ctx context.Context) string {
-	address, _ := ctx.Value(remoteKey{}).(string)
-	host, _, err := net.SplitHostPort(address)
-	if err != nil {
-		return address
-	}
-	return host
+	return contract.SignInToTry200JSONResponse(s), err
 }

@@ -3,271 +3,284 @@ package api
 import (
 	"context"
 
-	"pineledger/app"
+	"pineledger/api/contract"
+	"pineledger/api/edge"
+	"pineledger/app/build"
+	"pineledger/app/give"
 	"pineledger/core/band"
 	"pineledger/core/bank"
 	"pineledger/core/blueprint"
 	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
-	"pineledger/store"
 )
 
-func bandSetOf(v roster.Viewer, s store.BandSet) BandSet {
-	return BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: jsonStrings(s.Grades), Rule: BandSetRule(s.Rule), Uses: s.Uses,
+func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
+	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
 		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy,
-		Bands: each(app.CoreBands(s.Bands), func(b band.Band) Band {
-			return Band{Name: b.Name, Cut: Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+		Bands: each(build.CoreBands(s.Bands), func(b band.Band) contract.Band {
+			return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
 		})}
 }
 
-func bandSetInput(in *BandSetInput, version int) app.BandSetInput {
-	return app.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Rule: band.Rule(in.Rule), Version: version,
-		Bands: each(in.Bands, func(b Band) band.Band {
+func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
+	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Rule: band.Rule(in.Rule), Version: version,
+		Bands: each(in.Bands, func(b contract.Band) band.Band {
 			return band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
 		})}
 }
 
-func (h *handlers) ListBandSets(ctx context.Context, _ ListBandSetsRequestObject) (ListBandSetsResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) ListBandSets(ctx context.Context, _ contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	sets, err := h.app.BandSets(ctx, v)
-	return ListBandSets200JSONResponse(each(sets, func(s store.BandSet) BandSet { return bandSetOf(v, s) })), err
+	sets, err := h.app.Plans.BandSets(ctx, v)
+	return contract.ListBandSets200JSONResponse(each(sets, func(s build.BandSet) contract.BandSet { return bandSetOf(v, s) })), err
 }
 
-func (h *handlers) AddBandSet(ctx context.Context, r AddBandSetRequestObject) (AddBandSetResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetRequestObject) (contract.AddBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.PutBandSet(ctx, v, 0, bandSetInput(r.Body, 0))
+	s, err := h.app.Plans.PutBandSet(ctx, v, 0, bandSetInput(r.Body, 0))
 	if err != nil {
 		return nil, err
 	}
-	return AddBandSet200JSONResponse(bandSetOf(v, s)), nil
+	return contract.AddBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func (h *handlers) GetBandSet(ctx context.Context, r GetBandSetRequestObject) (GetBandSetResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) GetBandSet(ctx context.Context, r contract.GetBandSetRequestObject) (contract.GetBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.BandSet(ctx, v, r.Id)
+	s, err := h.app.Plans.BandSet(ctx, v, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	return GetBandSet200JSONResponse(bandSetOf(v, s)), nil
+	return contract.GetBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func (h *handlers) PutBandSet(ctx context.Context, r PutBandSetRequestObject) (PutBandSetResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetRequestObject) (contract.PutBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.PutBandSet(ctx, v, r.Id, bandSetInput(r.Body, r.Params.IfMatch))
+	s, err := h.app.Plans.PutBandSet(ctx, v, r.Id, bandSetInput(r.Body, r.Params.IfMatch))
 	if err != nil {
 		return nil, err
 	}
-	return PutBandSet200JSONResponse(bandSetOf(v, s)), nil
+	return contract.PutBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func assessmentListed(a store.AssessmentListed) AssessmentListed {
-	return AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: jsonStrings(a.Labels), Year: a.Year, State: a.State,
+func assessmentListed(a build.AssessmentListed) contract.AssessmentListed {
+	return contract.AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: listed(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: listed(a.Labels), Year: a.Year, State: a.State,
 		Edition: a.Edition, OwnerId: a.OwnerID, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
 }
 
-func (h *handlers) ListAssessments(ctx context.Context, r ListAssessmentsRequestObject) (ListAssessmentsResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) ListAssessments(ctx context.Context, r contract.ListAssessmentsRequestObject) (contract.ListAssessmentsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
 	p := r.Params
-	f := store.AssessmentFilter{Words: value(p.Words), Grade: value(p.Grade), Subject: value(p.Subject), Course: value(p.Course), Year: value(p.Year),
-		State: string(value(p.State)), Label: value(p.Label), OpenedFirst: value(p.Sort) == Opened}
+	f := build.AssessmentFilter{Words: value(p.Words), Grade: value(p.Grade), Subject: value(p.Subject), Course: value(p.Course), Year: value(p.Year),
+		State: string(value(p.State)), Label: value(p.Label), OpenedFirst: value(p.Sort) == contract.Opened}
 	f.OwnerID = value(p.Owner)
 	if value(p.Mine) {
 		f.OwnerID = v.PersonID
 	}
-	list, err := h.app.Assessments(ctx, v, f)
-	return ListAssessments200JSONResponse(each(list, assessmentListed)), err
+	list, err := h.app.Build.Assessments(ctx, v, f)
+	return contract.ListAssessments200JSONResponse(each(list, assessmentListed)), err
 }
 
-func outlineIn(o *Outline) app.Outline {
-	return app.Outline{Title: o.Title, ShortTitle: o.ShortTitle, Description: o.Description, Instructions: o.Instructions, Subject: o.Subject,
+func outlineIn(o *contract.Outline) build.Outline {
+	return build.Outline{Title: o.Title, ShortTitle: o.ShortTitle, Description: o.Description, Instructions: o.Instructions, Subject: o.Subject,
 		Grades: o.Grades, Purpose: o.Purpose, Language: o.Language, Year: o.Year, Course: value(o.Course), Labels: value(o.Labels)}
 }
 
-func (h *handlers) StartAssessment(ctx context.Context, r StartAssessmentRequestObject) (StartAssessmentResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) StartAssessment(ctx context.Context, r contract.StartAssessmentRequestObject) (contract.StartAssessmentResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.StartAssessment(ctx, v, outlineIn(r.Body))
+	s, err := h.app.Build.StartAssessment(ctx, v, outlineIn(r.Body))
 	if err != nil {
 		return nil, err
 	}
-	return StartAssessment200JSONResponse(sheet(v, s)), nil
+	return contract.StartAssessment200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) GetSheet(ctx context.Context, r GetSheetRequestObject) (GetSheetResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) GetSheet(ctx context.Context, r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.Sheet(ctx, v, r.Id)
+	s, err := h.app.Build.Sheet(ctx, v, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	return GetSheet200JSONResponse(sheet(v, s)), nil
+	return contract.GetSheet200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) PutOutline(ctx context.Context, r PutOutlineRequestObject) (PutOutlineResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutOutline(ctx context.Context, r contract.PutOutlineRequestObject) (contract.PutOutlineResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.PutOutline(ctx, v, r.Id, r.Params.IfMatch, outlineIn(r.Body))
+	s, err := h.app.Build.PutOutline(ctx, v, r.Id, r.Params.IfMatch, outlineIn(r.Body))
 	if err != nil {
 		return nil, err
 	}
-	return PutOutline200JSONResponse(sheet(v, s)), nil
+	return contract.PutOutline200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) PutLines(ctx context.Context, r PutLinesRequestObject) (PutLinesResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutLines(ctx context.Context, r contract.PutLinesRequestObject) (contract.PutLinesResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	lines := each(r.Body.Lines, func(l LineInput) app.LineInput {
-		return app.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points, Part: value(l.Part), Pool: value(l.Pool)}
+	lines := each(r.Body.Lines, func(l contract.LineInput) build.LineInput {
+		return build.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points, Part: value(l.Part), Pool: value(l.Pool)}
 	})
-	var s app.Sheet
+	var s build.Sheet
 	if layout := r.Body.Layout; layout != nil {
-		s, err = h.app.PutLayout(ctx, v, r.Id, r.Params.IfMatch, lines, layoutIn(*layout))
+		s, err = h.app.Build.PutLayout(ctx, v, r.Id, r.Params.IfMatch, lines, layoutIn(*layout))
 	} else {
-		s, err = h.app.PutLines(ctx, v, r.Id, r.Params.IfMatch, lines)
+		s, err = h.app.Build.PutLines(ctx, v, r.Id, r.Params.IfMatch, lines)
 	}
 	if err != nil {
 		return nil, err
 	}
-	return PutLines200JSONResponse(sheet(v, s)), nil
+	return contract.PutLines200JSONResponse(sheet(v, s)), nil
 }
 
-func layoutIn(l Layout) form.Layout {
-	return form.Layout{Parts: each(l.Parts, func(p TestPart) form.Part {
+func layoutIn(l contract.Layout) form.Layout {
+	return form.Layout{Parts: each(l.Parts, func(p contract.TestPart) form.Part {
 		return form.Part{Title: p.Title, Directions: p.Directions, Calculator: p.Calculator}
-	}), Pools: each(l.Pools, func(p Pool) form.Pool { return form.Pool{Title: p.Title, Choose: p.Choose} })}
+	}), Pools: each(l.Pools, func(p contract.Pool) form.Pool { return form.Pool{Title: p.Title, Choose: p.Choose} })}
 }
 
-func testPart(p form.Part) TestPart {
-	return TestPart{Title: p.Title, Directions: p.Directions, Calculator: p.Calculator}
+func testPart(p form.Part) contract.TestPart {
+	return contract.TestPart{Title: p.Title, Directions: p.Directions, Calculator: p.Calculator}
 }
 
-func layoutOut(l form.Layout) Layout {
-	return Layout{Parts: each(l.Parts, testPart), Pools: each(l.Pools, func(p form.Pool) Pool { return Pool{Title: p.Title, Choose: p.Choose} })}
+func layoutOut(l form.Layout) contract.Layout {
+	return contract.Layout{Parts: each(l.Parts, testPart), Pools: each(l.Pools, func(p form.Pool) contract.Pool { return contract.Pool{Title: p.Title, Choose: p.Choose} })}
 }
 
-func (h *handlers) PutBlueprint(ctx context.Context, r PutBlueprintRequestObject) (PutBlueprintResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutBlueprint(ctx context.Context, r contract.PutBlueprintRequestObject) (contract.PutBlueprintResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	rows := each(r.Body.Rows, func(row BlueprintRowInput) app.RowInput {
-		return app.RowInput{Title: row.Title, Filter: filterIn(row.Filter), ByPoints: row.ByPoints, Min: row.Min, Max: row.Max}
+	rows := each(r.Body.Rows, func(row contract.BlueprintRowInput) build.RowInput {
+		return build.RowInput{Title: row.Title, Filter: filterIn(row.Filter), ByPoints: row.ByPoints, Min: row.Min, Max: row.Max}
 	})
-	s, err := h.app.PutBlueprint(ctx, v, r.Id, r.Params.IfMatch, rows)
+	s, err := h.app.Build.PutBlueprint(ctx, v, r.Id, r.Params.IfMatch, rows)
 	if err != nil {
 		return nil, err
 	}
-	return PutBlueprint200JSONResponse(sheet(v, s)), nil
+	return contract.PutBlueprint200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) ChooseBands(ctx context.Context, r ChooseBandsRequestObject) (ChooseBandsResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsRequestObject) (contract.ChooseBandsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.ChooseBands(ctx, v, r.Id, r.Params.IfMatch, r.Body.BandSetId)
+	s, err := h.app.Build.ChooseBands(ctx, v, r.Id, r.Params.IfMatch, r.Body.BandSetId)
 	if err != nil {
 		return nil, err
 	}
-	return ChooseBands200JSONResponse(sheet(v, s)), nil
+	return contract.ChooseBands200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) SealAssessment(ctx context.Context, r SealAssessmentRequestObject) (SealAssessmentResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) SealAssessment(ctx context.Context, r contract.SealAssessmentRequestObject) (contract.SealAssessmentResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.Seal(ctx, v, r.Id, r.Params.IfMatch)
+	s, err := h.app.Build.Seal(ctx, v, r.Id, r.Params.IfMatch)
 	if err != nil {
 		return nil, err
 	}
-	return SealAssessment200JSONResponse(sheet(v, s)), nil
+	return contract.SealAssessment200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) BeginEdition(ctx context.Context, r BeginEditionRequestObject) (BeginEditionResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) BeginEdition(ctx context.Context, r contract.BeginEditionRequestObject) (contract.BeginEditionResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.NewEdition(ctx, v, r.Id, r.Params.IfMatch)
+	s, err := h.app.Build.NewEdition(ctx, v, r.Id, r.Params.IfMatch)
 	if err != nil {
 		return nil, err
 	}
-	return BeginEdition200JSONResponse(sheet(v, s)), nil
+	return contract.BeginEdition200JSONResponse(sheet(v, s)), nil
 }
 
-func labelsOf(list string) *[]string {
-	labels := jsonStrings(list)
+func labelsOf(list []string) *[]string {
+	labels := listed(list)
 	return &labels
 }
 
-func (h *handlers) ListPurposes(ctx context.Context, _ ListPurposesRequestObject) (ListPurposesResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) ListSubjects(ctx context.Context, _ contract.ListSubjectsRequestObject) (contract.ListSubjectsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Subjects(ctx, v)
+	return contract.ListSubjects200JSONResponse(list), err
+}
+
+func (h *buildHandlers) ListPurposes(ctx context.Context, _ contract.ListPurposesRequestObject) (contract.ListPurposesResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
 	list, err := h.app.Purposes(ctx, v)
-	return ListPurposes200JSONResponse(list), err
+	return contract.ListPurposes200JSONResponse(list), err
 }
 
-func (h *handlers) PutPurposes(ctx context.Context, r PutPurposesRequestObject) (PutPurposesResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutPurposes(ctx context.Context, r contract.PutPurposesRequestObject) (contract.PutPurposesResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
 	list, err := h.app.PutPurposes(ctx, v, r.Body.Purposes)
-	return PutPurposes200JSONResponse(list), err
+	return contract.PutPurposes200JSONResponse(list), err
 }
 
-func sheet(v roster.Viewer, s app.Sheet) Sheet {
+func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 	a := s.Assessment
-	out := Sheet{Id: a.ID, Version: a.Version, State: SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, MaySend: s.MaySend, MayCopy: s.MayCopy, MayPrint: s.MayPrint,
+	out := contract.Sheet{Id: a.ID, Version: a.Version, State: contract.SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, MaySend: s.MaySend, MayCopy: s.MayCopy, MayPrint: s.MayPrint,
 		Shares: each(a.Shares, shareOf), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
-		Outline: Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
-			Grades: jsonStrings(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year, Course: &a.Course, Labels: labelsOf(a.Labels)},
+		Outline: contract.Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
+			Grades: listed(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year, Course: &a.Course, Labels: labelsOf(a.Labels)},
 		Lines: each(s.Lines, lineOf), Layout: layoutOut(s.Layout), Worth: append([]points.Points{}, s.Worth...), Each: s.Each, Total: s.Total, Rows: each(s.Rows, rowOf), Shortage: s.Shortage, Excess: s.Excess,
-		PoolStates: each(s.Pools, func(p app.SheetPool) PoolState {
-			return PoolState{Lines: p.Lines, Points: p.Points, Counts: append([]int{}, p.Counts...)}
+		PoolStates: each(s.Pools, func(p build.SheetPool) contract.PoolState {
+			return contract.PoolState{Lines: p.Lines, Points: p.Points, Counts: append([]int{}, p.Counts...)}
 		}),
-		Forms: each(s.Forms, func(f store.Assessment) TwinForm {
-			return TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: f.State}
+		Forms: each(s.Forms, func(f build.Assessment) contract.TwinForm {
+			return contract.TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: f.State}
 		}),
 		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault),
-		Parts: each(s.Parts, func(p app.Part) Part { return Part{Name: p.Name, State: p.State, Status: PartStatus(p.Status)} })}
+		Parts: each(s.Parts, func(p build.Part) contract.Part {
+			return contract.Part{Name: p.Name, State: p.State, Status: contract.PartStatus(p.Status)}
+		})}
 	if s.Document != nil {
-		out.Document = &KeyedDocument{Name: s.Document.Name, Hash: s.Document.Hash, Pages: s.Document.Pages}
+		out.Document = &contract.KeyedDocument{Name: s.Document.Name, Hash: s.Document.Hash, Pages: s.Document.Pages}
 		key := each(s.Key, keyRowOf)
 		out.Key = &key
 	}
 	if l := s.Link; l != nil {
-		out.Link = &Link{Copy: l.Copy, Print: l.Print, MadeBy: l.MadeBy, MadeAt: timeOf(l.MadeAt)}
+		out.Link = &contract.Link{Copy: l.Copy, Print: l.Print, MadeBy: l.MadeBy, MadeAt: timeOf(l.MadeAt)}
 	}
 	if s.CopiedFrom != nil {
-		out.CopiedFrom = &AssessmentNamed{Id: s.CopiedFrom.ID, Title: s.CopiedFrom.Title}
+		out.CopiedFrom = &contract.AssessmentNamed{Id: s.CopiedFrom.ID, Title: s.CopiedFrom.Title}
 	}
 	if s.BandSet != nil {
 		set := bandSetOf(v, *s.BandSet)
@@ -284,25 +297,25 @@ func sheet(v roster.Viewer, s app.Sheet) Sheet {
 	return out
 }
 
-func lineOf(l app.SheetLine) Line {
-	out := Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
+func lineOf(l build.SheetLine) contract.Line {
+	out := contract.Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
 		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, Part: l.Part, Pool: l.Line.Pool, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor)}
 	if l.OriginID > 0 {
-		out.Origin = &ItemOrigin{ItemId: l.OriginID, Identifier: l.OriginIdentifier, Version: l.OriginNumber}
+		out.Origin = &contract.ItemOrigin{ItemId: l.OriginID, Identifier: l.OriginIdentifier, Version: l.OriginNumber}
 	}
-	if l.Difficulty.Valid {
-		d := int(l.Difficulty.Int64)
+	if l.Difficulty != nil {
+		d := int(*l.Difficulty)
 		out.Difficulty = &d
 	}
 	return out
 }
 
-func rowOf(r app.SheetRow) BlueprintRow {
-	return BlueprintRow{Title: r.Title, Filter: filterOf(r.Filter), ByPoints: r.ByPoints, Min: r.Min, Max: r.Max, Placed: r.Balance.Placed, Balance: r.Balance.Balance}
+func rowOf(r build.SheetRow) contract.BlueprintRow {
+	return contract.BlueprintRow{Title: r.Title, Filter: filterOf(r.Filter), ByPoints: r.ByPoints, Min: r.Min, Max: r.Max, Placed: r.Balance.Placed, Balance: r.Balance.Balance}
 }
 
-func filterOf(f blueprint.Filter) BlueprintFilter {
-	out := BlueprintFilter{Standards: someOf(f.Standards), Kinds: someOf(f.Kinds), Depth: someOf(f.Depth), Language: some(f.Language), Tags: someOf(f.Tags), Without: someOf(f.Without), Banks: someOf(f.Banks)}
+func filterOf(f blueprint.Filter) contract.BlueprintFilter {
+	out := contract.BlueprintFilter{Standards: someOf(f.Standards), Kinds: someOf(f.Kinds), Depth: someOf(f.Depth), Language: some(f.Language), Tags: someOf(f.Tags), Without: someOf(f.Without), Banks: someOf(f.Banks)}
 	if f.Difficulty != nil {
 		ends := []int{f.Difficulty[0], f.Difficulty[1]}
 		out.Difficulty = &ends
@@ -310,7 +323,7 @@ func filterOf(f blueprint.Filter) BlueprintFilter {
 	return out
 }
 
-func filterIn(f BlueprintFilter) blueprint.Filter {
+func filterIn(f contract.BlueprintFilter) blueprint.Filter {
 	out := blueprint.Filter{Standards: value(f.Standards), Kinds: value(f.Kinds), Depth: value(f.Depth), Language: value(f.Language), Tags: value(f.Tags), Without: value(f.Without), Banks: value(f.Banks)}
 	out.Difficulty = difficultyIn(f.Difficulty, value(f.Ease))
 	return out
@@ -336,53 +349,57 @@ func someOf[T any](list []T) *[]T {
 	return &list
 }
 
-func cutsOf(c band.Cuts) Cuts {
-	return Cuts{Total: c.Total, Grain: c.Grain,
-		Starts:   each(c.Starts, func(s band.Start) CutStart { return CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths} }),
-		Cautions: each(c.Cautions, func(k band.Caution) Caution { return Caution{Kind: CautionKind(k.Kind), Bands: k.Bands} })}
-}
-
-func distributionOf(d app.DistributionView) Distribution {
-	return Distribution{Version: d.Distribution.Version, Sections: d.Targets.Sections, LeftOut: d.Targets.LeftOut, Opens: d.Opens, Closes: d.Closes,
-		Minutes: d.Distribution.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
-		Findings: each(d.Findings, func(f roster.Finding) Finding {
-			return Finding{Code: f.Code, Severity: FindingSeverity(f.Severity), Text: f.Text, Part: f.Part}
+func cutsOf(c band.Cuts) contract.Cuts {
+	return contract.Cuts{Total: c.Total, Grain: c.Grain,
+		Starts: each(c.Starts, func(s band.Start) contract.CutStart {
+			return contract.CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths}
+		}),
+		Cautions: each(c.Cautions, func(k band.Caution) contract.Caution {
+			return contract.Caution{Kind: contract.CautionKind(k.Kind), Bands: k.Bands}
 		})}
 }
 
-func (h *handlers) GetDistribution(ctx context.Context, r GetDistributionRequestObject) (GetDistributionResponseObject, error) {
-	v, err := who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	d, err := h.app.Distribution(ctx, v, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	return GetDistribution200JSONResponse(distributionOf(d)), nil
+func distributionOf(d give.DistributionView) contract.Distribution {
+	return contract.Distribution{Version: d.Distribution.Version, Sections: d.Targets.Sections, LeftOut: d.Targets.LeftOut, Opens: d.Opens, Closes: d.Closes,
+		Minutes: d.Distribution.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
+		Findings: each(d.Findings, func(f roster.Finding) contract.Finding {
+			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part}
+		})}
 }
 
-func (h *handlers) PutDistribution(ctx context.Context, r PutDistributionRequestObject) (PutDistributionResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) GetDistribution(ctx context.Context, r contract.GetDistributionRequestObject) (contract.GetDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	d, err := h.app.PutDistribution(ctx, v, r.Id, app.DistributionInput{Sections: r.Body.Sections, LeftOut: r.Body.LeftOut,
+	d, err := h.app.Give.Distribution(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetDistribution200JSONResponse(distributionOf(d)), nil
+}
+
+func (h *buildHandlers) PutDistribution(ctx context.Context, r contract.PutDistributionRequestObject) (contract.PutDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Give.PutDistribution(ctx, v, r.Id, give.DistributionInput{Sections: r.Body.Sections, LeftOut: r.Body.LeftOut,
 		Opens: r.Body.Opens, Closes: r.Body.Closes, Minutes: r.Body.Minutes, Version: r.Params.IfMatch})
 	if err != nil {
 		return nil, err
 	}
-	return PutDistribution200JSONResponse(distributionOf(d)), nil
+	return contract.PutDistribution200JSONResponse(distributionOf(d)), nil
 }
 
-func (h *handlers) SendDistribution(ctx context.Context, r SendDistributionRequestObject) (SendDistributionResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) SendDistribution(ctx context.Context, r contract.SendDistributionRequestObject) (contract.SendDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.Send(ctx, v, r.Id, r.Params.IfMatch, r.Body.Reasons)
+	s, err := h.app.Give.Send(ctx, v, r.Id, r.Params.IfMatch, r.Body.Reasons)
 	if err != nil {
 		return nil, err
 	}
-	return SendDistribution200JSONResponse(sheet(v, s)), nil
+	return contract.SendDistribution200JSONResponse(sheet(v, s)), nil
 }

@@ -10,15 +10,16 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"pineledger/app"
+	"pineledger/api/contract"
+	"pineledger/api/edge"
+	"pineledger/app/build"
 	"pineledger/core/form"
 	"pineledger/core/item"
 	"pineledger/formats/booklet"
-	"pineledger/store"
 )
 
-func (h *handlers) PutDocument(ctx context.Context, r PutDocumentRequestObject) (PutDocumentResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutDocument(ctx context.Context, r contract.PutDocumentRequestObject) (contract.PutDocumentResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -26,75 +27,75 @@ func (h *handlers) PutDocument(ctx context.Context, r PutDocumentRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.PutDocument(ctx, v, r.Id, r.Params.IfMatch, r.Params.File, data)
+	s, err := h.app.Build.PutDocument(ctx, v, r.Id, r.Params.IfMatch, r.Params.File, data)
 	if err != nil {
 		return nil, err
 	}
-	return PutDocument200JSONResponse(sheet(v, s)), nil
+	return contract.PutDocument200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) GetKey(ctx context.Context, r GetKeyRequestObject) (GetKeyResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) GetKey(ctx context.Context, r contract.GetKeyRequestObject) (contract.GetKeyResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	rows, err := h.app.Key(ctx, v, r.Id)
-	return GetKey200JSONResponse(each(rows, keyRowOf)), err
+	rows, err := h.app.Build.Key(ctx, v, r.Id)
+	return contract.GetKey200JSONResponse(each(rows, keyRowOf)), err
 }
 
-func (h *handlers) PutKey(ctx context.Context, r PutKeyRequestObject) (PutKeyResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PutKey(ctx context.Context, r contract.PutKeyRequestObject) (contract.PutKeyResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.PutKey(ctx, v, r.Id, r.Params.IfMatch, each(r.Body.Rows, keyRowIn))
+	s, err := h.app.Build.PutKey(ctx, v, r.Id, r.Params.IfMatch, each(r.Body.Rows, keyRowIn))
 	if err != nil {
 		return nil, err
 	}
-	return PutKey200JSONResponse(sheet(v, s)), nil
+	return contract.PutKey200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *handlers) PreviewAssessment(ctx context.Context, r PreviewAssessmentRequestObject) (PreviewAssessmentResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PreviewAssessment(ctx context.Context, r contract.PreviewAssessmentRequestObject) (contract.PreviewAssessmentResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	view, err := h.app.Preview(ctx, v, r.Id, cmp.Or(value(r.Params.Seed), 1))
+	view, err := h.app.Take.Preview(ctx, v, r.Id, cmp.Or(value(r.Params.Seed), 1))
 	if err != nil {
 		return nil, err
 	}
 	take, err := takeOf(view)
-	take.State = TakeStateWorking
-	return PreviewAssessment200JSONResponse(take), err
+	take.State = contract.TakeStateWorking
+	return contract.PreviewAssessment200JSONResponse(take), err
 }
 
-func (h *handlers) PrintAssessment(ctx context.Context, r PrintAssessmentRequestObject) (PrintAssessmentResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PrintAssessment(ctx context.Context, r contract.PrintAssessmentRequestObject) (contract.PrintAssessmentResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	p, err := h.app.Print(ctx, v, r.Id, value(r.Params.Seed))
+	p, err := h.app.Build.Print(ctx, v, r.Id, value(r.Params.Seed))
 	if err != nil {
 		return nil, err
 	}
-	out := Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Total: p.Total,
-		Lines: each(p.Lines, func(l booklet.Line) PrintedLine {
-			return PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
+	out := contract.Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State, Layout: layoutOut(p.Layout), Total: p.Total,
+		Lines: each(p.Lines, func(l booklet.Line) contract.PrintedLine {
+			return contract.PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
 				Points: l.Points, Refuse: l.Refuse}
 		}),
-		Groups:     each(p.Book().Groups(), func(g booklet.Group) PrintedGroup { return printedGroup(g, p.Layout) }),
+		Groups:     each(p.Book().Groups(), func(g booklet.Group) contract.PrintedGroup { return printedGroup(g, p.Layout) }),
 		Directions: map[string]string{}}
 	for kind, words := range booklet.Directions {
 		out.Directions[string(kind)] = words
 	}
 	if d := p.Document; d != nil {
-		out.Document = &KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
+		out.Document = &contract.KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
 	}
-	return PrintAssessment200JSONResponse(out), nil
+	return contract.PrintAssessment200JSONResponse(out), nil
 }
 
-func printedGroup(g booklet.Group, layout form.Layout) PrintedGroup {
-	out := PrintedGroup{Lines: each(g.Lines, func(i int) int { return i + 1 })}
+func printedGroup(g booklet.Group, layout form.Layout) contract.PrintedGroup {
+	out := contract.PrintedGroup{Lines: each(g.Lines, func(i int) int { return i + 1 })}
 	if g.Part > 0 {
 		part := testPart(layout.Parts[g.Part-1])
 		out.Part, out.PartNumber = &part, &g.Part
@@ -112,26 +113,26 @@ func printedGroup(g booklet.Group, layout form.Layout) PrintedGroup {
 	return out
 }
 
-func (h *handlers) PrintPdf(ctx context.Context, r PrintPdfRequestObject) (PrintPdfResponseObject, error) {
-	v, err := who(ctx)
+func (h *buildHandlers) PrintPdf(ctx context.Context, r contract.PrintPdfRequestObject) (contract.PrintPdfResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	o := app.PDFOptions{Key: r.Params.What == PrintPdfParamsWhatKey, Seed: value(r.Params.Seed), Size: float64(r.Params.Size), Columns: int(value(r.Params.Columns))}
-	data, err := h.app.PrintPDF(ctx, v, r.Id, o)
+	o := build.PDFOptions{Key: r.Params.What == contract.PrintPdfParamsWhatKey, Seed: value(r.Params.Seed), Size: float64(r.Params.Size), Columns: int(value(r.Params.Columns))}
+	data, err := h.app.Build.PrintPDF(ctx, v, r.Id, o)
 	if err != nil {
 		return nil, err
 	}
-	return PrintPdf200ApplicationpdfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, nil
+	return contract.PrintPdf200ApplicationpdfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, nil
 }
 
-func keyRowOf(r app.KeyRow) KeyRow {
-	return KeyRow{ItemId: &r.ItemID, Number: r.Keyed.Number, Kind: string(r.Keyed.Kind), Labels: append([]string{}, r.Keyed.Labels...), Key: append([]string{}, r.Keyed.Key...),
+func keyRowOf(r build.KeyRow) contract.KeyRow {
+	return contract.KeyRow{ItemId: &r.ItemID, Number: r.Keyed.Number, Kind: string(r.Keyed.Kind), Labels: append([]string{}, r.Keyed.Labels...), Key: append([]string{}, r.Keyed.Key...),
 		Points: r.Points, Standards: append([]string{}, r.Standards...), Rubric: r.Keyed.Rubric}
 }
 
-func keyRowIn(r KeyRow) app.KeyRow {
-	return app.KeyRow{ItemID: value(r.ItemId), Points: r.Points, Standards: r.Standards,
+func keyRowIn(r contract.KeyRow) build.KeyRow {
+	return build.KeyRow{ItemID: value(r.ItemId), Points: r.Points, Standards: r.Standards,
 		Keyed: item.Keyed{Number: r.Number, Kind: item.Kind(r.Kind), Labels: r.Labels, Key: r.Key, Rubric: r.Rubric}}
 }
 
@@ -141,7 +142,7 @@ var documentHash = regexp.MustCompile(`^[0-9a-f]{64}$`)
 // never changes; it can load and run nothing.
 func (s *Server) serveDocument(c *echo.Context) error {
 	ctx := c.Request().Context()
-	v, err := who(ctx)
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return err
 	}
@@ -149,7 +150,7 @@ func (s *Server) serveDocument(c *echo.Context) error {
 	if !documentHash.MatchString(hash) {
 		return echo.ErrNotFound
 	}
-	d, err := s.app.Document(ctx, v, hash)
+	d, err := s.app.Build.Document(ctx, v, hash)
 	if err != nil {
 		return err
 	}
@@ -158,6 +159,6 @@ func (s *Server) serveDocument(c *echo.Context) error {
 	header.Set("Content-Security-Policy", "default-src 'none'; sandbox")
 	header.Set("Content-Type", "application/pdf")
 	header.Set("Content-Disposition", "inline")
-	http.ServeContent(c.Response(), c.Request(), "", store.Time(d.At), bytes.NewReader(d.Data))
+	http.ServeContent(c.Response(), c.Request(), "", timeOf(d.At), bytes.NewReader(d.Data))
 	return nil
 }

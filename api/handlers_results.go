@@ -6,35 +6,39 @@ import (
 	"fmt"
 	"strconv"
 
-	"pineledger/app"
+	"pineledger/api/contract"
+	"pineledger/api/edge"
+	"pineledger/app/desk"
+	"pineledger/app/read"
+	"pineledger/app/record"
+	"pineledger/core/attempt"
 	"pineledger/core/form"
 	"pineledger/core/item"
 	"pineledger/core/ledger"
 	"pineledger/core/points"
 	"pineledger/formats/table"
-	"pineledger/store"
 )
 
-func resultListed(r store.ResultListed) ResultListed {
-	return ResultListed{Id: r.DistributionID, AssessmentId: r.AssessmentID, Title: r.Title, Subject: r.Subject, Grades: jsonStrings(r.Grades),
-		OpensAt: timeOf(r.OpensAt), ClosesAt: timeOf(r.ClosesAt), Sections: r.Sections, Seats: r.Seats, Begun: r.Begun, Scored: r.Scored}
+func resultListed(r read.ResultListed) contract.ResultListed {
+	return contract.ResultListed{Id: r.DistributionID, AssessmentId: r.AssessmentID, Title: r.Title, Subject: r.Subject, Grades: listed(r.Grades),
+		OpensAt: timeOf(r.OpensAt), ClosesAt: timeOf(r.ClosesAt), Sections: r.Sections, Seats: r.Seats, Begun: r.Begun, Scored: r.Scored, Waiting: r.Waiting}
 }
 
-func (h *handlers) ListResults(ctx context.Context, _ ListResultsRequestObject) (ListResultsResponseObject, error) {
-	v, err := who(ctx)
+func (h *readHandlers) ListResults(ctx context.Context, _ contract.ListResultsRequestObject) (contract.ListResultsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	list, err := h.app.Results(ctx, v)
-	return ListResults200JSONResponse(each(list, resultListed)), err
+	list, err := h.app.Read.Results(ctx, v)
+	return contract.ListResults200JSONResponse(each(list, resultListed)), err
 }
 
-func resultLine(l app.ResultLine) ResultLine {
-	return ResultLine{Number: l.Number, ItemId: l.ItemID, Identifier: l.Identifier, Stem: l.Stem, Standards: append([]string{}, l.Standards...), Points: l.Points, Key: l.Key}
+func resultLine(l read.ResultLine) contract.ResultLine {
+	return contract.ResultLine{Number: l.Number, ItemId: l.ItemID, Identifier: l.Identifier, Stem: l.Stem, Standards: append([]string{}, l.Standards...), Points: l.Points, Key: l.Key}
 }
 
-func headOf(head app.ResultHead) ResultHead {
-	out := ResultHead{Result: resultListed(head.ResultListed), Edition: head.Edition, Fingerprint: head.Fingerprint, Total: head.Total, BandSet: head.BandSet, Lines: each(head.Lines, resultLine)}
+func headOf(head read.ResultHead) contract.ResultHead {
+	out := contract.ResultHead{Result: resultListed(head.ResultListed), Edition: head.Edition, Fingerprint: head.Fingerprint, Total: head.Total, BandSet: head.BandSet, KeysClosed: head.KeysClosed, KeysOpen: head.KeysOpen, Lines: each(head.Lines, resultLine)}
 	if head.Cuts != nil {
 		cuts := cutsOf(*head.Cuts)
 		out.Cuts = &cuts
@@ -42,28 +46,38 @@ func headOf(head app.ResultHead) ResultHead {
 	return out
 }
 
-func groupOf(g app.Group) Group {
-	return Group{SchoolId: g.SchoolID, School: g.School, SectionId: g.SectionID, Section: g.Section, N: g.N, Bands: g.Bands, MeanTenths: g.Mean,
-		Strands: each(g.Strands, func(s app.StrandShare) StrandShare {
-			return StrandShare{Earned: s.Earned, Possible: s.Possible, Tenths: s.Tenths}
+func (h *readHandlers) OpenKeys(ctx context.Context, r contract.OpenKeysRequestObject) (contract.OpenKeysResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.OpenKeys204Response{}, h.app.Read.OpenKeys(ctx, v, r.Id, r.Body.Open)
+}
+
+func groupOf(g read.Group) contract.Group {
+	return contract.Group{SchoolId: g.SchoolID, School: g.School, SectionId: g.SectionID, Section: g.Section, N: g.N, Waiting: g.Waiting, Bands: g.Bands, MeanTenths: g.Mean,
+		Strands: each(g.Strands, func(s read.StrandShare) contract.StrandShare {
+			return contract.StrandShare{Earned: s.Earned, Possible: s.Possible, Tenths: s.Tenths}
 		})}
 }
 
-func (h *handlers) byBand(ctx context.Context, distribution int64, parent *string) (app.ByBand, error) {
-	v, err := who(ctx)
+func (h *readHandlers) byBand(ctx context.Context, distribution int64, parent *string) (read.ByBand, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
-		return app.ByBand{}, err
+		return read.ByBand{}, err
 	}
-	return h.app.ResultsByBand(ctx, v, distribution, value(parent))
+	return h.app.Read.ResultsByBand(ctx, v, distribution, value(parent))
 }
 
-func (h *handlers) GetResultsByBand(ctx context.Context, r GetResultsByBandRequestObject) (GetResultsByBandResponseObject, error) {
+func (h *readHandlers) GetResultsByBand(ctx context.Context, r contract.GetResultsByBandRequestObject) (contract.GetResultsByBandResponseObject, error) {
 	b, err := h.byBand(ctx, r.Id, r.Params.Parent)
 	if err != nil {
 		return nil, err
 	}
-	return GetResultsByBand200JSONResponse(ByBand{Head: headOf(b.Head), Parent: b.Parent,
-		Strands:  each(b.Strands, func(s form.Strand) Strand { return Strand{Code: s.Code, Text: s.Text, Lines: s.Lines} }),
+	return contract.GetResultsByBand200JSONResponse(contract.ByBand{Head: headOf(b.Head), Parent: b.Parent,
+		Strands: each(b.Strands, func(s form.Strand) contract.Strand {
+			return contract.Strand{Code: s.Code, Text: s.Text, Lines: s.Lines}
+		}),
 		Sections: each(b.Rows, groupOf), Schools: each(b.Schools, groupOf), All: groupOf(b.All)}), nil
 }
 
@@ -75,12 +89,12 @@ func tenths(n int64) string {
 	return fmt.Sprintf("%d.%d", n/10, n%10)
 }
 
-func (h *handlers) ExportResultsByBand(ctx context.Context, r ExportResultsByBandRequestObject) (ExportResultsByBandResponseObject, error) {
+func (h *readHandlers) ExportResultsByBand(ctx context.Context, r contract.ExportResultsByBandRequestObject) (contract.ExportResultsByBandResponseObject, error) {
 	b, err := h.byBand(ctx, r.Id, r.Params.Parent)
 	if err != nil {
 		return nil, err
 	}
-	columns := []string{"School", "Section", "n"}
+	columns := []string{"School", "Section", "n", "Not scored yet"}
 	if b.Head.Cuts != nil {
 		for _, s := range b.Head.Cuts.Starts {
 			columns = append(columns, s.Name)
@@ -90,8 +104,8 @@ func (h *handlers) ExportResultsByBand(ctx context.Context, r ExportResultsByBan
 	for _, s := range b.Strands {
 		columns = append(columns, s.Code+" percent")
 	}
-	row := func(g app.Group, school, section string) []string {
-		out := []string{school, section, strconv.Itoa(g.N)}
+	row := func(g read.Group, school, section string) []string {
+		out := []string{school, section, strconv.Itoa(g.N), strconv.Itoa(g.Waiting)}
 		if b.Head.Cuts != nil {
 			for _, n := range g.Bands {
 				out = append(out, strconv.Itoa(n))
@@ -112,7 +126,7 @@ func (h *handlers) ExportResultsByBand(ctx context.Context, r ExportResultsByBan
 	}
 	rows = append(rows, row(b.All, "all schools", "all sections"))
 	body, err := csvBody(columns, rows)
-	return ExportResultsByBand200TextcsvResponse{Body: body}, err
+	return contract.ExportResultsByBand200TextcsvResponse{Body: body}, err
 }
 
 func csvBody(columns []string, rows [][]string) (*bytes.Buffer, error) {
@@ -122,55 +136,55 @@ func csvBody(columns []string, rows [][]string) (*bytes.Buffer, error) {
 
 const matrixPage = 150
 
-func (h *handlers) GetMatrix(ctx context.Context, r GetMatrixRequestObject) (GetMatrixResponseObject, error) {
-	v, err := who(ctx)
+func (h *readHandlers) GetMatrix(ctx context.Context, r contract.GetMatrixRequestObject) (contract.GetMatrixResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
 	p := r.Params
-	q := app.MatrixQuery{MatrixFilter: store.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)},
+	q := read.MatrixQuery{MatrixFilter: read.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)},
 		Sort: value(p.Sort), Limit: value(p.Limit)}
 	if q.Limit == 0 {
 		q.Limit = matrixPage
 	}
 	if p.Cursor != nil {
 		if q.Offset, err = strconv.Atoi(*p.Cursor); err != nil {
-			return nil, &app.InvalidError{Fields: []app.FieldError{{Pointer: "/cursor", Message: "cursor: is not one that was given."}}}
+			return nil, &desk.InvalidError{Fields: []desk.FieldError{{Pointer: "/cursor", Message: "cursor: is not one that was given."}}}
 		}
 	}
-	m, err := h.app.Matrix(ctx, v, r.Id, q)
+	m, err := h.app.Read.Matrix(ctx, v, r.Id, q)
 	if err != nil {
 		return nil, err
 	}
-	out := Matrix{Head: headOf(m.Head), Total: m.Total, Rows: each(m.Rows, matrixRow),
-		Lines: each(m.Lines, func(l app.LineSummary) LineSummary {
-			return LineSummary{N: l.N, Difficulty: l.Difficulty, Omitted: l.Omitted}
+	out := contract.Matrix{Head: headOf(m.Head), Total: m.Total, Rows: each(m.Rows, matrixRow),
+		Lines: each(m.Lines, func(l read.LineSummary) contract.LineSummary {
+			return contract.LineSummary{N: l.N, Difficulty: l.Difficulty, Omitted: l.Omitted}
 		})}
 	if next := q.Offset + len(m.Rows); next < m.Total {
 		out.Next = strconv.Itoa(next)
 	}
-	return GetMatrix200JSONResponse(out), nil
+	return contract.GetMatrix200JSONResponse(out), nil
 }
 
 var outcomeLetters = map[item.Outcome]byte{item.Right: 'r', item.Part: 'p', item.Wrong: 'w', item.Omitted: 'o', item.NotReached: 'n', item.Unread: 'u', item.NotGiven: 'g'}
 
-func matrixRow(r store.MatrixRow) MatrixRow {
+func matrixRow(r read.MatrixRow) contract.MatrixRow {
 	outcomes := make([]byte, len(r.Credits))
 	for i, c := range r.Credits {
 		outcomes[i] = outcomeLetters[c.Outcome]
 	}
-	return MatrixRow{AttemptId: r.AttemptID, Student: r.Student, Number: r.Number, School: r.School, Section: r.Section, Raw: r.Raw, Band: r.Band,
-		Credits: each(r.Credits, func(c store.LineCredit) points.Points { return c.Credit }), Outcomes: string(outcomes)}
+	return contract.MatrixRow{AttemptId: r.AttemptID, Student: r.Student, Number: r.Number, School: r.School, Section: r.Section, Final: r.Final, Why: r.Why, Raw: r.Raw, Band: r.Band,
+		Credits: each(r.Credits, func(c attempt.LineCredit) points.Points { return c.Credit }), Outcomes: string(outcomes)}
 }
 
-func (h *handlers) ExportMatrix(ctx context.Context, r ExportMatrixRequestObject) (ExportMatrixResponseObject, error) {
-	v, err := who(ctx)
+func (h *readHandlers) ExportMatrix(ctx context.Context, r contract.ExportMatrixRequestObject) (contract.ExportMatrixResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
 	p := r.Params
-	m, err := h.app.Matrix(ctx, v, r.Id, app.MatrixQuery{Sort: value(p.Sort),
-		MatrixFilter: store.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)}})
+	m, err := h.app.Read.Matrix(ctx, v, r.Id, read.MatrixQuery{Sort: value(p.Sort),
+		MatrixFilter: read.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)}})
 	if err != nil {
 		return nil, err
 	}
@@ -178,15 +192,22 @@ func (h *handlers) ExportMatrix(ctx context.Context, r ExportMatrixRequestObject
 	for _, l := range m.Head.Lines {
 		columns = append(columns, fmt.Sprintf("Line %d (%s)", l.Number, l.Points))
 	}
-	rows := each(m.Rows, func(row store.MatrixRow) []string {
+	rows := each(m.Rows, func(row read.MatrixRow) []string {
 		band := ""
 		if row.Band >= 0 && m.Head.Cuts != nil {
 			band = m.Head.Cuts.Starts[row.Band].Name
 		}
-		out := []string{row.Student, row.Number, row.School, row.Section, row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band}
+		out := []string{row.Student, row.Number, row.School, row.Section, "not scored yet", "", ""}
+		if row.Final {
+			out = append(out[:4], row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band)
+		}
 		for _, c := range row.Credits {
 			if c.Outcome == item.Omitted || c.Outcome == item.NotReached || c.Outcome == item.NotGiven {
 				out = append(out, "") // no answer is not the same as a wrong one
+				continue
+			}
+			if c.Outcome == item.Unread {
+				out = append(out, "not scored yet")
 				continue
 			}
 			out = append(out, c.Credit.String())
@@ -194,22 +215,22 @@ func (h *handlers) ExportMatrix(ctx context.Context, r ExportMatrixRequestObject
 		return out
 	})
 	body, err := csvBody(columns, rows)
-	return ExportMatrix200TextcsvResponse{Body: body}, err
+	return contract.ExportMatrix200TextcsvResponse{Body: body}, err
 }
 
-func (h *handlers) GetTrail(ctx context.Context, r GetTrailRequestObject) (GetTrailResponseObject, error) {
-	v, err := who(ctx)
+func (h *readHandlers) GetTrail(ctx context.Context, r contract.GetTrailRequestObject) (contract.GetTrailResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	t, err := h.app.Trail(ctx, v, r.Id, r.Attempt)
+	t, err := h.app.Read.Trail(ctx, v, r.Id, r.Attempt)
 	if err != nil {
 		return nil, err
 	}
-	return GetTrail200JSONResponse(Trail{Head: headOf(t.Head), Student: t.Student.Student, Number: t.Student.Number, School: t.Student.School, Section: t.Student.Section,
-		Raw: t.Student.Raw, PercentTenths: t.Percent, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
-		Lines: each(t.Lines, func(l app.TrailLine) TrailLine {
-			out := TrailLine{Line: resultLine(l.ResultLine), Version: l.Version, Rule: string(l.Rule), Response: l.Response,
+	return contract.GetTrail200JSONResponse(contract.Trail{Head: headOf(t.Head), Student: t.Student.Student, Number: t.Student.Number, School: t.Student.School, Section: t.Student.Section,
+		Final: t.Student.Final, Why: t.Student.Why, Raw: t.Student.Raw, PercentTenths: t.Percent, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
+		Lines: each(t.Lines, func(l read.TrailLine) contract.TrailLine {
+			out := contract.TrailLine{Line: resultLine(l.ResultLine), Version: l.Version, Rule: string(l.Rule), Response: l.Response,
 				Credit: l.Credit.Credit, Outcome: string(l.Credit.Outcome), Why: l.Credit.Why}
 			if l.Saved > 0 {
 				saved := timeOf(l.Saved)
@@ -219,14 +240,14 @@ func (h *handlers) GetTrail(ctx context.Context, r GetTrailRequestObject) (GetTr
 		})}), nil
 }
 
-func (h *handlers) ListLedger(ctx context.Context, r ListLedgerRequestObject) (ListLedgerResponseObject, error) {
-	v, err := who(ctx)
+func (h *readHandlers) ListLedger(ctx context.Context, r contract.ListLedgerRequestObject) (contract.ListLedgerResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
 	p := r.Params
-	entries, err := h.app.Ledger(ctx, v, app.LedgerQuery{Before: value(p.Before), Thing: value(p.Thing), ThingID: value(p.ThingId), Words: value(p.Words), Limit: value(p.Limit)})
-	return ListLedger200JSONResponse(each(entries, func(e ledger.Entry) LedgerEntry {
-		return LedgerEntry{Number: e.Number, At: e.At, Actor: e.Actor, Act: e.Act, Did: app.Spoken(e.Act), Thing: e.Thing, ThingId: e.ThingID, Title: e.Title, Before: e.Before, After: e.After, Hash: e.Hash}
+	entries, err := h.app.Record.Ledger(ctx, v, record.LedgerQuery{Before: value(p.Before), Thing: value(p.Thing), ThingID: value(p.ThingId), Words: value(p.Words), Limit: value(p.Limit)})
+	return contract.ListLedger200JSONResponse(each(entries, func(e ledger.Entry) contract.LedgerEntry {
+		return contract.LedgerEntry{Number: e.Number, At: e.At, Actor: e.Actor, Act: e.Act, Did: desk.Spoken(e.Act), Thing: e.Thing, ThingId: e.ThingID, Title: e.Title, Before: e.Before, After: e.After, Hash: e.Hash}
 	})), err
 }

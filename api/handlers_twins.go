@@ -3,72 +3,76 @@ package api
 import (
 	"context"
 
-	"pineledger/app"
+	"pineledger/api/contract"
+	"pineledger/api/edge"
+	"pineledger/app/bank"
 )
 
-func twinOf(t app.Twin) Twin {
-	return Twin{Item: itemOf(t.FoundItem), Shown: shown(t.Document.Shown()), Key: t.Key, Keys: keysOf(t.Document), Likeness: t.Likeness, MayJoin: t.MayJoin}
+func twinOf(t bank.Twin) contract.Twin {
+	return contract.Twin{Item: itemOf(t.FoundItem), Shown: shown(t.Document.Shown()), Key: t.Key, Keys: keysOf(t.Document), Likeness: t.Likeness, MayJoin: t.MayJoin}
 }
 
-func (h *handlers) ListTwins(ctx context.Context, r ListTwinsRequestObject) (ListTwinsResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) ListTwins(ctx context.Context, r contract.ListTwinsRequestObject) (contract.ListTwinsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	list, err := h.app.ItemTwins(ctx, v, r.Id)
-	return ListTwins200JSONResponse(each(list, twinOf)), err
+	list, err := h.app.Writing.ItemTwins(ctx, v, r.Id)
+	return contract.ListTwins200JSONResponse(each(list, twinOf)), err
 }
 
-func (h *handlers) KeepBoth(ctx context.Context, r KeepBothRequestObject) (KeepBothResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) KeepBoth(ctx context.Context, r contract.KeepBothRequestObject) (contract.KeepBothResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	return KeepBoth204Response{}, h.app.KeepBoth(ctx, v, r.Id)
+	return contract.KeepBoth204Response{}, h.app.Writing.KeepBoth(ctx, v, r.Id)
 }
 
-func (h *handlers) JoinItems(ctx context.Context, r JoinItemsRequestObject) (JoinItemsResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) JoinItems(ctx context.Context, r contract.JoinItemsRequestObject) (contract.JoinItemsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	return JoinItems204Response{}, h.app.JoinItems(ctx, v, r.Id, r.Body.Into)
+	return contract.JoinItems204Response{}, h.app.Writing.JoinItems(ctx, v, r.Id, r.Body.Into)
 }
 
-func (h *handlers) DropItem(ctx context.Context, r DropItemRequestObject) (DropItemResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) DropItem(ctx context.Context, r contract.DropItemRequestObject) (contract.DropItemResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	return DropItem204Response{}, h.app.DropItem(ctx, v, r.Id)
+	return contract.DropItem204Response{}, h.app.Writing.DropItem(ctx, v, r.Id)
 }
 
-func (h *handlers) ListDraftTwins(ctx context.Context, r ListDraftTwinsRequestObject) (ListDraftTwinsResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) ListDraftTwins(ctx context.Context, r contract.ListDraftTwinsRequestObject) (contract.ListDraftTwinsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	list, err := h.app.DraftTwins(ctx, v, r.Id)
-	return ListDraftTwins200JSONResponse(each(list, twinOf)), err
+	list, err := h.app.Writing.DraftTwins(ctx, v, r.Id)
+	return contract.ListDraftTwins200JSONResponse(each(list, twinOf)), err
 }
 
-func (h *handlers) LinkDraft(ctx context.Context, r LinkDraftRequestObject) (LinkDraftResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) LinkDraft(ctx context.Context, r contract.LinkDraftRequestObject) (contract.LinkDraftResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	d, err := h.app.LinkDraft(ctx, v, r.Id, int64(r.Params.IfMatch), r.Body.Item)
+	d, err := h.app.Writing.LinkDraft(ctx, v, r.Id, int64(r.Params.IfMatch), r.Body.Item)
 	if err != nil {
 		return nil, err
 	}
-	return LinkDraft200JSONResponse(draftOf(d)), nil
+	return contract.LinkDraft200JSONResponse(draftOf(d)), nil
 }
 
-func (h *handlers) ListImportTwins(ctx context.Context, r ListImportTwinsRequestObject) (ListImportTwinsResponseObject, error) {
-	v, err := who(ctx)
+func (h *bankHandlers) ListImportTwins(ctx context.Context, r contract.ListImportTwinsRequestObject) (contract.ListImportTwinsResponseObject, error) {
+	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	list, err := h.app.ImportTwins(ctx, v, r.Id)
-	return ListImportTwins200JSONResponse(each(list, func(p app.ImportTwin) ImportTwin { return ImportTwin{New: twinOf(p.New), Twin: twinOf(p.Twin)} })), err
+	list, err := h.app.Writing.ImportTwins(ctx, v, r.Id)
+	return contract.ListImportTwins200JSONResponse(each(list, func(p bank.ImportTwin) contract.ImportTwin {
+		return contract.ImportTwin{New: twinOf(p.New), Twin: twinOf(p.Twin)}
+	})), err
 }

@@ -4,40 +4,50 @@ package api
 
 import (
 	"context"
+	"database/sql"
 	"errors"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"pineledger/api/contract"
+	"pineledger/api/edge"
 	"pineledger/app"
 	"pineledger/formats/pdf"
-	"pineledger/store"
 )
 
 // Config is what a Server is made of.
 type Config struct {
-	App   *app.App
-	Store *store.Store // keeps the sessions
-	Web   fs.FS        // the built web part
+	App      *app.App
+	Sessions *sql.DB // where sessions are kept
+	// InTurn runs what writes sessions when its turn has come: answers go first.
+	InTurn func(func() error) error
+	Web    fs.FS // the built web part
 	// Demo offers people to sign in as without a secret. Never on where real people are.
 	Demo bool
 	// Secure marks cookies for HTTPS only; off where the demo is served on 127.0.0.1.
 	Secure bool
-	Log    *slog.Logger
+	// Proxies are the addresses of the proxies before the server, whose word on where a
+	// request comes from is taken. Without any, each request comes from who connects.
+	Proxies []netip.Prefix
+	Log     *slog.Logger
 }
 
 // Server answers HTTP. Close it when done.
 type Server struct {
 	handler  http.Handler
-	sessions *sessions
+	sessions *edge.Sessions
 	app      *app.App
 	log      *slog.Logger
+	stopping chan struct{} // closed when streams are to end
 }
 
 // Bounds on requests. An import's body is streamed to a file.
@@ -51,29 +61,35 @@ func New(c Config) (*Server, error) {
 	if c.Log == nil {
 		c.Log = slog.Default()
 	}
-	contract, err := newContract()
+	requests, err := edge.NewRequests()
 	if err != nil {
 		return nil, err
 	}
-	pages, err := newPages(c.Web)
+	pages, err := edge.NewPages(c.Web)
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{sessions: newSessions(c.Store, c.Secure), app: c.App, log: c.Log}
+	sessions, err := edge.NewSessions(c.Sessions, c.InTurn, c.Secure, c.App.Now, c.Log)
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{sessions: sessions, app: c.App, log: c.Log, stopping: make(chan struct{})}
 	e := echo.New()
-	e.HTTPErrorHandler = problemHandler(c.Log)
-	e.Use(middleware.Recover(), securityHeaders)
+	e.HTTPErrorHandler = edge.ProblemHandler(c.Log)
+	e.IPExtractor = edge.Addresses(c.Proxies)
+	e.Use(middleware.Recover(), edge.SecurityHeaders(c.Secure))
 
-	group := e.Group("/api", bodyLimit, s.sessions.viewer(c.App), contract.validate)
-	RegisterHandlers(group, NewStrictHandler(&handlers{app: c.App, sessions: s.sessions, demo: c.Demo, limits: newLimits()}, nil))
-	e.GET("/api/openapi.json", contract.serve)
-	e.GET("/media/:hash", s.serveMedia, s.sessions.viewer(c.App))
-	e.GET("/documents/:hash", s.serveDocument, s.sessions.viewer(c.App))
+	group := e.Group("/api", bodyLimit, s.sessions.Viewer(c.App), requests.Validate)
+	contract.RegisterHandlers(group, contract.NewStrictHandler(newHandlers(c.App, s.sessions, c.Demo), nil))
+	e.GET("/api/openapi.json", requests.Serve)
+	e.GET("/events/sittings/:id", s.serveEvents, s.sessions.Viewer(c.App))
+	e.GET("/media/:hash", s.serveMedia, s.sessions.Viewer(c.App))
+	e.GET("/documents/:hash", s.serveDocument, s.sessions.Viewer(c.App))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
-	e.GET("/*", pages.serve, middleware.Gzip())
+	e.GET("/*", pages.Serve, middleware.Gzip())
 
 	// Browsers say where a request comes from; one from another site is refused (CSRF).
-	s.handler = http.NewCrossOriginProtection().Handler(s.sessions.manager.LoadAndSave(e))
+	s.handler = http.NewCrossOriginProtection().Handler(edge.Once(s.sessions.Manager.LoadAndSave(e)))
 	return s, nil
 }
 
@@ -81,7 +97,7 @@ func New(c Config) (*Server, error) {
 func (s *Server) Handler() http.Handler { return s.handler }
 
 // Close stops what runs beside requests.
-func (s *Server) Close() { s.sessions.close() }
+func (s *Server) Close() { s.sessions.Close() }
 
 // tick is how often attempts whose time is over are looked for.
 const tick = 5 * time.Second
@@ -93,6 +109,7 @@ func (s *Server) Serve(ctx context.Context, listener net.Listener) error {
 	stopped := make(chan error, 1)
 	go func() {
 		<-ctx.Done()
+		close(s.stopping)
 		graceful, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
 		defer cancel()
 		stopped <- server.Shutdown(graceful)
@@ -111,11 +128,36 @@ func (s *Server) watchClocks(ctx context.Context) {
 		case <-ctx.Done():
 			return
 		case <-ticker.C:
-			if err := s.app.Tick(ctx); err != nil && ctx.Err() == nil {
+			if err := s.app.Take.Tick(ctx); err != nil && ctx.Err() == nil {
 				s.log.Error("watching clocks", "error", err)
+			}
+			if err := s.app.Record.PutAnchor(ctx); err != nil && ctx.Err() == nil {
+				s.log.Error("anchoring the ledger", "error", err)
 			}
 		}
 	}
+}
+
+// How long a body may take: a while, and a second for so many bytes of its limit.
+const (
+	bodyTime = 20 * time.Second
+	slowest  = 1 << 20
+)
+
+// timedBody lets the connection live on as it was when the whole body has come.
+type timedBody struct {
+	io.ReadCloser
+	control *http.ResponseController
+}
+
+func (b *timedBody) Read(p []byte) (int, error) {
+	n, err := b.ReadCloser.Read(p)
+	if errors.Is(err, io.EOF) {
+		if deadlineErr := b.control.SetReadDeadline(time.Time{}); deadlineErr != nil {
+			return n, deadlineErr
+		}
+	}
+	return n, err
 }
 
 func bodyLimit(next echo.HandlerFunc) echo.HandlerFunc {
@@ -131,17 +173,15 @@ func bodyLimit(next echo.HandlerFunc) echo.HandlerFunc {
 			limit = pdf.MostBytes + 1<<20 // what is a little too large gets the better words of who reads it
 		}
 		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
-		return next(c)
-	}
-}
-
-func securityHeaders(next echo.HandlerFunc) echo.HandlerFunc {
-	return func(c *echo.Context) error {
-		h := c.Response().Header()
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("Referrer-Policy", "same-origin")
-		h.Set("X-Frame-Options", "DENY")
-		h.Set("Cache-Control", "no-store")
+		if r.ContentLength == 0 {
+			return next(c)
+		}
+		// A body that does not come is not waited for; the time for a large one is longer.
+		control := http.NewResponseController(c.Response())
+		if err := control.SetReadDeadline(time.Now().Add(bodyTime + time.Duration(limit/slowest)*time.Second)); err != nil {
+			return err
+		}
+		r.Body = &timedBody{r.Body, control}
 		return next(c)
 	}
 }

@@ -4,13 +4,19 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/netip"
+	"os"
+	"path/filepath"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -23,6 +29,9 @@ import (
 	"pineledger/core/roster"
 	"pineledger/demo"
 	"pineledger/store"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
+	"pineledger/store/recordrows"
 )
 
 // served is the demo district behind a real HTTP server.
@@ -37,17 +46,49 @@ var page = fstest.MapFS{
 	"assets/app.js": {Data: []byte("js")},
 }
 
+var secret = bytes.Repeat([]byte{9}, 32)
+
+// district is the demo, made once; each test works on a copy of its own.
+var district = sync.OnceValues(func() ([]byte, error) {
+	ctx := context.Background()
+	dir, err := os.MkdirTemp("", "pineledger-api")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	s, err := store.Open(ctx, dir)
+	if err != nil {
+		return nil, err
+	}
+	err = demo.Generate(ctx, s, secret, dir, demo.Options{Students: 300, Seed: 1, Now: time.Now().UTC()})
+	if err = errors.Join(err, s.Close()); err != nil {
+		return nil, err
+	}
+	return os.ReadFile(filepath.Join(dir, "pineledger.db"))
+})
+
+// serve runs beside other tests.
 func serve(t *testing.T, isDemo bool) *served {
 	t.Helper()
+	return serveAs(t, func(c *api.Config) { c.Demo = isDemo })
+}
+
+// serveAs serves with more than the usual settings.
+func serveAs(t *testing.T, set func(*api.Config)) *served {
+	t.Helper()
+	t.Parallel()
 	ctx := context.Background()
+	made, err := district()
+	require.NoError(t, err)
 	dir := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "pineledger.db"), made, 0o600))
 	s, err := store.Open(ctx, dir)
 	require.NoError(t, err)
-	secret := bytes.Repeat([]byte{9}, 32)
-	require.NoError(t, demo.Generate(ctx, s, secret, dir, demo.Options{Students: 300, Seed: 1, Now: time.Now().UTC()}))
 	a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
 	require.NoError(t, err)
-	server, err := api.New(api.Config{App: a, Store: s, Web: page, Demo: isDemo, Log: slog.New(slog.DiscardHandler)})
+	config := api.Config{App: a, Sessions: s.SessionDB(), InTurn: s.InTurn, Web: page, Log: slog.New(slog.DiscardHandler)}
+	set(&config)
+	server, err := api.New(config)
 	require.NoError(t, err)
 	web := httptest.NewServer(server.Handler())
 	t.Cleanup(func() {
@@ -72,7 +113,7 @@ func (s *served) client() *client {
 
 func (s *served) as(role roster.Role, nth int) *client {
 	s.Helper()
-	people, err := s.store.PeopleToTry(context.Background(), role, nth+1)
+	people, err := officerows.PeopleToTry(context.Background(), s.store.Reader, role, nth+1)
 	require.NoError(s, err)
 	return s.person(people[nth].ID)
 }
@@ -148,12 +189,27 @@ func TestSigningInAndOut(t *testing.T) {
 }
 
 func TestGuessingIsSlowedDown(t *testing.T) {
-	c := serve(t, false).client()
-	last := 0
-	for range 8 {
-		last, _ = c.do(http.MethodPost, "/api/session", `{"as":"student","name":"100001","secret":"0000"}`)
+	s := serve(t, false)
+	c := s.client()
+	for i := range 8 {
+		// Spaces and capitals make no other name of it.
+		name := strings.Repeat(" ", i) + "100001" + strings.Repeat(" ", i%3)
+		got, _ := c.do(http.MethodPost, "/api/session", fmt.Sprintf(`{"as":"student","name":%q,"secret":"0000"}`, name))
+		want := http.StatusUnauthorized
+		if i >= 6 {
+			want = http.StatusTooManyRequests
+		}
+		assert.Equal(t, want, got, "try %d", i+1)
 	}
-	assert.Equal(t, http.StatusTooManyRequests, last)
+	tries, err := recordrows.Ledger(t.Context(), s.store.Reader, recordrows.LedgerFilter{Thing: "person", Limit: 50})
+	require.NoError(t, err)
+	wrong := 0
+	for _, e := range tries {
+		if e.Act == "person.wrong-try" {
+			wrong++
+		}
+	}
+	assert.Equal(t, 6, wrong, "each wrong try is written down")
 	status, _ := c.do(http.MethodPost, "/api/session", `{"as":"student","name":"100002","secret":"0000"}`)
 	assert.Equal(t, http.StatusUnauthorized, status, "another student of the same school is not held up")
 }
@@ -223,20 +279,20 @@ func TestTheContractRefusesWhatItDoesNotKnow(t *testing.T) {
 // Whatever a student's browser can ask for, no key, credit or score comes with it.
 func TestAStudentNeverGetsAKey(t *testing.T) {
 	s := serve(t, true)
-	people, err := s.store.Sittings(context.Background(), roster.Scope{District: true}, store.SittingFilter{OpenAfter: time.Now(), Limit: 50})
+	people, err := giverows.Sittings(context.Background(), s.store.Reader, roster.Scope{District: true}, giverows.SittingFilter{OpenAfter: time.Now(), Limit: 50})
 	require.NoError(t, err)
-	var open store.Sitting
+	var open giverows.Sitting
 	for _, g := range people {
 		if g.Door == "open" && g.Done < g.Seats {
 			open = g
 		}
 	}
 	require.NotZero(t, open.ID)
-	room, err := s.store.Room(context.Background(), open.ID)
+	room, err := giverows.Room(context.Background(), s.store.Reader, open.ID)
 	require.NoError(t, err)
 	var student int64
 	for _, seat := range room {
-		if seat.State.String != "scored" {
+		if seat.State != "scored" {
 			student = seat.StudentID
 		}
 	}
@@ -327,4 +383,57 @@ func TestAFileComesInThroughTheScreen(t *testing.T) {
 	status, csv := c.do(http.MethodGet, fmt.Sprintf("/api/imports/%d/report.csv", report.ID), "")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, csv, "3,key,")
+}
+
+// Behind a proxy that is named, each address counts for itself; whoever is not that
+// proxy cannot say where they come from.
+func TestAddressesBehindAProxy(t *testing.T) {
+	s := serveAs(t, func(c *api.Config) {
+		c.Secure, c.Proxies = true, []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}
+	})
+	c := s.client()
+	try := func(from string) int {
+		status, _ := c.do(http.MethodPost, "/api/session", `{"as":"student","name":"100001","secret":"0000"}`, "X-Forwarded-For", from)
+		return status
+	}
+	for range 6 {
+		require.Equal(t, http.StatusUnauthorized, try("10.1.1.1"))
+	}
+	assert.Equal(t, http.StatusTooManyRequests, try("10.1.1.1"))
+	assert.Equal(t, http.StatusTooManyRequests, try("192.0.2.7, 10.1.1.1"), "what a client writes before the proxy's own word counts for nothing")
+	assert.Equal(t, http.StatusUnauthorized, try("10.1.1.2"))
+
+	res, err := c.http.Get(s.base + "/signin")
+	require.NoError(t, err)
+	require.NoError(t, res.Body.Close())
+	assert.Equal(t, "max-age=31536000", res.Header.Get("Strict-Transport-Security"))
+	body, err := json.Marshal(map[string]string{"as": "staff", "name": "ines.okafor@tamarackbay.example", "secret": demo.Password})
+	require.NoError(t, err)
+	signedIn, err := http.Post(s.base+"/api/session", "application/json", bytes.NewReader(body))
+	require.NoError(t, err)
+	require.NoError(t, signedIn.Body.Close())
+	require.Len(t, signedIn.Cookies(), 1)
+	assert.Equal(t, "__Host-pineledger", signedIn.Cookies()[0].Name)
+	assert.True(t, signedIn.Cookies()[0].Secure)
+}
+
+// A shared device forgets a student who has gone, and sooner one who has handed in.
+func TestAStudentsSessionEndsByItself(t *testing.T) {
+	var ahead atomic.Int64
+	s := serveAs(t, func(c *api.Config) {
+		c.Demo = true
+		c.App.Now = func() time.Time { return time.Now().Add(time.Duration(ahead.Load())) }
+	})
+	student, teacher := s.as(roster.Student, 0), s.as(roster.Teacher, 0)
+	signedIn := func(c *client) int {
+		status, _ := c.do(http.MethodGet, "/api/my/sittings", "")
+		return status
+	}
+	for range 3 { // used again and again it lasts
+		ahead.Add(int64(89 * time.Minute))
+		require.Equal(t, http.StatusOK, signedIn(student))
+	}
+	ahead.Add(int64(90 * time.Minute))
+	assert.Equal(t, http.StatusUnauthorized, signedIn(student))
+	assert.Equal(t, http.StatusForbidden, signedIn(teacher), "staff stay signed in")
 }

@@ -6,7 +6,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/desk"
+	"pineledger/app/intake"
+	"pineledger/store/bankrows"
 )
 
 // Another framework, with links to Calder; and a newer edition of Calder that uses
@@ -28,7 +31,7 @@ const (
 
 func (w *world) standard(code string) int64 {
 	w.Helper()
-	found, err := w.store.StandardsByCode(w.ctx, []string{code})
+	found, err := bankrows.StandardsByCode(w.ctx, w.store.Reader, []string{code})
 	require.NoError(w, err)
 	require.Len(w, found, 1, code)
 	return found[0].ID
@@ -36,7 +39,7 @@ func (w *world) standard(code string) int64 {
 
 func (w *world) aligned(identifier, code string) {
 	w.Helper()
-	w.take(w.coordinator, app.ImportItems, w.file("sb.csv", "identifier,bank,kind,stem,choice_1,choice_2,key,standards,subject,grade\n"+
+	w.take(w.coordinator, intake.ImportItems, w.file("sb.csv", "identifier,bank,kind,stem,choice_1,choice_2,key,standards,subject,grade\n"+
 		identifier+",Bank,single-choice,Question "+identifier+",a,b,A,"+code+",mathematics,06\n"), 1)
 }
 
@@ -44,59 +47,59 @@ func (w *world) aligned(identifier, code string) {
 // and says through which links; what is wider than it is left out.
 func TestASearchGoesThroughCrosswalks(t *testing.T) {
 	w := newWorld(t)
-	w.take(w.coordinator, app.ImportStandards, w.file("sb.json", seaboard), 4)
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportStandards, "sb.json", w.file("sb2.json", seaboard), nil)
+	w.take(w.coordinator, intake.ImportStandards, w.file("sb.json", seaboard), 4)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportStandards, "sb.json", w.file("sb2.json", seaboard), nil)
 	require.NoError(t, err)
 	assert.Equal(t, 4, r.Counts.Unchanged, "the same file again changes nothing")
 	w.aligned("S1", "SB.1a")
 	w.aligned("S2", "SB.2")
 	w.aligned("S3", "SB.3")
-	in := app.ItemSearch{Standard: w.standard("M6.RR")}
+	in := bank.ItemSearch{Standard: w.standard("M6.RR")}
 	assert.ElementsMatch(t, []string{"I1", "I3", "S1"}, w.finds(w.coordinator, in))
-	page, err := w.app.Items(w.ctx, w.coordinator, in)
+	page, err := w.app.Bank.Items(w.ctx, w.coordinator, in)
 	require.NoError(t, err)
 	require.Len(t, page.Links, 1)
 	assert.Equal(t, []string{"M6.RR", "SB.1", "Seaboard", "exactMatchOf"}, []string{page.Links[0].Code, page.Links[0].OtherCode, page.Links[0].Framework, page.Links[0].Kind})
 	in.Unlinked = true
 	assert.ElementsMatch(t, []string{"I1", "I3"}, w.finds(w.coordinator, in))
-	assert.ElementsMatch(t, []string{"I2", "I3", "S2"}, w.finds(w.coordinator, app.ItemSearch{Standard: w.standard("M6.FS")}), "of what it is a part nothing is taken")
-	assert.ElementsMatch(t, []string{"I2", "I3", "S3"}, w.finds(w.coordinator, app.ItemSearch{Standard: w.standard("SB.3")}), "but its parts are found")
-	assert.ElementsMatch(t, []string{"I1", "I3", "S1"}, w.finds(w.coordinator, app.ItemSearch{Standard: w.standard("SB.1")}), "links go both ways")
+	assert.ElementsMatch(t, []string{"I2", "I3", "S2"}, w.finds(w.coordinator, bank.ItemSearch{Standard: w.standard("M6.FS")}), "of what it is a part nothing is taken")
+	assert.ElementsMatch(t, []string{"I2", "I3", "S3"}, w.finds(w.coordinator, bank.ItemSearch{Standard: w.standard("SB.3")}), "but its parts are found")
+	assert.ElementsMatch(t, []string{"I1", "I3", "S1"}, w.finds(w.coordinator, bank.ItemSearch{Standard: w.standard("SB.1")}), "links go both ways")
 }
 
 // A new edition shows what is to be aligned again and proposes how; codes that both
 // editions use are kept apart.
 func TestANewEditionIsAlignedTo(t *testing.T) {
 	w := newWorld(t)
-	w.take(w.coordinator, app.ImportStandards, w.file("new.json", newer), 2)
+	w.take(w.coordinator, intake.ImportStandards, w.file("new.json", newer), 2)
 	old, fresh := w.standard("M6.RR"), w.standard("M6.RR@2028")
 	require.NotEqual(t, old, fresh)
-	frameworks, err := w.app.Frameworks(w.ctx, w.coordinator)
+	frameworks, err := w.app.Bank.Frameworks(w.ctx, w.coordinator)
 	require.NoError(t, err)
 	ids := map[string]int64{}
 	for _, f := range frameworks {
 		ids[f.Title] = f.ID
 	}
-	list, err := w.app.Realignments(w.ctx, w.coordinator, ids["Calder"], ids["Calder 2028"])
+	list, err := w.app.Intake.Realignments(w.ctx, w.coordinator, ids["Calder"], ids["Calder 2028"])
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	assert.Equal(t, []any{"M6.RR", 2, "M6.RR@2028", "replacedBy"}, []any{list[0].Code, list[0].Items, list[0].Proposals[0].OtherCode, list[0].Proposals[0].Kind})
 	assert.Equal(t, []any{"M6.FS", 2, "M6.SH", "isRelatedTo"}, []any{list[1].Code, list[1].Items, list[1].Proposals[0].OtherCode, list[1].Proposals[0].Kind})
 
 	// The bank's items were brought in before there were people: they are its keepers'.
-	plan, err := w.app.Realign(w.ctx, w.coordinator, old, []string{"M6.RR@2028"}, true, false)
+	plan, err := w.app.Intake.Realign(w.ctx, w.coordinator, old, []string{"M6.RR@2028"}, true, false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, plan.Changed)
-	done, err := w.app.Realign(w.ctx, w.coordinator, old, []string{"M6.RR@2028"}, true, true)
+	done, err := w.app.Intake.Realign(w.ctx, w.coordinator, old, []string{"M6.RR@2028"}, true, true)
 	require.NoError(t, err)
-	in := app.ItemSearch{Standard: fresh, Unlinked: true}
+	in := bank.ItemSearch{Standard: fresh, Unlinked: true}
 	assert.ElementsMatch(t, []string{"I1", "I3"}, w.finds(w.coordinator, in))
-	list, err = w.app.Realignments(w.ctx, w.coordinator, ids["Calder"], ids["Calder 2028"])
+	list, err = w.app.Intake.Realignments(w.ctx, w.coordinator, ids["Calder"], ids["Calder 2028"])
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
-	_, err = w.app.UndoChange(w.ctx, w.coordinator, done.ID)
+	_, err = w.app.Bank.UndoChange(w.ctx, w.coordinator, done.ID)
 	require.NoError(t, err)
 	assert.Empty(t, w.finds(w.coordinator, in))
-	_, err = w.app.Realignments(w.ctx, w.teacher, 1, 2)
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	_, err = w.app.Intake.Realignments(w.ctx, w.teacher, 1, 2)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 }

@@ -7,18 +7,23 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/desk"
+	"pineledger/app/give"
+	"pineledger/app/intake"
+	"pineledger/app/read"
+	takeroom "pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/officerows"
 )
 
 // chosen is a distribution to both sections, ready to go.
-func (w *world) chosen(id int64) (app.DistributionInput, app.DistributionView) {
+func (w *world) chosen(id int64) (give.DistributionInput, give.DistributionView) {
 	w.Helper()
-	view, err := w.app.Distribution(w.ctx, w.coordinator, id)
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, id)
 	require.NoError(w, err)
-	in := app.DistributionInput{Opens: "2026-10-14T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
+	in := give.DistributionInput{Opens: "2026-10-14T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
 	for _, c := range view.Candidates {
 		in.Sections = append(in.Sections, c.ID)
 	}
@@ -27,16 +32,16 @@ func (w *world) chosen(id int64) (app.DistributionInput, app.DistributionView) {
 
 func TestWindowsAreOnTheDistrictsWallClock(t *testing.T) {
 	w := newWorld(t)
-	require.NoError(t, w.store.Write(w.ctx, func(tx *store.Tx) error { return tx.SetTimeZone(w.ctx, "America/Los_Angeles") }))
+	require.NoError(t, w.store.Write(w.ctx, func(tx *store.Tx) error { return officerows.SetTimeZone(w.ctx, tx, "America/Los_Angeles") }))
 	s := w.draft()
 	in, _ := w.chosen(s.Assessment.ID)
 	// The clock is turned back on November 1: the window is an hour longer than it looks.
 	in.Opens, in.Closes = "2026-10-31T08:00", "2026-11-02T08:00"
-	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, 49*time.Hour, view.Distribution.Closes.Sub(view.Distribution.Opens))
 	assert.Equal(t, time.Date(2026, 10, 31, 15, 0, 0, 0, time.UTC), view.Distribution.Opens.UTC())
-	again, err := w.app.Distribution(w.ctx, w.second, s.Assessment.ID)
+	again, err := w.app.Give.Distribution(w.ctx, w.second, s.Assessment.ID)
 	require.NoError(t, err)
 	assert.Equal(t, [2]string{in.Opens, in.Closes}, [2]string{again.Opens, again.Closes}, "shown as it was typed")
 }
@@ -57,16 +62,16 @@ func TestOnlySectionsThatFitAreOffered(t *testing.T) {
 			o.Grades = []string{"06", "07"}
 		}
 		var err error
-		s, err = w.app.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
+		s, err = w.app.Build.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
 		require.NoError(t, err)
-		view, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+		view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 		require.NoError(t, err)
 		assert.Len(t, view.Candidates, want, change)
 	}
 	// A school's own assessment goes to the own school.
-	own, err := w.app.StartAssessment(w.ctx, w.principal, outline("Own"))
+	own, err := w.app.Build.StartAssessment(w.ctx, w.principal, outline("Own"))
 	require.NoError(t, err)
-	mine, err := w.app.Distribution(w.ctx, w.principal, own.Assessment.ID)
+	mine, err := w.app.Give.Distribution(w.ctx, w.principal, own.Assessment.ID)
 	require.NoError(t, err)
 	require.Len(t, mine.Candidates, 1)
 	assert.Equal(t, "Quarry Road", mine.Candidates[0].School)
@@ -74,25 +79,25 @@ func TestOnlySectionsThatFitAreOffered(t *testing.T) {
 	for _, c := range view.Candidates {
 		in.Sections = append(in.Sections, c.ID)
 	}
-	_, err = w.app.PutDistribution(w.ctx, w.principal, own.Assessment.ID, in)
-	var invalid *app.InvalidError
+	_, err = w.app.Give.PutDistribution(w.ctx, w.principal, own.Assessment.ID, in)
+	var invalid *desk.InvalidError
 	assert.ErrorAs(t, err, &invalid, "another school's section cannot be named")
 }
 
 func TestStrangeChoicesAreRefusedByTheirField(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
-	for name, change := range map[string]func(*app.DistributionInput){
-		"/opens":      func(in *app.DistributionInput) { in.Opens = "2026-02-30T08:00" },
-		"/closes":     func(in *app.DistributionInput) { in.Closes = "noon" },
-		"/minutes":    func(in *app.DistributionInput) { in.Minutes = -1 },
-		"/sections/2": func(in *app.DistributionInput) { in.Sections = append(in.Sections, 77) },
-		"/sections/1": func(in *app.DistributionInput) { in.Sections[1] = in.Sections[0] },
+	for name, change := range map[string]func(*give.DistributionInput){
+		"/opens":      func(in *give.DistributionInput) { in.Opens = "2026-02-30T08:00" },
+		"/closes":     func(in *give.DistributionInput) { in.Closes = "noon" },
+		"/minutes":    func(in *give.DistributionInput) { in.Minutes = -1 },
+		"/sections/2": func(in *give.DistributionInput) { in.Sections = append(in.Sections, 77) },
+		"/sections/1": func(in *give.DistributionInput) { in.Sections[1] = in.Sections[0] },
 	} {
 		in, _ := w.chosen(s.Assessment.ID)
 		change(&in)
-		_, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
-		var invalid *app.InvalidError
+		_, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+		var invalid *desk.InvalidError
 		if assert.ErrorAs(t, err, &invalid, name) {
 			assert.Equal(t, name, invalid.Fields[0].Pointer)
 		}
@@ -105,20 +110,20 @@ func TestChoicesThatNoLongerFitAreForgotten(t *testing.T) {
 	s := w.draft()
 	in, _ := w.chosen(s.Assessment.ID)
 	in.LeftOut = []int64{w.student.PersonID, w.student.PersonID, w.teacher.PersonID, 999_999}
-	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, []int64{w.student.PersonID}, view.Targets.LeftOut)
 	assert.Equal(t, 2, view.Students)
 
 	o := outline("Fall")
 	o.Grades = []string{"07"}
-	s, err = w.app.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
+	s, err = w.app.Build.PutOutline(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, o)
 	require.NoError(t, err)
-	view, err = w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	view, err = w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	assert.Empty(t, view.Targets.Sections)
 	in.Sections, in.Version = view.Targets.Sections, view.Distribution.Version
-	_, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	assert.NoError(t, err)
 }
 
@@ -126,17 +131,17 @@ func TestTwoWhoPrepareADistributionAreTold(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()
 	in, _ := w.chosen(s.Assessment.ID)
-	first, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	first, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	_, err = w.app.PutDistribution(w.ctx, w.second, s.Assessment.ID, in) // version 0: theirs was new
-	var conflict *app.ConflictError
+	_, err = w.app.Give.PutDistribution(w.ctx, w.second, s.Assessment.ID, in) // version 0: theirs was new
+	var conflict *desk.ConflictError
 	require.ErrorAs(t, err, &conflict)
 	in.Version = first.Distribution.Version
-	_, err = w.app.PutDistribution(w.ctx, w.second, s.Assessment.ID, in)
+	_, err = w.app.Give.PutDistribution(w.ctx, w.second, s.Assessment.ID, in)
 	require.NoError(t, err)
-	_, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, first.Distribution.Version, nil)
+	_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, first.Distribution.Version, nil)
 	assert.ErrorAs(t, err, &conflict, "what is sent is what was reviewed")
-	list, err := w.app.Sittings(w.ctx, w.coordinator)
+	list, err := w.app.Take.Sittings(w.ctx, w.coordinator)
 	require.NoError(t, err)
 	assert.Empty(t, list)
 }
@@ -148,10 +153,10 @@ func TestSeatsAreWhoWasChosenWhenItWentOut(t *testing.T) {
 	s := w.sealed()
 	in, _ := w.chosen(s.Assessment.ID)
 	in.LeftOut = []int64{w.student.PersonID}
-	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Students)
-	_, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
+	_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
 	require.NoError(t, err)
 
 	later := map[string]string{}
@@ -161,16 +166,16 @@ func TestSeatsAreWhoWasChosenWhenItWentOut(t *testing.T) {
 	later["users.csv"] += "z,true,Zoe,Late,1009,,06,9999\n"
 	later["roles.csv"] += "r10,z,student,s1\n"
 	later["enrollments.csv"] += "e9,c1,z,student\n"
-	_, err = w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "later", w.folder(later), nil)
+	_, err = w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "later", w.folder(later), nil)
 	require.NoError(t, err)
 
-	room, err := w.app.Room(w.ctx, w.teacher, w.sittingOf(w.teacher).ID)
+	room, err := w.app.Take.Room(w.ctx, w.teacher, w.sittingOf(w.teacher).ID)
 	require.NoError(t, err)
 	require.Len(t, room.Seats, 1)
 	assert.Equal(t, "Noor", room.Seats[0].Given)
 	for _, v := range []roster.Viewer{w.student, w.person("Zoe")} {
-		_, err := w.app.Begin(w.ctx, v, room.Sitting.ID)
-		assert.ErrorIs(t, err, app.ErrNotFound)
+		_, err := w.app.Take.Begin(w.ctx, v, room.Sitting.ID)
+		assert.ErrorIs(t, err, desk.ErrNotFound)
 	}
 }
 
@@ -179,25 +184,25 @@ func TestTheSameFormGoesOutAgainToOthers(t *testing.T) {
 	s := w.sealed()
 	in, view := w.chosen(s.Assessment.ID)
 	in.Sections = in.Sections[:1]
-	put, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	put, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
+	s, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
 	require.NoError(t, err)
 
-	next, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	next, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	assert.Zero(t, next.Distribution.ID, "a fresh one begins")
 	in.Sections = []int64{view.Candidates[1].ID}
-	put, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	put, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
+	s, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
 	require.NoError(t, err)
 	assert.Len(t, s.Sittings, 2)
 	assert.NotEqual(t, s.Sittings[0].DistributionID, s.Sittings[1].DistributionID)
 	assert.Equal(t, s.Sittings[0].FormID, s.Sittings[1].FormID)
 
 	// The same section at the same time is a caution that names the clash.
-	put, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	put, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	require.NotEmpty(t, put.Findings)
 	assert.Equal(t, "clash:Fall", put.Findings[len(put.Findings)-1].Code)
@@ -210,38 +215,47 @@ func TestTheWindowsEndHandsInWhatWasDone(t *testing.T) {
 	s := w.sealed()
 	in, _ := w.chosen(s.Assessment.ID)
 	in.Opens, in.Closes, in.Minutes = "2026-10-13T08:00", "2026-10-13T12:00", 0
-	view, err := w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	_, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
+	_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
 	require.NoError(t, err)
 	w.now = view.Distribution.Opens.Add(time.Hour)
 	sitting := w.sittingOf(w.teacher)
-	_, err = w.app.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
+	_, err = w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
-	take, err := w.app.Begin(w.ctx, w.student, sitting.ID)
+	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
 	require.NoError(t, err)
 	assert.False(t, take.Limited)
 	assert.Equal(t, view.Distribution.Closes.UTC(), take.End.UTC())
-	_, err = w.app.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []app.Answered{answer(1, 1, "A")})
+	_, _, err = w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []takeroom.Answered{answer(1, 1, "A")})
 	require.NoError(t, err)
-	_, err = w.app.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Held)
+	_, err = w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Held)
 	require.NoError(t, err)
 
 	w.now = view.Distribution.Closes.Add(attempt.Grace - time.Second)
-	require.NoError(t, w.app.Tick(w.ctx))
-	room, err := w.app.Room(w.ctx, w.teacher, sitting.ID)
+	require.NoError(t, w.app.Take.Tick(w.ctx))
+	room, err := w.app.Take.Room(w.ctx, w.teacher, sitting.ID)
 	require.NoError(t, err)
 	assert.Zero(t, room.Sitting.Done, "what is on its way is waited for")
 	w.now = view.Distribution.Closes.Add(attempt.Grace)
-	require.NoError(t, w.app.Tick(w.ctx))
-	require.NoError(t, w.app.Tick(w.ctx), "once more changes nothing")
-	room, err = w.app.Room(w.ctx, w.teacher, sitting.ID)
+	require.NoError(t, w.app.Take.Tick(w.ctx))
+	require.NoError(t, w.app.Take.Tick(w.ctx), "once more changes nothing")
+	room, err = w.app.Take.Room(w.ctx, w.teacher, sitting.ID)
 	require.NoError(t, err)
 	assert.Equal(t, 1, room.Sitting.Done)
-	m, err := w.app.Matrix(w.ctx, w.teacher, sitting.DistributionID, app.MatrixQuery{})
+	m, err := w.app.Read.Matrix(w.ctx, w.teacher, sitting.DistributionID, read.MatrixQuery{})
 	require.NoError(t, err)
 	require.Len(t, m.Rows, 1)
 	assert.EqualValues(t, 100, m.Rows[0].Raw)
 	assert.Equal(t, "attempt.hand-in", w.entries()[0].Act)
 	assert.Equal(t, "assessment.close", w.entries()[1].Act, "with the window, before the grace")
+}
+
+func TestADistributionBeginsWithNothingChosen(t *testing.T) {
+	w := newWorld(t)
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, w.sealed().Assessment.ID)
+	require.NoError(t, err)
+	assert.Empty(t, view.Opens)
+	assert.Empty(t, view.Closes)
+	assert.True(t, view.Distribution.Sent.IsZero())
 }

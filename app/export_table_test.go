@@ -10,7 +10,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/desk"
+	"pineledger/app/intake"
 	"pineledger/formats/table"
 )
 
@@ -27,12 +29,12 @@ func TestATableGoesOutAndComesIn(t *testing.T) {
 		},
 	} {
 		var file bytes.Buffer
-		n, err := d.app.ExportTable(d.ctx, d.head, app.ItemSearch{}, write(&file))
+		n, err := d.app.Bank.ExportTable(d.ctx, d.head, bank.ItemSearch{}, write(&file))
 		require.NoError(t, err)
 		require.Greater(t, n, 500)
 		path := filepath.Join(t.TempDir(), name)
 		require.NoError(t, os.WriteFile(path, file.Bytes(), 0o600))
-		r, err := d.app.Import(d.ctx, d.head, app.ImportItems, name, path, nil)
+		r, err := d.app.Intake.Import(d.ctx, d.head, intake.ImportItems, name, path, nil)
 		require.NoError(t, err)
 		assert.Empty(t, r.Refusals, name)
 		assert.Equal(t, []int{n, 0, 0}, []int{r.Counts.Read, r.Counts.New, r.Counts.Changed}, name)
@@ -47,18 +49,18 @@ func TestATableKeepsWhatIsTyped(t *testing.T) {
 		"X2,Bank,match,\"Join \"\"them\"\"\",ebb,flood,,out,in,A-1;B-1,M6.RR,mathematics,06,,,,often,,\n"+
 		"X3,Bank,number,How far & how long?,,,,,,-3;2 1/2,,mathematics,06,,,,,km;m,0.5\n"+
 		"X4,Bank,select-text,Find it.,,,,,,B,,reading,06,,,The [tide] [rose] < noon.,,,\n")
-	w.take(w.coordinator, app.ImportItems, file, 4)
+	w.take(w.coordinator, intake.ImportItems, file, 4)
 	var out bytes.Buffer
-	n, err := w.app.ExportTable(w.ctx, w.coordinator, app.ItemSearch{}, func(head []string, rows [][]string) error { return table.Write(&out, head, rows) })
+	n, err := w.app.Bank.ExportTable(w.ctx, w.coordinator, bank.ItemSearch{}, func(head []string, rows [][]string) error { return table.Write(&out, head, rows) })
 	require.NoError(t, err)
 	assert.Equal(t, 7, n)
 	assert.NotContains(t, out.String(), "packages alone")
 	path := w.file("again.csv", out.String())
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "again.csv", path, nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "again.csv", path, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 7, r.Counts.Unchanged, "%+v", r.Refusals)
 	assert.Contains(t, out.String(), "'= 4", "no spreadsheet runs a cell")
-	_, err = w.app.ExportTable(w.ctx, w.teacher, app.ItemSearch{}, nil)
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	_, err = w.app.Bank.ExportTable(w.ctx, w.teacher, bank.ItemSearch{}, nil)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 	assert.True(t, strings.HasPrefix(out.String(), "identifier,bank,kind"))
 }

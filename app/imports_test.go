@@ -13,15 +13,18 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/desk"
+	"pineledger/app/intake"
+	"pineledger/app/record"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/formats/table"
-	"pineledger/store"
+	"pineledger/store/intakerows"
 )
 
-func reasons(r app.ImportReport) []string {
+func reasons(r intake.ImportReport) []string {
 	var out []string
 	for _, x := range r.Refusals {
 		out = append(out, x.File+" "+x.Field+" "+x.Reason)
@@ -31,15 +34,15 @@ func reasons(r app.ImportReport) []string {
 
 func TestTheSameFilesAgainChangeNothing(t *testing.T) {
 	w := newWorld(t)
-	before, err := w.app.Ledger(w.ctx, w.coordinator, app.LedgerQuery{})
+	before, err := w.app.Record.Ledger(w.ctx, w.coordinator, record.LedgerQuery{})
 	require.NoError(t, err)
-	for kind, path := range map[app.ImportKind]string{app.ImportStandards: w.file("calder.json", standards), app.ImportRoster: w.folder(rosterFiles), app.ImportItems: w.file("items.csv", itemsFile)} {
-		r, err := w.app.Import(w.ctx, w.coordinator, kind, "again", path, nil)
+	for kind, path := range map[intake.ImportKind]string{intake.ImportStandards: w.file("calder.json", standards), intake.ImportRoster: w.folder(rosterFiles), intake.ImportItems: w.file("items.csv", itemsFile)} {
+		r, err := w.app.Intake.Import(w.ctx, w.coordinator, kind, "again", path, nil)
 		require.NoError(t, err)
 		assert.Zero(t, r.Counts.New+r.Counts.Changed+r.Counts.Refused, "%s: %+v", kind, r.Counts)
 		assert.Positive(t, r.Counts.Unchanged, kind)
 	}
-	after, err := w.app.Ledger(w.ctx, w.coordinator, app.LedgerQuery{})
+	after, err := w.app.Record.Ledger(w.ctx, w.coordinator, record.LedgerQuery{})
 	require.NoError(t, err)
 	assert.Len(t, after, len(before), "what changed nothing leaves no entry")
 }
@@ -50,7 +53,7 @@ func TestBadRosterRowsAreRefusedAlone(t *testing.T) {
 	files["users.csv"] += "d,true,,Nameless,1004,,06,1\ne,true,Rosa,Vega,1005,,6th,1\nf,true,Anton,Greco,,,06,1\na,true,Mei,Sato,1001,,06,1234\n"
 	files["roles.csv"] += "r10,f,student,s1\nr11,a,wizard,s1\nr12,nobody,student,s1\nr13,a,student,elsewhere\n"
 	files["enrollments.csv"] += "e6,c9,a,student\ne7,c1,c,student\n"
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
 	require.NoError(t, err)
 	assert.ElementsMatch(t, []string{
 		"users.csv givenName is empty",
@@ -72,14 +75,14 @@ func TestARosterComesAgainWithMovesAndLeavers(t *testing.T) {
 	files := maps.Clone(rosterFiles)
 	files["users.csv"] = strings.Replace(files["users.csv"], "a,true,Mei,Sato,1001", "a,true,Mei,Sato-Ali,1001", 1)
 	files["enrollments.csv"] = "sourcedId,status,classSourcedId,userSourcedId,role\ne1,,c1,t1,teacher\ne2,,c2,t2,teacher\ne3,tobedeleted,c1,a,student\ne8,,c2,a,student\ne4,,c1,b,student\ne5,,c2,c,student\n"
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
 	require.NoError(t, err)
 	require.Empty(t, r.Refusals)
 	assert.Equal(t, 1, r.Counts.New)
-	schools, err := w.app.Schools(w.ctx, w.coordinator)
+	schools, err := w.app.Office.Schools(w.ctx, w.coordinator)
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 1}, []int{schools[0].Students, schools[1].Students}, "one student moved")
-	v, err := w.app.SignInStudent(w.ctx, "1001", "1234")
+	v, err := w.app.Office.SignInStudent(w.ctx, "1001", "1234")
 	require.NoError(t, err)
 	assert.Equal(t, "Mei Sato-Ali", v.Name, "names are not remembered past an import")
 }
@@ -88,10 +91,10 @@ func TestDemographicsAreKeptBesideThePerson(t *testing.T) {
 	w := newWorld(t)
 	files := maps.Clone(rosterFiles)
 	files["demographics.csv"] = "sourcedId,birthDate,sex\na,2015-02-03,female\n"
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
 	require.NoError(t, err)
 	assert.Equal(t, 1, r.Counts.New)
-	kept, err := w.store.Demographics(w.ctx)
+	kept, err := intakerows.Demographics(w.ctx, w.store.Reader)
 	require.NoError(t, err)
 	assert.Equal(t, map[int64]string{w.student.PersonID: `{"birthDate":"2015-02-03","sex":"female"}`}, kept)
 }
@@ -100,16 +103,16 @@ func TestABadFileChangesNothing(t *testing.T) {
 	w := newWorld(t)
 	incomplete := maps.Clone(rosterFiles)
 	delete(incomplete, "roles.csv")
-	for kind, path := range map[app.ImportKind]string{
-		app.ImportRoster:    w.folder(incomplete),
-		app.ImportStandards: w.file("x.json", `{"CFItems":[]}`),
-		app.ImportItems:     w.file("x.csv", "identifier,stem\nI9,x\n"),
+	for kind, path := range map[intake.ImportKind]string{
+		intake.ImportRoster:    w.folder(incomplete),
+		intake.ImportStandards: w.file("x.json", `{"CFItems":[]}`),
+		intake.ImportItems:     w.file("x.csv", "identifier,stem\nI9,x\n"),
 	} {
-		r, err := w.app.Import(w.ctx, w.coordinator, kind, "bad", path, nil)
+		r, err := w.app.Intake.Import(w.ctx, w.coordinator, kind, "bad", path, nil)
 		assert.Error(t, err, kind)
 		assert.Equal(t, "failed", r.State)
 		assert.Contains(t, r.Message, "Nothing was changed.")
-		kept, err := w.app.ImportByID(w.ctx, w.coordinator, r.ID)
+		kept, err := w.app.Intake.ImportByID(w.ctx, w.coordinator, r.ID)
 		require.NoError(t, err)
 		assert.Equal(t, r.Message, kept.Message, "the report is kept")
 	}
@@ -129,7 +132,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 		"I11,Bank,number,Mathematics,06,M6,,,x,,,12,P9\n" +
 		"I12,Bank,number,,06,M6,,,x,,,12,\n" +
 		"I13,Bank,number,Mathematics,06,M6,,,5 < 7 and <b>more</b>,,,12,\n"
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.csv", w.file("items.csv", rows), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "items.csv", w.file("items.csv", rows), nil)
 	require.NoError(t, err)
 	assert.Equal(t, []string{
 		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text, menus, short-written, extended-written, examiner`,
@@ -144,7 +147,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 		"items.csv subject is empty",
 	}, reasons(r))
 	assert.Equal(t, 1, r.Counts.New)
-	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Words: "more"})
+	page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{Words: "more"})
 	require.NoError(t, err)
 	require.Len(t, page.Items, 1)
 	assert.Equal(t, "5 < 7 and <b>more</b>", page.Items[0].Stem, "plain text stays plain")
@@ -160,14 +163,14 @@ func TestACancelledImportKeepsNothingButItsReport(t *testing.T) {
 	}
 	files["users.csv"] = users.String()
 	ctx, cancel := context.WithCancel(w.ctx)
-	r, err := w.app.Import(ctx, w.coordinator, app.ImportRoster, "roster", w.folder(files), func(stage string, c app.ImportCounts) {
+	r, err := w.app.Intake.Import(ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), func(stage string, c intake.ImportCounts) {
 		if c.Read >= 1000 {
 			cancel()
 		}
 	})
 	assert.ErrorIs(t, err, context.Canceled)
 	assert.Equal(t, "cancelled", r.State)
-	kept, err := w.store.Known(w.ctx, "person")
+	kept, err := intakerows.KnownBy(w.ctx, w.store.Reader, "person")
 	require.NoError(t, err)
 	assert.Len(t, kept, 8)
 }
@@ -187,22 +190,22 @@ func TestAnImportBehindTheScreenTellsHowItEnded(t *testing.T) {
 	require.NoError(t, z.Close())
 	require.NoError(t, file.Close())
 
-	_, err = w.app.StartImport(w.ctx, w.teacher, app.ImportRoster, "roster.zip", path)
-	require.ErrorIs(t, err, app.ErrForbidden)
-	id, err := w.app.StartImport(w.ctx, w.coordinator, app.ImportRoster, "roster.zip", path)
+	_, err = w.app.Intake.StartImport(w.ctx, w.teacher, intake.ImportRoster, "roster.zip", path)
+	require.ErrorIs(t, err, desk.ErrForbidden)
+	id, err := w.app.Intake.StartImport(w.ctx, w.coordinator, intake.ImportRoster, "roster.zip", path)
 	require.NoError(t, err)
-	var r app.ImportReport
+	var r intake.ImportReport
 	require.Eventually(t, func() bool {
-		r, err = w.app.ImportByID(w.ctx, w.coordinator, id)
+		r, err = w.app.Intake.ImportByID(w.ctx, w.coordinator, id)
 		_, gone := os.Stat(path)
 		return err == nil && r.State != "running" && os.IsNotExist(gone)
 	}, 5*time.Second, 5*time.Millisecond)
 	assert.Equal(t, "done", r.State, r.Message)
 	assert.Equal(t, 28, r.Counts.Unchanged)
-	var conflict *app.ConflictError
-	assert.ErrorAs(t, w.app.CancelImport(w.coordinator, id), &conflict)
-	_, err = w.app.ImportByID(w.ctx, w.teacher, id)
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	var conflict *desk.ConflictError
+	assert.ErrorAs(t, w.app.Intake.CancelImport(w.coordinator, id), &conflict)
+	_, err = w.app.Intake.ImportByID(w.ctx, w.teacher, id)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 }
 
 func TestRightsFollowAnImport(t *testing.T) {
@@ -224,12 +227,12 @@ K7,Bank,number-line,Mathematics,06,M6.RR,Put 3/4.,,,,,,3/4,,,,0;1;1/4;4,
 K8,Bank,select-text,Mathematics,06,M6.RR,Select the ratios.,,,,,,A;C,key-minus,,,,[2 : 3] is a ratio; [two & three] is not; [1 : 4] is.
 K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|as much] as [1 : 2|2 : 1].
 `
-	w.take(w.coordinator, app.ImportItems, w.file("kinds.csv", head+rows), 9)
+	w.take(w.coordinator, intake.ImportItems, w.file("kinds.csv", head+rows), 9)
 	want := map[string][3]string{
 		"K1": {"true", "true", "false"}, "K2": {"B A C", "B,A,C", "A,B,C"}, "K3": {"A–2, B–1", "A T2,B T1", "A T1,B T2"},
 		"K4": {"A–1, B–2, C–1", "A T1,B T2,C T1", "A T2"}, "K5": {"A–1, B–2", "A T1,B T2", "A T2"}, "K6": {"triangle or a triangle", "Triangel", "square"}, "K7": {"3/4", "0.75", "0.5"}, "K8": {"A, C", "A,C", "A,B"}, "K9": {"as much, 1 : 2", "B G1,C G2", "A G1,C G2"},
 	}
-	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Limit: 50})
+	page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{Limit: 50})
 	require.NoError(t, err)
 	met := 0
 	for _, row := range page.Items {
@@ -238,7 +241,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 			continue
 		}
 		met++
-		it, err := w.app.Item(w.ctx, w.coordinator, row.ID, 0)
+		it, err := w.app.Bank.Item(w.ctx, w.coordinator, row.ID, 0)
 		require.NoError(t, err)
 		assert.Equal(t, c[0], it.Key, row.Identifier)
 		right := it.Document.Score(item.Response{"RESPONSE": strings.Split(c[1], ",")}, 100)
@@ -251,7 +254,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 	}
 	assert.Equal(t, len(want), met)
 
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "bad.csv", w.file("bad.csv", head+
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "bad.csv", w.file("bad.csv", head+
 		"B1,Bank,true-false,Mathematics,06,M6.RR,x,,,,,,maybe,,,,,\n"+
 		"B2,Bank,order,Mathematics,06,M6.RR,x,a,b,c,,,A;B,per-place,,,,\n"+
 		"B3,Bank,match,Mathematics,06,M6.RR,x,a,b,,c,d,A-3,per-part,,,,\n"+
@@ -274,7 +277,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 func TestWrittenAndRecordedItemsAreReadFromTheirRows(t *testing.T) {
 	w := newWorld(t)
 	const head = "identifier,bank,kind,subject,grade,standards,stem,key,rows,rubric,directions\n"
-	w.take(w.coordinator, app.ImportItems, w.file("written.csv", head+
+	w.take(w.coordinator, intake.ImportItems, w.file("written.csv", head+
 		"W1,Bank,short-written,Mathematics,06,M6.RR,Why?,Because 2 : 4 is 1 : 2.,4,,\n"+
 		"W2,Bank,extended-written,Mathematics,06,M6.RR,Explain.,,,Reason: 2 two reasons | 1 one | 0 none; Words: 0.5 clear | 0 unclear,\n"+
 		"W3,Bank,examiner,Mathematics,06,M6.RR,Which is a circle?,the second one,,,Say: point to the circle.\n"), 3)
@@ -285,7 +288,7 @@ func TestWrittenAndRecordedItemsAreReadFromTheirRows(t *testing.T) {
 	_, examiner := w.itemNamed("W3")
 	assert.Equal(t, []string{"the second one", "Say: point to the circle."}, []string{examiner.Key, examiner.Document.Directions})
 
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "bad.csv", w.file("bad.csv", head+
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "bad.csv", w.file("bad.csv", head+
 		"B1,Bank,short-written,Mathematics,06,M6.RR,Why?,,99,,\n"+
 		"B2,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,,\n"+
 		"B3,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,Reason 2 two,\n"+
@@ -308,31 +311,51 @@ func TestItemsComeInAWorkbook(t *testing.T) {
 	require.NoError(t, table.WriteSheet(file, "Items", []string{"identifier", "bank", "kind", "subject", "grade", "standards", "stem", "choice_1", "choice_2", "key"},
 		[][]string{{"X1", "Bank", "single-choice", "Mathematics", "06", "M6.RR", "Which is 1 : 3?", "2 : 6", "3 : 6", "A"}, {"X2", "Bank", "single-choice", "Mathematics", "06", "M6.RR", "x", "a", "b", "C"}}))
 	require.NoError(t, file.Close())
-	r, err := w.app.Import(w.ctx, w.coordinator, app.ImportItems, "items.xlsx", path, nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "items.xlsx", path, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 1, r.Counts.New)
 	require.Len(t, r.Refusals, 1)
-	assert.Equal(t, store.Refusal{File: "items.xlsx", Line: 3, Field: "key", Reason: `"C" is not the letter of one of the 2 choices`}, r.Refusals[0])
+	assert.Equal(t, intakerows.Refusal{File: "items.xlsx", Line: 3, Field: "key", Reason: `"C" is not the letter of one of the 2 choices`}, r.Refusals[0])
 }
 
 func TestHowATypedNumberIsReadComesWithItsRow(t *testing.T) {
 	w := newWorld(t)
-	w.take(w.coordinator, app.ImportItems, w.file("numbers.csv", "identifier,bank,kind,subject,grade,standards,stem,key,tolerance,relative,percent,clock,comma\n"+
+	w.take(w.coordinator, intake.ImportItems, w.file("numbers.csv", "identifier,bank,kind,subject,grade,standards,stem,key,tolerance,relative,percent,clock,comma\n"+
 		"N1,Bank,number,Mathematics,06,M6.RR,How long?,65,,,,yes,\n"+
 		"N2,Bank,number,Mathematics,06,M6.RR,What part?,3/4,,,yes,,\n"+
 		"N3,Bank,number,Mathematics,06,M6.RR,About?,200,0.1,yes,,,\n"+
 		"N4,Bank,number,Mathematics,06,M6.RR,Wie viel?,\"2,5\",,,,,yes\n"), 4)
 	for identifier, c := range map[string][2]string{"N1": {"1:05", "1:06"}, "N2": {"75 %", "74 %"}, "N3": {"220", "221"}, "N4": {"2,50", "2.5"}} {
-		page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Limit: 50})
+		page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{Limit: 50})
 		require.NoError(t, err)
 		for _, row := range page.Items {
 			if row.Identifier != identifier {
 				continue
 			}
-			it, err := w.app.Item(w.ctx, w.coordinator, row.ID, 0)
+			it, err := w.app.Bank.Item(w.ctx, w.coordinator, row.ID, 0)
 			require.NoError(t, err)
 			assert.Equal(t, item.Right, it.Document.Score(item.Response{"RESPONSE": {c[0]}}, 100).Outcome, identifier)
 			assert.Equal(t, item.Wrong, it.Document.Score(item.Response{"RESPONSE": {c[1]}}, 100).Outcome, identifier)
 		}
 	}
+}
+
+// A district that teaches what no list of ours names chooses it all the same.
+func TestSubjectsComeFromTheRoster(t *testing.T) {
+	w := newWorld(t)
+	files := maps.Clone(rosterFiles)
+	files["courses.csv"] += "h,Harbor history 8,08,Social Studies\n"
+	_, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
+	require.NoError(t, err)
+	subjects, err := w.app.Subjects(w.ctx, w.teacher)
+	require.NoError(t, err)
+	assert.Contains(t, subjects, "social studies")
+	assert.Contains(t, subjects, "mathematics")
+	_, err = w.app.Subjects(w.ctx, w.student)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	in := outline("Harbor history")
+	in.Subject = "social studies"
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, in)
+	require.NoError(t, err)
+	assert.Equal(t, "social studies", s.Assessment.Subject)
 }

@@ -6,10 +6,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/build"
+	"pineledger/app/desk"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
-	"pineledger/store"
+	"pineledger/store/buildrows"
 )
 
 // The library of blueprints: kept from an assessment, found, taken, replaced by who read what is
@@ -18,45 +19,45 @@ func TestTheLibraryOfBlueprints(t *testing.T) {
 	w := newWorld(t)
 	sheet := w.draft()
 	id := sheet.Assessment.ID
-	_, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Nothing", 0)
-	var conflict *app.ConflictError
+	_, err := w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, "Nothing", 0)
+	var conflict *desk.ConflictError
 	require.ErrorAs(t, err, &conflict, "an assessment without rows")
-	rows := []app.RowInput{
+	rows := []build.RowInput{
 		{Title: "Ratios", Filter: blueprint.Filter{Kinds: []string{"single-choice"}, Difficulty: &[2]int{300, 700}}, Min: 2 * points.One, Max: 3 * points.One},
 		{Title: "Written", ByPoints: true, Min: 4 * points.One, Max: 4 * points.One}}
-	sheet, err = w.app.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, rows)
+	sheet, err = w.app.Build.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, rows)
 	require.NoError(t, err)
 
-	kept, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, " Fall plan ", 0)
+	kept, err := w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, " Fall plan ", 0)
 	require.NoError(t, err)
 	assert.Equal(t, []any{"Fall plan", 2, "mathematics", 1}, []any{kept.Title, kept.RowCount, kept.Subject, kept.Version})
-	back, err := w.app.KeptRows(w.ctx, w.coordinator, kept.ID)
+	back, err := w.app.Plans.KeptRows(w.ctx, w.coordinator, kept.ID)
 	require.NoError(t, err)
 	assert.Equal(t, rows, back, "as they were")
 
-	_, err = w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", 0)
+	_, err = w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", 0)
 	require.ErrorAs(t, err, &conflict, "the name is taken")
-	_, err = w.app.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, rows[:1])
+	_, err = w.app.Build.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, rows[:1])
 	require.NoError(t, err)
-	again, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
+	again, err := w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
 	require.NoError(t, err)
 	assert.Equal(t, []any{kept.ID, 1, 2}, []any{again.ID, again.RowCount, again.Version})
-	_, err = w.app.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
+	_, err = w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, "Fall plan", kept.Version)
 	require.ErrorAs(t, err, &conflict, "somebody replaced it meanwhile")
 
-	longer, err := w.app.KeepBlueprint(w.ctx, w.coordinator, id, "A Fall plan", 0)
+	longer, err := w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, "A Fall plan", 0)
 	require.NoError(t, err)
-	found, err := w.app.KeptBlueprints(w.ctx, w.coordinator, "Fall plan", "")
+	found, err := w.app.Plans.KeptBlueprints(w.ctx, w.coordinator, "Fall plan", "")
 	require.NoError(t, err)
 	require.Len(t, found, 2)
 	assert.Equal(t, kept.ID, found[0].ID, "what is called so stands first")
-	require.NoError(t, w.app.DropBlueprint(w.ctx, w.coordinator, longer.ID, longer.Version))
+	require.NoError(t, w.app.Plans.DropBlueprint(w.ctx, w.coordinator, longer.ID, longer.Version))
 
 	// A school keeps its own under the same name; the district sees both, another school the district's.
 	head, far := w.hale("Quarry Road"), w.hale("Breakwater")
-	own, err := w.app.KeepBlueprint(w.ctx, head, id, "Fall plan", 0)
+	own, err := w.app.Plans.KeepBlueprint(w.ctx, head, id, "Fall plan", 0)
 	require.NoError(t, err)
-	titles := func(list []store.KeptBlueprint, err error) []int64 {
+	titles := func(list []buildrows.KeptBlueprint, err error) []int64 {
 		require.NoError(t, err)
 		var ids []int64
 		for _, b := range list {
@@ -64,15 +65,15 @@ func TestTheLibraryOfBlueprints(t *testing.T) {
 		}
 		return ids
 	}
-	assert.Equal(t, []int64{kept.ID, own.ID}, titles(w.app.KeptBlueprints(w.ctx, w.coordinator, "fall", "mathematics")))
-	assert.Equal(t, []int64{kept.ID, own.ID}, titles(w.app.KeptBlueprints(w.ctx, head, "", "")))
-	assert.Equal(t, []int64{kept.ID}, titles(w.app.KeptBlueprints(w.ctx, far, "", "")))
-	assert.Empty(t, titles(w.app.KeptBlueprints(w.ctx, w.coordinator, "100%", "")))
-	_, err = w.app.KeptRows(w.ctx, far, own.ID)
-	require.ErrorIs(t, err, app.ErrNotFound)
-	require.ErrorIs(t, w.app.DropBlueprint(w.ctx, head, kept.ID, again.Version), app.ErrForbidden, "the district's")
+	assert.Equal(t, []int64{kept.ID, own.ID}, titles(w.app.Plans.KeptBlueprints(w.ctx, w.coordinator, "fall", "mathematics")))
+	assert.Equal(t, []int64{kept.ID, own.ID}, titles(w.app.Plans.KeptBlueprints(w.ctx, head, "", "")))
+	assert.Equal(t, []int64{kept.ID}, titles(w.app.Plans.KeptBlueprints(w.ctx, far, "", "")))
+	assert.Empty(t, titles(w.app.Plans.KeptBlueprints(w.ctx, w.coordinator, "100%", "")))
+	_, err = w.app.Plans.KeptRows(w.ctx, far, own.ID)
+	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, w.app.Plans.DropBlueprint(w.ctx, head, kept.ID, again.Version), desk.ErrForbidden, "the district's")
 
-	require.ErrorAs(t, w.app.DropBlueprint(w.ctx, w.coordinator, kept.ID, 1), &conflict)
-	require.NoError(t, w.app.DropBlueprint(w.ctx, w.coordinator, kept.ID, again.Version))
-	assert.Equal(t, []int64{own.ID}, titles(w.app.KeptBlueprints(w.ctx, w.coordinator, "", "")))
+	require.ErrorAs(t, w.app.Plans.DropBlueprint(w.ctx, w.coordinator, kept.ID, 1), &conflict)
+	require.NoError(t, w.app.Plans.DropBlueprint(w.ctx, w.coordinator, kept.ID, again.Version))
+	assert.Equal(t, []int64{own.ID}, titles(w.app.Plans.KeptBlueprints(w.ctx, w.coordinator, "", "")))
 }

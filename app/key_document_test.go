@@ -6,28 +6,30 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/build"
+	"pineledger/app/desk"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/formats/pdf"
 	"pineledger/formats/pdf/pdftest"
-	"pineledger/store"
+	"pineledger/store/officerows"
 )
 
-func question(number, key string, standards ...string) app.KeyRow {
+func question(number, key string, standards ...string) build.KeyRow {
 	k := item.Keyed{Number: number, Kind: item.SingleChoice, Labels: []string{"F", "G", "H", "J"}}
 	if key != "" {
 		k.Key = []string{key}
 	}
-	return app.KeyRow{Keyed: k, Points: points.One, Standards: standards}
+	return build.KeyRow{Keyed: k, Points: points.One, Standards: standards}
 }
 
 // documented is a draft with a document and no key yet.
-func (w *world) documented() app.Sheet {
+func (w *world) documented() build.Sheet {
 	w.Helper()
-	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Tide quiz"))
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, outline("Tide quiz"))
 	require.NoError(w, err)
-	s, err = w.app.PutDocument(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, "tides.pdf", pdftest.Document("1 Which?", "2 Which?"))
+	s, err = w.app.Build.PutDocument(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, "tides.pdf", pdftest.Document("1 Which?", "2 Which?"))
 	require.NoError(w, err)
 	require.NotNil(w, s.Document)
 	require.Equal(w, 2, s.Document.Pages)
@@ -37,34 +39,34 @@ func (w *world) documented() app.Sheet {
 func TestADocumentIsKeyedLaterAndSealedOnceItIsWhole(t *testing.T) {
 	w := newWorld(t)
 	s := w.documented()
-	s, err := w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.KeyRow{question("1", "G", "M6.RR"), question("2", "", "M6.RR", "M6.FS")})
+	s, err := w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []build.KeyRow{question("1", "G", "M6.RR"), question("2", "", "M6.RR", "M6.FS")})
 	require.NoError(t, err)
 	require.Len(t, s.Lines, 2)
 	assert.Equal(t, 1, s.Incomplete)
 	assert.Equal(t, []string{"Line 2: there is no key."}, s.Faults)
-	_, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	_, err = w.app.Build.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	assert.ErrorContains(t, err, "Line 2: there is no key")
 
-	rows, err := w.app.Key(w.ctx, w.coordinator, s.Assessment.ID)
+	rows, err := w.app.Build.Key(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	require.Len(t, rows, 2)
 	rows[1].Keyed.Key = []string{"J"}
-	s, err = w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, rows)
+	s, err = w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, rows)
 	require.NoError(t, err)
 	assert.Equal(t, 1, s.Lines[1].Number, "what was never sealed is written over, not piled up")
-	s, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	s, err = w.app.Build.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	require.NoError(t, err)
 
-	s, err = w.app.NewEdition(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	s, err = w.app.Build.NewEdition(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	require.NoError(t, err)
 	rows[1].Keyed.Key = []string{"H"}
-	s, err = w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, rows)
+	s, err = w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, rows)
 	require.NoError(t, err)
 	assert.Equal(t, 1, s.Lines[0].Number)
 	assert.Equal(t, 2, s.Lines[1].Number, "what was sealed stays beside the new key")
-	_, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	_, err = w.app.Build.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	require.NoError(t, err)
-	editions, err := w.app.Editions(w.ctx, w.coordinator, s.Assessment.ID, 0)
+	editions, err := w.app.Build.Editions(w.ctx, w.coordinator, s.Assessment.ID, 0)
 	require.NoError(t, err)
 	require.Len(t, editions, 2)
 	require.Len(t, editions[0].Changes, 1)
@@ -76,20 +78,20 @@ func TestADocumentIsKeyedLaterAndSealedOnceItIsWhole(t *testing.T) {
 func TestAStudentReadsTheDocumentBesideTheAnswers(t *testing.T) {
 	w := newWorld(t)
 	s := w.documented()
-	s, err := w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.KeyRow{question("1", "G", "M6.RR"), question("2", "H", "M6.RR")})
+	s, err := w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []build.KeyRow{question("1", "G", "M6.RR"), question("2", "H", "M6.RR")})
 	require.NoError(t, err)
-	s, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	s, err = w.app.Build.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	require.NoError(t, err)
-	w.send(s, func(c store.Section) bool { return c.Title == "6-A" })
+	w.send(s, func(c officerows.Section) bool { return c.Title == "6-A" })
 	w.now = w.now.Add(2 * 3600e9)
-	_, err = w.app.MoveDoor(w.ctx, w.teacher, w.sittingOf(w.teacher).ID, "open")
+	_, err = w.app.Take.MoveDoor(w.ctx, w.teacher, w.sittingOf(w.teacher).ID, "open")
 	require.NoError(t, err)
-	mine, err := w.app.MySittings(w.ctx, w.student)
+	mine, err := w.app.Take.MySittings(w.ctx, w.student)
 	require.NoError(t, err)
-	view, err := w.app.Begin(w.ctx, w.student, mine[0].ID)
+	view, err := w.app.Take.Begin(w.ctx, w.student, mine[0].ID)
 	require.NoError(t, err)
 	require.NotNil(t, view.Document)
-	doc, err := w.app.Document(w.ctx, w.student, view.Document.Hash)
+	doc, err := w.app.Build.Document(w.ctx, w.student, view.Document.Hash)
 	require.NoError(t, err)
 	assert.Equal(t, "tides.pdf", doc.Name)
 	require.Len(t, view.Lines, 2)
@@ -101,8 +103,8 @@ func TestAKeyThatCannotBeMeantIsRefusedByQuestion(t *testing.T) {
 	s := w.documented()
 	bad := question("2", "Z", "NO.SUCH")
 	bad.Points = 0
-	_, err := w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.KeyRow{question("1", "G"), bad})
-	var invalid *app.InvalidError
+	_, err := w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []build.KeyRow{question("1", "G"), bad})
+	var invalid *desk.InvalidError
 	require.ErrorAs(t, err, &invalid)
 	var pointers []string
 	for _, f := range invalid.Fields {
@@ -112,22 +114,22 @@ func TestAKeyThatCannotBeMeantIsRefusedByQuestion(t *testing.T) {
 	assert.Equal(t, []string{"/rows/1/key", "/rows/1/points", "/rows/1/standards"}, pointers)
 	stranger := question("1", "G")
 	stranger.ItemID = 1 // of the bank
-	_, err = w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.KeyRow{stranger})
+	_, err = w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []build.KeyRow{stranger})
 	assert.ErrorContains(t, err, "no line of this assessment")
-	_, err = w.app.PutDocument(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, "a.pdf", []byte("no"))
+	_, err = w.app.Build.PutDocument(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, "a.pdf", []byte("no"))
 	assert.ErrorContains(t, err, pdf.ErrNotPDF.Error())
-	_, err = w.app.PutDocument(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, "a.pdf", []byte("no"))
-	assert.ErrorIs(t, err, app.ErrForbidden)
-	_, err = w.app.PutKey(w.ctx, w.teacher, s.Assessment.ID, s.Assessment.Version, nil)
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	_, err = w.app.Build.PutDocument(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, "a.pdf", []byte("no"))
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	_, err = w.app.Build.PutKey(w.ctx, w.teacher, s.Assessment.ID, s.Assessment.Version, nil)
+	assert.ErrorIs(t, err, desk.ErrNotFound)
 }
 
 func TestQuestionsStayOutOfTheBank(t *testing.T) {
 	w := newWorld(t)
 	s := w.documented()
-	_, err := w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.KeyRow{question("1", "G", "M6.RR")})
+	_, err := w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []build.KeyRow{question("1", "G", "M6.RR")})
 	require.NoError(t, err)
-	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{Words: "Question"})
+	page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{Words: "Question"})
 	require.NoError(t, err)
 	assert.Empty(t, page.Items)
 }
@@ -135,13 +137,13 @@ func TestQuestionsStayOutOfTheBank(t *testing.T) {
 func TestACopyOfAKeyedDocumentHasItsOwnQuestions(t *testing.T) {
 	w := newWorld(t)
 	s := w.documented()
-	s, err := w.app.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []app.KeyRow{question("1", "G", "M6.RR"), question("2", "H")})
+	s, err := w.app.Build.PutKey(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []build.KeyRow{question("1", "G", "M6.RR"), question("2", "H")})
 	require.NoError(t, err)
-	c, err := w.app.CopyAssessment(w.ctx, w.second, s.Assessment.ID, "")
+	c, err := w.app.Build.CopyAssessment(w.ctx, w.second, s.Assessment.ID, "")
 	require.NoError(t, err)
 	require.Len(t, c.Lines, 2)
 	assert.Equal(t, s.Document.Hash, c.Document.Hash)
-	rows, err := w.app.Key(w.ctx, w.second, c.Assessment.ID)
+	rows, err := w.app.Build.Key(w.ctx, w.second, c.Assessment.ID)
 	require.NoError(t, err)
 	require.Len(t, rows, 2)
 	assert.Equal(t, []string{"G"}, rows[0].Keyed.Key)

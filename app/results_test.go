@@ -16,11 +16,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/desk"
+	"pineledger/app/read"
+	"pineledger/app/record"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/demo"
 	"pineledger/store"
+	"pineledger/store/bankrows"
+	"pineledger/store/officerows"
+	"pineledger/store/readrows"
 )
 
 // district is the demo at a small size: enough students for sums to mean something.
@@ -73,7 +80,7 @@ func newDistrict(t *testing.T) *district {
 	require.NoError(t, err)
 	d.app, err = app.New(d.ctx, app.Config{Store: d.store, Secret: madeSecret, Now: func() time.Time { return madeAt }})
 	require.NoError(t, err)
-	results, err := d.app.Results(d.ctx, d.head)
+	results, err := d.app.Read.Results(d.ctx, d.head)
 	require.NoError(t, err)
 	for _, r := range results {
 		if r.Subject == "mathematics" {
@@ -84,16 +91,16 @@ func newDistrict(t *testing.T) *district {
 	return d
 }
 
-func (d *district) matrix(v roster.Viewer, q app.MatrixQuery) app.Matrix {
+func (d *district) matrix(v roster.Viewer, q read.MatrixQuery) read.Matrix {
 	d.Helper()
-	m, err := d.app.Matrix(d.ctx, v, d.given, q)
+	m, err := d.app.Read.Matrix(d.ctx, v, d.given, q)
 	require.NoError(d, err)
 	return m
 }
 
 func (d *district) someone(role roster.Role, fits func(roster.Viewer) bool) roster.Viewer {
 	d.Helper()
-	people, err := d.store.PeopleToTry(d.ctx, role, 500)
+	people, err := officerows.PeopleToTry(d.ctx, d.store.Reader, role, 500)
 	require.NoError(d, err)
 	for _, p := range people {
 		v, err := d.app.Viewer(d.ctx, p.ID)
@@ -109,9 +116,9 @@ func (d *district) someone(role roster.Role, fits func(roster.Viewer) bool) rost
 // Every figure of the page by band is what one counts by hand from the matrix.
 func TestBandsAndStandardsAddUpFromTheMatrix(t *testing.T) {
 	d := newDistrict(t)
-	m := d.matrix(d.head, app.MatrixQuery{})
+	m := d.matrix(d.head, read.MatrixQuery{})
 	require.Greater(t, m.Total, 30)
-	b, err := d.app.ResultsByBand(d.ctx, d.head, d.given, "")
+	b, err := d.app.Read.ResultsByBand(d.ctx, d.head, d.given, "")
 	require.NoError(t, err)
 
 	type sum struct {
@@ -120,7 +127,7 @@ func TestBandsAndStandardsAddUpFromTheMatrix(t *testing.T) {
 		raw    points.Points
 		earned []points.Points
 	}
-	add := func(s *sum, row store.MatrixRow) {
+	add := func(s *sum, row readrows.MatrixRow) {
 		if s.bands == nil {
 			s.bands, s.earned = make([]int, len(b.Head.Cuts.Starts)), make([]points.Points, len(b.Strands))
 		}
@@ -146,7 +153,7 @@ func TestBandsAndStandardsAddUpFromTheMatrix(t *testing.T) {
 			add(s, row)
 		}
 	}
-	check := func(name string, g app.Group, want sum) {
+	check := func(name string, g read.Group, want sum) {
 		require.Equal(t, want.n, g.N, name)
 		if want.n == 0 {
 			return
@@ -174,9 +181,9 @@ func TestBandsAndStandardsAddUpFromTheMatrix(t *testing.T) {
 // A score is what its trail says, and the trail is computed anew from answer and key.
 func TestEveryScoreIsWhatItsTrailAddsUpTo(t *testing.T) {
 	d := newDistrict(t)
-	m := d.matrix(d.head, app.MatrixQuery{})
+	m := d.matrix(d.head, read.MatrixQuery{})
 	for _, row := range m.Rows[:min(25, len(m.Rows))] {
-		trail, err := d.app.Trail(d.ctx, d.head, d.given, row.AttemptID)
+		trail, err := d.app.Read.Trail(d.ctx, d.head, d.given, row.AttemptID)
 		require.NoError(t, err)
 		var sum points.Points
 		for i, l := range trail.Lines {
@@ -199,21 +206,21 @@ func TestEveryScoreIsWhatItsTrailAddsUpTo(t *testing.T) {
 
 func TestTheMatrixSortsFiltersAndPages(t *testing.T) {
 	d := newDistrict(t)
-	all := d.matrix(d.head, app.MatrixQuery{})
-	raw := func(r store.MatrixRow) points.Points { return r.Raw }
+	all := d.matrix(d.head, read.MatrixQuery{})
+	raw := func(r readrows.MatrixRow) points.Points { return r.Raw }
 
-	down := d.matrix(d.head, app.MatrixQuery{Sort: "-raw"})
-	assert.True(t, slices.IsSortedFunc(down.Rows, func(a, b store.MatrixRow) int { return int(raw(b) - raw(a)) }))
-	up := d.matrix(d.head, app.MatrixQuery{Sort: "raw"})
-	assert.True(t, slices.IsSortedFunc(up.Rows, func(a, b store.MatrixRow) int { return int(raw(a) - raw(b)) }))
-	byLine := d.matrix(d.head, app.MatrixQuery{Sort: "-3"})
-	assert.True(t, slices.IsSortedFunc(byLine.Rows, func(a, b store.MatrixRow) int { return int(b.Credits[2].Credit - a.Credits[2].Credit) }))
-	backward := d.matrix(d.head, app.MatrixQuery{Sort: "-student"})
+	down := d.matrix(d.head, read.MatrixQuery{Sort: "-raw"})
+	assert.True(t, slices.IsSortedFunc(down.Rows, func(a, b readrows.MatrixRow) int { return int(raw(b) - raw(a)) }))
+	up := d.matrix(d.head, read.MatrixQuery{Sort: "raw"})
+	assert.True(t, slices.IsSortedFunc(up.Rows, func(a, b readrows.MatrixRow) int { return int(raw(a) - raw(b)) }))
+	byLine := d.matrix(d.head, read.MatrixQuery{Sort: "-3"})
+	assert.True(t, slices.IsSortedFunc(byLine.Rows, func(a, b readrows.MatrixRow) int { return int(b.Credits[2].Credit - a.Credits[2].Credit) }))
+	backward := d.matrix(d.head, read.MatrixQuery{Sort: "-student"})
 	assert.Equal(t, all.Rows[0].Student, backward.Rows[len(backward.Rows)-1].Student)
 
-	var paged []store.MatrixRow
+	var paged []readrows.MatrixRow
 	for offset := 0; ; offset += 7 {
-		page := d.matrix(d.head, app.MatrixQuery{Sort: "-raw", Offset: offset, Limit: 7})
+		page := d.matrix(d.head, read.MatrixQuery{Sort: "-raw", Offset: offset, Limit: 7})
 		assert.Equal(t, all.Total, page.Total)
 		if len(page.Rows) == 0 {
 			break
@@ -224,7 +231,7 @@ func TestTheMatrixSortsFiltersAndPages(t *testing.T) {
 
 	seen := 0
 	for b := range all.Head.Cuts.Starts {
-		part := d.matrix(d.head, app.MatrixQuery{MatrixFilter: store.MatrixFilter{Band: &b}})
+		part := d.matrix(d.head, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{Band: &b}})
 		for _, r := range part.Rows {
 			assert.Equal(t, b, r.Band)
 		}
@@ -233,20 +240,20 @@ func TestTheMatrixSortsFiltersAndPages(t *testing.T) {
 	assert.Equal(t, all.Total, seen, "everybody is in one band")
 
 	first := all.Rows[0]
-	section := d.matrix(d.head, app.MatrixQuery{MatrixFilter: store.MatrixFilter{SectionID: first.SectionID}})
+	section := d.matrix(d.head, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{SectionID: first.SectionID}})
 	for _, r := range section.Rows {
 		assert.Equal(t, first.SectionID, r.SectionID)
 	}
-	one := d.matrix(d.head, app.MatrixQuery{MatrixFilter: store.MatrixFilter{Words: first.Number}})
+	one := d.matrix(d.head, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{Words: first.Number}})
 	require.Equal(t, 1, one.Total)
 	assert.Equal(t, first.Student, one.Rows[0].Student)
 	for _, words := range []string{"%", "_", `\`} {
-		assert.Zero(t, d.matrix(d.head, app.MatrixQuery{MatrixFilter: store.MatrixFilter{Words: words}}).Total, "%q is no wildcard", words)
+		assert.Zero(t, d.matrix(d.head, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{Words: words}}).Total, "%q is no wildcard", words)
 	}
 
 	for _, bad := range []string{"sideways", "0", "99", "--raw"} {
-		_, err := d.app.Matrix(d.ctx, d.head, d.given, app.MatrixQuery{Sort: bad})
-		var invalid *app.InvalidError
+		_, err := d.app.Read.Matrix(d.ctx, d.head, d.given, read.MatrixQuery{Sort: bad})
+		var invalid *desk.InvalidError
 		assert.ErrorAs(t, err, &invalid, bad)
 	}
 }
@@ -254,11 +261,11 @@ func TestTheMatrixSortsFiltersAndPages(t *testing.T) {
 // A line's difficulty is its mean credit over its points, of the rows shown.
 func TestLinesAreSummedOverTheRowsShown(t *testing.T) {
 	d := newDistrict(t)
-	m := d.matrix(d.head, app.MatrixQuery{})
-	half := d.matrix(d.head, app.MatrixQuery{MatrixFilter: store.MatrixFilter{SchoolID: m.Rows[0].SchoolID}, Limit: 3})
+	m := d.matrix(d.head, read.MatrixQuery{})
+	half := d.matrix(d.head, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{SchoolID: m.Rows[0].SchoolID}, Limit: 3})
 	require.Less(t, half.Total, m.Total)
 	require.Len(t, half.Rows, 3, "the page is short, the sums are over all that the filter leaves")
-	whole := d.matrix(d.head, app.MatrixQuery{MatrixFilter: store.MatrixFilter{SchoolID: m.Rows[0].SchoolID}})
+	whole := d.matrix(d.head, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{SchoolID: m.Rows[0].SchoolID}})
 	assert.Equal(t, whole.Lines, half.Lines)
 	for i := range m.Lines {
 		var credit points.Points
@@ -277,35 +284,35 @@ func TestLinesAreSummedOverTheRowsShown(t *testing.T) {
 
 func TestResultsEndWhereTheScopeEnds(t *testing.T) {
 	d := newDistrict(t)
-	all := d.matrix(d.head, app.MatrixQuery{})
+	all := d.matrix(d.head, read.MatrixQuery{})
 	school := all.Rows[0].SchoolID
 	head := d.someone(roster.SchoolCoordinator, func(v roster.Viewer) bool { return slices.Contains(v.Scope().Schools, school) })
-	inSchool := d.matrix(head, app.MatrixQuery{})
+	inSchool := d.matrix(head, read.MatrixQuery{})
 	require.NotZero(t, inSchool.Total)
 	require.Less(t, inSchool.Total, all.Total)
 	for _, r := range inSchool.Rows {
 		assert.Equal(t, school, r.SchoolID)
 	}
-	b, err := d.app.ResultsByBand(d.ctx, head, d.given, "")
+	b, err := d.app.Read.ResultsByBand(d.ctx, head, d.given, "")
 	require.NoError(t, err)
 	assert.Equal(t, inSchool.Total, b.All.N)
 	assert.Len(t, b.Schools, 1)
 
 	section := all.Rows[0].SectionID
 	teacher := d.someone(roster.Teacher, func(v roster.Viewer) bool { return slices.Contains(v.Sections, section) })
-	for _, r := range d.matrix(teacher, app.MatrixQuery{}).Rows {
+	for _, r := range d.matrix(teacher, read.MatrixQuery{}).Rows {
 		assert.Contains(t, teacher.Sections, r.SectionID)
 	}
-	outside := slices.IndexFunc(all.Rows, func(r store.MatrixRow) bool { return !slices.Contains(teacher.Sections, r.SectionID) })
-	_, err = d.app.Trail(d.ctx, teacher, d.given, all.Rows[outside].AttemptID)
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	outside := slices.IndexFunc(all.Rows, func(r readrows.MatrixRow) bool { return !slices.Contains(teacher.Sections, r.SectionID) })
+	_, err = d.app.Read.Trail(d.ctx, teacher, d.given, all.Rows[outside].AttemptID)
+	assert.ErrorIs(t, err, desk.ErrNotFound)
 	// A filter for what lies outside shows nothing, and does not say that it is there.
-	assert.Zero(t, d.matrix(teacher, app.MatrixQuery{MatrixFilter: store.MatrixFilter{SectionID: all.Rows[outside].SectionID}}).Total)
+	assert.Zero(t, d.matrix(teacher, read.MatrixQuery{MatrixFilter: readrows.MatrixFilter{SectionID: all.Rows[outside].SectionID}}).Total)
 	none := d.someone(roster.Teacher, func(v roster.Viewer) bool {
-		return !slices.ContainsFunc(all.Rows, func(r store.MatrixRow) bool { return slices.Contains(v.Sections, r.SectionID) })
+		return !slices.ContainsFunc(all.Rows, func(r readrows.MatrixRow) bool { return slices.Contains(v.Sections, r.SectionID) })
 	})
-	_, err = d.app.Matrix(d.ctx, none, d.given, app.MatrixQuery{})
-	assert.ErrorIs(t, err, app.ErrNotFound, "a teacher without a seat in it")
+	_, err = d.app.Read.Matrix(d.ctx, none, d.given, read.MatrixQuery{})
+	assert.ErrorIs(t, err, desk.ErrNotFound, "a teacher without a seat in it")
 }
 
 func TestTodayShowsWhatIsOnesOwn(t *testing.T) {
@@ -324,19 +331,19 @@ func TestTodayShowsWhatIsOnesOwn(t *testing.T) {
 	}
 	assert.Less(t, len(mine.Sittings), len(whole.Sittings))
 	_, err = d.app.Today(d.ctx, d.someone(roster.Student, func(roster.Viewer) bool { return true }))
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 }
 
 // The bank's facets: each counts what choosing it would show, with the other
 // facets as they are.
 func TestFacetsCountWhatTheyWouldShow(t *testing.T) {
 	d := newDistrict(t)
-	search := func(q app.ItemSearch) app.ItemPage {
-		page, err := d.app.Items(d.ctx, d.head, q)
+	search := func(q bank.ItemSearch) bank.ItemPage {
+		page, err := d.app.Bank.Items(d.ctx, d.head, q)
 		require.NoError(t, err)
 		return page
 	}
-	for _, q := range []app.ItemSearch{{}, {Subjects: []string{"mathematics"}}, {Subjects: []string{"mathematics", "science"}, Depths: []int{2}}, {Words: "ferry"}, {Grades: []string{"05"}, Kinds: []string{"number"}}} {
+	for _, q := range []bank.ItemSearch{{}, {Subjects: []string{"mathematics"}}, {Subjects: []string{"mathematics", "science"}, Depths: []int{2}}, {Words: "ferry"}, {Grades: []string{"05"}, Kinds: []string{"number"}}} {
 		page := search(q)
 		for _, c := range page.Facets["grade"] {
 			one := q
@@ -353,12 +360,12 @@ func TestFacetsCountWhatTheyWouldShow(t *testing.T) {
 
 func TestSearchPagesWithoutGapOrDouble(t *testing.T) {
 	d := newDistrict(t)
-	for _, sort := range []store.ItemSort{store.NewestFirst, "difficulty", "uses"} {
-		q := app.ItemSearch{Subjects: []string{"mathematics"}, Sort: sort, Limit: 20}
+	for _, sort := range []bankrows.ItemSort{bankrows.NewestFirst, "difficulty", "uses"} {
+		q := bank.ItemSearch{Subjects: []string{"mathematics"}, Sort: sort, Limit: 20}
 		seen := map[int64]bool{}
 		total := 0
 		for {
-			page, err := d.app.Items(d.ctx, d.head, q)
+			page, err := d.app.Bank.Items(d.ctx, d.head, q)
 			require.NoError(t, err)
 			if q.Cursor == "" {
 				total = page.Total // counted once, with the first page
@@ -380,13 +387,13 @@ func TestSearchPagesWithoutGapOrDouble(t *testing.T) {
 // and the tree counts the same.
 func TestTheTreeCountsWhatItFinds(t *testing.T) {
 	d := newDistrict(t)
-	frameworks, err := d.app.Frameworks(d.ctx, d.head)
+	frameworks, err := d.app.Bank.Frameworks(d.ctx, d.head)
 	require.NoError(t, err)
 	for _, f := range frameworks {
-		nodes, err := d.app.Standards(d.ctx, d.head, f.ID, app.ItemSearch{})
+		nodes, err := d.app.Bank.Standards(d.ctx, d.head, f.ID, bank.ItemSearch{})
 		require.NoError(t, err)
 		for _, n := range nodes {
-			page, err := d.app.Items(d.ctx, d.head, app.ItemSearch{Standard: n.ID, Unlinked: true, Limit: 200})
+			page, err := d.app.Bank.Items(d.ctx, d.head, bank.ItemSearch{Standard: n.ID, Unlinked: true, Limit: 200})
 			require.NoError(t, err)
 			assert.Equal(t, page.Total, n.Items, n.Code)
 			for _, it := range page.Items {
@@ -399,9 +406,9 @@ func TestTheTreeCountsWhatItFinds(t *testing.T) {
 
 func TestTheTrayIsOnesOwnAndKeepsItsOrder(t *testing.T) {
 	d := newDistrict(t)
-	page, err := d.app.Items(d.ctx, d.head, app.ItemSearch{Limit: 5})
+	page, err := d.app.Bank.Items(d.ctx, d.head, bank.ItemSearch{Limit: 5})
 	require.NoError(t, err)
-	ids := func(items []app.FoundItem) (out []int64) {
+	ids := func(items []bank.FoundItem) (out []int64) {
 		for _, it := range items {
 			out = append(out, it.ID)
 		}
@@ -409,19 +416,19 @@ func TestTheTrayIsOnesOwnAndKeepsItsOrder(t *testing.T) {
 	}
 	picked := []int64{page.Items[3].ID, page.Items[0].ID, page.Items[3].ID}
 	v := d.someone(roster.DistrictCoordinator, func(roster.Viewer) bool { return true })
-	tray, err := d.app.PickItems(d.ctx, v, picked)
+	tray, err := d.app.Bank.PickItems(d.ctx, v, picked)
 	require.NoError(t, err)
 	assert.ElementsMatch(t, []int64{picked[0], picked[1]}, ids(tray), "picked twice is there once")
 	other := d.someone(roster.SchoolCoordinator, func(roster.Viewer) bool { return true })
-	theirs, err := d.app.Tray(d.ctx, other)
+	theirs, err := d.app.Bank.Tray(d.ctx, other)
 	require.NoError(t, err)
 	assert.Empty(t, theirs)
-	tray, err = d.app.PutBack(d.ctx, v, []int64{picked[0], 999_999})
+	tray, err = d.app.Bank.PutBack(d.ctx, v, []int64{picked[0], 999_999})
 	require.NoError(t, err)
 	assert.Equal(t, []int64{picked[1]}, ids(tray))
-	_, err = d.app.PickItems(d.ctx, v, []int64{page.Items[1].ID, 999_999})
-	assert.ErrorIs(t, err, app.ErrNotFound)
-	tray, err = d.app.Tray(d.ctx, v)
+	_, err = d.app.Bank.PickItems(d.ctx, v, []int64{page.Items[1].ID, 999_999})
+	assert.ErrorIs(t, err, desk.ErrNotFound)
+	tray, err = d.app.Bank.Tray(d.ctx, v)
 	require.NoError(t, err)
 	assert.Equal(t, []int64{picked[1]}, ids(tray), "all of a pick, or nothing")
 }
@@ -430,8 +437,8 @@ func TestTheLedgerIsReadBackwardAndFiltered(t *testing.T) {
 	d := newDistrict(t)
 	last := int64(math.MaxInt64)
 	count := 0
-	for filter := (app.LedgerQuery{Limit: 50}); ; filter.Before = last {
-		page, err := d.app.Ledger(d.ctx, d.head, filter)
+	for filter := (record.LedgerQuery{Limit: 50}); ; filter.Before = last {
+		page, err := d.app.Record.Ledger(d.ctx, d.head, filter)
 		require.NoError(t, err)
 		for _, e := range page {
 			require.Less(t, e.Number, last, "newest first, none twice")
@@ -442,12 +449,13 @@ func TestTheLedgerIsReadBackwardAndFiltered(t *testing.T) {
 			break
 		}
 	}
-	verified, err := d.app.Verify(d.ctx)
+	require.NoError(t, d.app.Record.PutAnchor(d.ctx))
+	verified, err := d.app.Record.Verify(d.ctx)
 	require.NoError(t, err)
 	assert.EqualValues(t, verified.Entries, count, "the screen shows the whole chain")
-	sealed, err := d.app.Ledger(d.ctx, d.head, app.LedgerQuery{Words: "fall benchmark", Limit: 500})
+	sealed, err := d.app.Record.Ledger(d.ctx, d.head, record.LedgerQuery{Words: "fall benchmark", Limit: 500})
 	require.NoError(t, err)
-	one, err := d.app.Ledger(d.ctx, d.head, app.LedgerQuery{Words: "sealed FALL bench"})
+	one, err := d.app.Record.Ledger(d.ctx, d.head, record.LedgerQuery{Words: "sealed FALL bench"})
 	require.NoError(t, err)
 	require.Len(t, one, 1, "an act is found by the words it is said with")
 	assert.Equal(t, "assessment.seal", one[0].Act)

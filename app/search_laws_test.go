@@ -9,17 +9,17 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"pineledger/app"
+	bankroom "pineledger/app/bank"
 	"pineledger/core/bank"
-	"pineledger/store"
+	"pineledger/store/bankrows"
 )
 
 // all reads the whole bank as a viewer may see it, page by page.
-func (d *district) all() []app.FoundItem {
+func (d *district) all() []bankroom.FoundItem {
 	d.Helper()
-	var out []app.FoundItem
-	for in := (app.ItemSearch{Limit: 200}); ; {
-		page, err := d.app.Items(d.ctx, d.head, in)
+	var out []bankroom.FoundItem
+	for in := (bankroom.ItemSearch{Limit: 200}); ; {
+		page, err := d.app.Bank.Items(d.ctx, d.head, in)
 		require.NoError(d, err)
 		out = append(out, page.Items...)
 		if in.Cursor = page.Next; in.Cursor == "" {
@@ -29,15 +29,14 @@ func (d *district) all() []app.FoundItem {
 }
 
 // meets filters as one would by hand.
-func meets(it app.FoundItem, in app.ItemSearch, under map[string]bool) bool {
+func meets(it bankroom.FoundItem, in bankroom.ItemSearch, under map[string]bool) bool {
 	any := func(list []string, value string) bool { return len(list) == 0 || slices.Contains(list, value) }
-	tagged := len(in.Tags) == 0 || slices.ContainsFunc(it.Tags, func(t store.Tag) bool { return slices.Contains(in.Tags, t.Name) })
+	tagged := len(in.Tags) == 0 || slices.ContainsFunc(it.Tags, func(t bankrows.Tag) bool { return slices.Contains(in.Tags, t.Name) })
 	aligned := in.Standard == 0 || slices.ContainsFunc(strings.Fields(it.Standards), func(code string) bool { return under[code] })
-	difficulty := int(it.Difficulty.Int64)
 	return any(in.Kinds, it.Kind) && any(in.Subjects, it.Subject) && any(in.Grades, it.Grade) && any(in.Banks, it.Bank) &&
-		any(in.Eases, string(bank.EaseOf(it.Difficulty.Int64, it.Difficulty.Valid))) && tagged && aligned &&
+		any(in.Eases, string(bank.EaseOf(it.Difficulty))) && tagged && aligned &&
 		(len(in.Depths) == 0 || slices.Contains(in.Depths, it.Depth)) && (in.Owner == 0 || it.OwnerID == in.Owner) &&
-		(in.DifficultyFrom == nil || it.Difficulty.Valid && difficulty >= *in.DifficultyFrom) && (in.UsesTo == nil || it.Uses <= *in.UsesTo) &&
+		(in.DifficultyFrom == nil || it.Difficulty != nil && int(*it.Difficulty) >= *in.DifficultyFrom) && (in.UsesTo == nil || it.Uses <= *in.UsesTo) &&
 		(!in.Unaligned || it.Standards == "")
 }
 
@@ -46,12 +45,12 @@ func meets(it app.FoundItem, in app.ItemSearch, under map[string]bool) bool {
 func TestASearchFindsWhatOneWouldByHand(t *testing.T) {
 	d := newDistrict(t)
 	everything := d.all()
-	frameworks, err := d.app.Frameworks(d.ctx, d.head)
+	frameworks, err := d.app.Bank.Frameworks(d.ctx, d.head)
 	require.NoError(t, err)
-	at := slices.IndexFunc(frameworks, func(f store.Framework) bool { return strings.Contains(f.Title, "Mathematics, kinder") })
-	standards, err := d.app.Standards(d.ctx, d.head, frameworks[at].ID, app.ItemSearch{})
+	at := slices.IndexFunc(frameworks, func(f bankrows.Framework) bool { return strings.Contains(f.Title, "Mathematics, kinder") })
+	standards, err := d.app.Bank.Standards(d.ctx, d.head, frameworks[at].ID, bankroom.ItemSearch{})
 	require.NoError(t, err)
-	values := func(of func(app.FoundItem) string) []string {
+	values := func(of func(bankroom.FoundItem) string) []string {
 		seen := map[string]bool{}
 		for _, it := range everything {
 			seen[of(it)] = true
@@ -69,10 +68,10 @@ func TestASearchFindsWhatOneWouldByHand(t *testing.T) {
 		}
 		return rapid.SliceOfNDistinct(rapid.SampledFrom(from), 1, 3, rapid.ID).Draw(t, name)
 	}
-	kinds, subjects, grades, banks := values(func(i app.FoundItem) string { return i.Kind }), values(func(i app.FoundItem) string { return i.Subject }),
-		values(func(i app.FoundItem) string { return i.Grade }), values(func(i app.FoundItem) string { return i.Bank })
+	kinds, subjects, grades, banks := values(func(i bankroom.FoundItem) string { return i.Kind }), values(func(i bankroom.FoundItem) string { return i.Subject }),
+		values(func(i bankroom.FoundItem) string { return i.Grade }), values(func(i bankroom.FoundItem) string { return i.Bank })
 	rapid.Check(t, func(t *rapid.T) {
-		in := app.ItemSearch{Unlinked: true, Limit: 200, Kinds: some(t, "kind", kinds), Subjects: some(t, "subject", subjects), Grades: some(t, "grade", grades),
+		in := bankroom.ItemSearch{Unlinked: true, Limit: 200, Kinds: some(t, "kind", kinds), Subjects: some(t, "subject", subjects), Grades: some(t, "grade", grades),
 			Banks: some(t, "bank", banks), Eases: some(t, "ease", []string{"hard", "medium", "easy"}), Tags: some(t, "tag", []string{"ferry", "rates", "passage"})}
 		if rapid.Bool().Draw(t, "by difficulty") {
 			from := rapid.IntRange(0, 1000).Draw(t, "from")
@@ -98,17 +97,17 @@ func TestASearchFindsWhatOneWouldByHand(t *testing.T) {
 				want[it.Identifier] = true
 			}
 		}
-		page, err := d.app.Items(d.ctx, d.head, in)
+		page, err := d.app.Bank.Items(d.ctx, d.head, in)
 		require.NoError(t, err)
 		assert.Equal(t, len(want), page.Total)
 		for _, it := range page.Items {
 			assert.True(t, want[it.Identifier], it.Identifier)
 		}
 		assert.Len(t, page.Items, min(len(want), 200))
-		ids, err := d.app.ItemIDs(d.ctx, d.head, in)
+		ids, err := d.app.Bank.ItemIDs(d.ctx, d.head, in)
 		require.NoError(t, err)
 		assert.Len(t, ids, len(want))
-		tree, err := d.app.Standards(d.ctx, d.head, frameworks[at].ID, in)
+		tree, err := d.app.Bank.Standards(d.ctx, d.head, frameworks[at].ID, in)
 		require.NoError(t, err)
 		for _, node := range tree {
 			if node.ID == in.Standard {

@@ -7,17 +7,20 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/build"
+	"pineledger/app/desk"
+	"pineledger/app/give"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
-	"pineledger/store"
+	"pineledger/store/buildrows"
+	"pineledger/store/officerows"
 )
 
 // hale is a school coordinator of the other school than hers.
 func (w *world) hale(at string) roster.Viewer {
 	v := w.principal
-	schools, err := w.store.Schools(w.ctx, roster.Scope{District: true})
+	schools, err := officerows.Schools(w.ctx, w.store.Reader, roster.Scope{District: true})
 	require.NoError(w, err)
 	for _, s := range schools {
 		if s.Name == at {
@@ -31,53 +34,53 @@ func TestAnAssessmentIsSharedWithOnePersonOrASchool(t *testing.T) {
 	w := newWorld(t)
 	near, far := w.hale("Quarry Road"), w.hale("Breakwater")
 	far.PersonID = w.otherTeacher.PersonID
-	s, err := w.app.StartAssessment(w.ctx, near, outline("Our own quiz"))
+	s, err := w.app.Build.StartAssessment(w.ctx, near, outline("Our own quiz"))
 	require.NoError(t, err)
 	id := s.Assessment.ID
-	_, err = w.app.Sheet(w.ctx, far, id)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = w.app.Build.Sheet(w.ctx, far, id)
+	require.ErrorIs(t, err, desk.ErrNotFound)
 
-	share := func(shares ...store.Share) {
-		s, err = w.app.Sheet(w.ctx, near, id)
+	share := func(shares ...buildrows.Share) {
+		s, err = w.app.Build.Sheet(w.ctx, near, id)
 		require.NoError(t, err)
-		s, err = w.app.PutShares(w.ctx, near, id, s.Assessment.Version, shares, nil)
+		s, err = w.app.Build.PutShares(w.ctx, near, id, s.Assessment.Version, shares, nil)
 		require.NoError(t, err)
 	}
-	share(store.Share{SchoolID: far.Posts[0].SchoolID, Copy: true})
-	seen, err := w.app.Sheet(w.ctx, far, id)
+	share(buildrows.Share{SchoolID: far.Posts[0].SchoolID, Copy: true})
+	seen, err := w.app.Build.Sheet(w.ctx, far, id)
 	require.NoError(t, err)
 	assert.Equal(t, []bool{false, false, true, false}, []bool{seen.MayChange, seen.MaySend, seen.MayCopy, seen.MayPrint})
-	list, err := w.app.Assessments(w.ctx, far, store.AssessmentFilter{})
+	list, err := w.app.Build.Assessments(w.ctx, far, buildrows.AssessmentFilter{})
 	require.NoError(t, err)
 	assert.Len(t, list, 1, "it is found by those it is shared with")
-	_, err = w.app.Print(w.ctx, far, id, 0)
+	_, err = w.app.Build.Print(w.ctx, far, id, 0)
 	assert.ErrorContains(t, err, "not to be printed")
-	_, err = w.app.CopyAssessment(w.ctx, far, id, "")
+	_, err = w.app.Build.CopyAssessment(w.ctx, far, id, "")
 	assert.NoError(t, err)
-	_, err = w.app.PutOutline(w.ctx, far, id, seen.Assessment.Version, outline("Theirs"))
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	_, err = w.app.Build.PutOutline(w.ctx, far, id, seen.Assessment.Version, outline("Theirs"))
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 	share()
-	_, err = w.app.Sheet(w.ctx, far, id)
-	assert.ErrorIs(t, err, app.ErrNotFound, "once it is shared no more it does not exist for them")
+	_, err = w.app.Build.Sheet(w.ctx, far, id)
+	assert.ErrorIs(t, err, desk.ErrNotFound, "once it is shared no more it does not exist for them")
 }
 
 func TestWhoEditsDoesNotSendNorShare(t *testing.T) {
 	w := newWorld(t)
-	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("District"))
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, outline("District"))
 	require.NoError(t, err)
-	s, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{{PersonID: w.principal.PersonID, Edit: true}}, nil)
+	s, err = w.app.Build.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []buildrows.Share{{PersonID: w.principal.PersonID, Edit: true}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Ada Hale", s.Assessment.Shares[0].Name)
-	s, err = w.app.PutOutline(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, outline("District, by two"))
+	s, err = w.app.Build.PutOutline(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, outline("District, by two"))
 	require.NoError(t, err)
-	_, err = w.app.PutShares(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil, nil)
-	assert.ErrorIs(t, err, app.ErrForbidden)
-	_, err = w.app.PutDistribution(w.ctx, w.principal, s.Assessment.ID, app.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50})
-	assert.ErrorIs(t, err, app.ErrForbidden)
-	for _, bad := range []store.Share{{}, {PersonID: w.student.PersonID}, {SchoolID: 1, Edit: true}, {PersonID: w.teacher.PersonID, Edit: true},
+	_, err = w.app.Build.PutShares(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil, nil)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	_, err = w.app.Give.PutDistribution(w.ctx, w.principal, s.Assessment.ID, give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50})
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	for _, bad := range []buildrows.Share{{}, {PersonID: w.student.PersonID}, {SchoolID: 1, Edit: true}, {PersonID: w.teacher.PersonID, Edit: true},
 		{Subject: "falconry"}, {PersonID: w.second.PersonID, SchoolID: 1}} {
-		_, err = w.app.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []store.Share{bad}, nil)
-		var invalid *app.InvalidError
+		_, err = w.app.Build.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []buildrows.Share{bad}, nil)
+		var invalid *desk.InvalidError
 		assert.ErrorAs(t, err, &invalid, "%+v", bad)
 	}
 }
@@ -85,32 +88,32 @@ func TestWhoEditsDoesNotSendNorShare(t *testing.T) {
 func TestTwoAtWorkSeeEachOther(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
-	others, err := w.app.Attend(w.ctx, w.coordinator, s.Assessment.ID, "lines")
+	others, err := w.app.Build.Attend(w.ctx, w.coordinator, s.Assessment.ID, "lines")
 	require.NoError(t, err)
 	assert.Empty(t, others)
-	others, err = w.app.Attend(w.ctx, w.second, s.Assessment.ID, "blueprint")
+	others, err = w.app.Build.Attend(w.ctx, w.second, s.Assessment.ID, "blueprint")
 	require.NoError(t, err)
-	assert.Equal(t, []app.Present{{Name: "Ines Okafor", Part: "lines"}}, others)
+	assert.Equal(t, []build.Present{{Name: "Ines Okafor", Part: "lines"}}, others)
 	w.now = w.now.Add(time.Minute)
-	others, err = w.app.Attend(w.ctx, w.second, s.Assessment.ID, "blueprint")
+	others, err = w.app.Build.Attend(w.ctx, w.second, s.Assessment.ID, "blueprint")
 	require.NoError(t, err)
 	assert.Empty(t, others, "who has not been heard of for a while has gone")
-	_, err = w.app.Attend(w.ctx, w.teacher, s.Assessment.ID, "lines")
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	_, err = w.app.Build.Attend(w.ctx, w.teacher, s.Assessment.ID, "lines")
+	assert.ErrorIs(t, err, desk.ErrNotFound)
 }
 
 func TestAnEarlierStateComesBackAsANewOne(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft() // three lines
-	rows := func(title string) []app.RowInput {
-		return []app.RowInput{{Title: title, Filter: blueprint.Filter{Standards: []string{"M6.RR"}}, Min: points.One, Max: points.One}}
+	rows := func(title string) []build.RowInput {
+		return []build.RowInput{{Title: title, Filter: blueprint.Filter{Standards: []string{"M6.RR"}}, Min: points.One, Max: points.One}}
 	}
 	var err error
-	change := func(next app.Sheet, e error) { require.NoError(t, e); s = next }
-	change(w.app.PutBlueprint(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, rows("First")))
-	change(w.app.PutBlueprint(w.ctx, w.second, s.Assessment.ID, s.Assessment.Version, rows("Second")))
-	change(w.app.PutLines(w.ctx, w.second, s.Assessment.ID, s.Assessment.Version, nil))
-	history, err := w.app.History(w.ctx, w.coordinator, s.Assessment.ID)
+	change := func(next build.Sheet, e error) { require.NoError(t, e); s = next }
+	change(w.app.Build.PutBlueprint(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, rows("First")))
+	change(w.app.Build.PutBlueprint(w.ctx, w.second, s.Assessment.ID, s.Assessment.Version, rows("Second")))
+	change(w.app.Build.PutLines(w.ctx, w.second, s.Assessment.ID, s.Assessment.Version, nil))
+	history, err := w.app.Build.History(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(history), 5)
 	assert.Equal(t, "Tomás Lindqvist", history[0].Actor)
@@ -123,17 +126,17 @@ func TestAnEarlierStateComesBackAsANewOne(t *testing.T) {
 			lines = h.Number
 		}
 	}
-	change(w.app.Restore(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, firstBlueprint))
+	change(w.app.Build.Restore(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, firstBlueprint))
 	assert.Equal(t, "First", s.Rows[0].Title)
-	change(w.app.Restore(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, lines))
+	change(w.app.Build.Restore(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, lines))
 	assert.Len(t, s.Lines, 3)
-	again, err := w.app.History(w.ctx, w.coordinator, s.Assessment.ID)
+	again, err := w.app.Build.History(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	assert.Len(t, again, len(history)+2, "what was done since stays in the history")
-	_, err = w.app.Restore(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, 1)
-	assert.ErrorIs(t, err, app.ErrNotFound, "another thing's entry")
-	_, err = w.app.Restore(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, lines)
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	_, err = w.app.Build.Restore(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, 1)
+	assert.ErrorIs(t, err, desk.ErrNotFound, "another thing's entry")
+	_, err = w.app.Build.Restore(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, lines)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 }
 
 // The list is the rule as a query: each sees in it just what they may open.
@@ -148,28 +151,28 @@ func TestTheListHoldsWhatOneMaySee(t *testing.T) {
 		}
 	}
 	owners := []roster.Viewer{w.coordinator, w.hale("Quarry Road"), w.hale("Breakwater")}
-	shares := [][]store.Share{nil, {{PersonID: w.teacher.PersonID, Print: true}}, {{SchoolID: here}}, {{SchoolID: here, Teachers: true}}, {{SchoolID: here, Subject: "mathematics"}},
+	shares := [][]buildrows.Share{nil, {{PersonID: w.teacher.PersonID, Print: true}}, {{SchoolID: here}}, {{SchoolID: here, Teachers: true}}, {{SchoolID: here, Subject: "mathematics"}},
 		{{SchoolID: other, Subject: "mathematics"}}, {{Subject: "mathematics"}}, {{SchoolID: other, Teachers: true}, {PersonID: w.principal.PersonID, Copy: true}}}
 	var ids []int64
 	for _, owner := range owners {
 		for _, list := range shares {
-			s, err := w.app.StartAssessment(w.ctx, owner, outline("Shared"))
+			s, err := w.app.Build.StartAssessment(w.ctx, owner, outline("Shared"))
 			require.NoError(t, err)
-			_, err = w.app.PutShares(w.ctx, owner, s.Assessment.ID, s.Assessment.Version, list, nil)
+			_, err = w.app.Build.PutShares(w.ctx, owner, s.Assessment.ID, s.Assessment.Version, list, nil)
 			require.NoError(t, err)
 			ids = append(ids, s.Assessment.ID)
 		}
 	}
 	some := 0
 	for i, v := range viewers {
-		list, err := w.app.Assessments(w.ctx, v, store.AssessmentFilter{})
+		list, err := w.app.Build.Assessments(w.ctx, v, buildrows.AssessmentFilter{})
 		require.NoError(t, err)
 		listed := map[int64]bool{}
 		for _, row := range list {
 			listed[row.ID] = true
 		}
 		for _, id := range ids {
-			_, err := w.app.Sheet(w.ctx, v, id)
+			_, err := w.app.Build.Sheet(w.ctx, v, id)
 			require.Equal(t, err == nil, listed[id], "viewer %d, assessment %d", i, id)
 			if err == nil {
 				some++
@@ -177,66 +180,66 @@ func TestTheListHoldsWhatOneMaySee(t *testing.T) {
 		}
 	}
 	assert.Greater(t, some, len(ids), "more than the district sees")
-	_, err := w.app.Assessments(w.ctx, w.student, store.AssessmentFilter{})
-	assert.ErrorIs(t, err, app.ErrForbidden)
+	_, err := w.app.Build.Assessments(w.ctx, w.student, buildrows.AssessmentFilter{})
+	assert.ErrorIs(t, err, desk.ErrForbidden)
 }
 
 func TestStaffLetThemselvesInByALink(t *testing.T) {
 	w := newWorld(t)
-	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Linked"))
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, outline("Linked"))
 	require.NoError(t, err)
 	id := s.Assessment.ID
-	_, err = w.app.MakeLink(w.ctx, w.teacher, id, true, true)
-	require.ErrorIs(t, err, app.ErrNotFound)
-	secret, err := w.app.MakeLink(w.ctx, w.coordinator, id, false, true)
+	_, err = w.app.Build.MakeLink(w.ctx, w.teacher, id, true, true)
+	require.ErrorIs(t, err, desk.ErrNotFound)
+	secret, err := w.app.Build.MakeLink(w.ctx, w.coordinator, id, false, true)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(secret), 26, "nobody guesses it")
 
-	_, err = w.app.Sheet(w.ctx, w.teacher, id)
-	require.ErrorIs(t, err, app.ErrNotFound)
-	_, err = w.app.FollowLink(w.ctx, w.student, secret)
-	require.ErrorIs(t, err, app.ErrForbidden, "a student never")
+	_, err = w.app.Build.Sheet(w.ctx, w.teacher, id)
+	require.ErrorIs(t, err, desk.ErrNotFound)
+	_, err = w.app.Build.FollowLink(w.ctx, w.student, secret)
+	require.ErrorIs(t, err, desk.ErrForbidden, "a student never")
 	for range 2 {
-		got, err := w.app.FollowLink(w.ctx, w.teacher, secret)
+		got, err := w.app.Build.FollowLink(w.ctx, w.teacher, secret)
 		require.NoError(t, err)
 		assert.Equal(t, id, got)
 	}
-	seen, err := w.app.Sheet(w.ctx, w.teacher, id)
+	seen, err := w.app.Build.Sheet(w.ctx, w.teacher, id)
 	require.NoError(t, err)
 	assert.Equal(t, []bool{false, false, true}, []bool{seen.MayChange, seen.MayCopy, seen.MayPrint})
 	assert.Nil(t, seen.Link, "who came by it does not pass it on from here")
 
-	s, err = w.app.Sheet(w.ctx, w.coordinator, id)
+	s, err = w.app.Build.Sheet(w.ctx, w.coordinator, id)
 	require.NoError(t, err)
 	require.Len(t, s.Assessment.Shares, 1)
 	assert.True(t, s.Assessment.Shares[0].ByLink, "its owner sees who came")
 	assert.True(t, s.Link.Print)
-	_, err = w.app.FollowLink(w.ctx, w.second, secret)
+	_, err = w.app.Build.FollowLink(w.ctx, w.second, secret)
 	require.NoError(t, err, "who sees it anyway is let through")
-	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares, nil)
+	s, err = w.app.Build.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares, nil)
 	require.NoError(t, err)
 	assert.True(t, s.Assessment.Shares[0].ByLink, "kept with the others, it is still known how they came")
 
 	// Who comes while somebody has the list open is not dropped by keeping it; who was on it can be taken off.
-	_, err = w.app.FollowLink(w.ctx, w.otherTeacher, secret)
+	_, err = w.app.Build.FollowLink(w.ctx, w.otherTeacher, secret)
 	require.NoError(t, err)
-	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares[:1], []int64{w.teacher.PersonID})
+	s, err = w.app.Build.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares[:1], []int64{w.teacher.PersonID})
 	require.NoError(t, err)
 	assert.Len(t, s.Assessment.Shares, 2)
-	s, err = w.app.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares[:0], []int64{w.otherTeacher.PersonID})
+	s, err = w.app.Build.PutShares(w.ctx, w.coordinator, id, s.Assessment.Version, s.Assessment.Shares[:0], []int64{w.otherTeacher.PersonID})
 	require.NoError(t, err)
 	require.Len(t, s.Assessment.Shares, 1)
 	assert.Equal(t, w.teacher.PersonID, s.Assessment.Shares[0].PersonID)
-	_, err = w.app.Sheet(w.ctx, w.otherTeacher, id)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = w.app.Build.Sheet(w.ctx, w.otherTeacher, id)
+	require.ErrorIs(t, err, desk.ErrNotFound)
 
-	other, err := w.app.MakeLink(w.ctx, w.coordinator, id, true, true)
+	other, err := w.app.Build.MakeLink(w.ctx, w.coordinator, id, true, true)
 	require.NoError(t, err)
-	_, err = w.app.FollowLink(w.ctx, w.otherTeacher, secret)
+	_, err = w.app.Build.FollowLink(w.ctx, w.otherTeacher, secret)
 	require.ErrorContains(t, err, "leads nowhere", "a new link ends the one before")
-	require.NoError(t, w.app.EndLink(w.ctx, w.coordinator, id))
-	_, err = w.app.FollowLink(w.ctx, w.otherTeacher, other)
+	require.NoError(t, w.app.Build.EndLink(w.ctx, w.coordinator, id))
+	_, err = w.app.Build.FollowLink(w.ctx, w.otherTeacher, other)
 	require.ErrorContains(t, err, "leads nowhere")
-	_, err = w.app.Sheet(w.ctx, w.teacher, id)
+	_, err = w.app.Build.Sheet(w.ctx, w.teacher, id)
 	assert.NoError(t, err, "who was let in stays until taken off")
 }

@@ -3,20 +3,30 @@ package app_test
 import (
 	"bytes"
 	"context"
+	"log/slog"
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/build"
+	"pineledger/app/give"
+	"pineledger/app/intake"
+	takeroom "pineledger/app/take"
+	"pineledger/core/attempt"
 	"pineledger/core/band"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
 )
 
 // world is a small district on a real database: two schools, each with a section
@@ -56,23 +66,57 @@ const itemsFile = "identifier,bank,kind,subject,grade,standards,depth,difficulty
 	"I2,Bank,number,Mathematics,06,M6.FS,2,0.55,\"How many square meters?\",,,,12;12.0,,P1,The dock,The dock is 3 m by 4 m.\n" +
 	"I3,Bank,multiple-choice,Mathematics,06,M6.RR;M6.FS,2,,Which are even?,2,3,4,A;C,per-choice,,,\n"
 
+// empty is a database with its schema, made once.
+var empty = sync.OnceValues(func() ([]byte, error) {
+	dir, err := os.MkdirTemp("", "pineledger-world")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	s, err := store.Open(context.Background(), dir)
+	if err == nil {
+		err = s.Close()
+	}
+	if err != nil {
+		return nil, err
+	}
+	return os.ReadFile(filepath.Join(dir, "pineledger.db"))
+})
+
+// newWorld runs its test beside others.
 func newWorld(t *testing.T) *world {
 	t.Helper()
+	t.Parallel()
+	return anotherWorld(t)
+}
+
+// anotherWorld is one more for a test that has one.
+func anotherWorld(t *testing.T) *world {
+	t.Helper()
 	w := &world{T: t, ctx: context.Background(), now: time.Date(2026, 10, 13, 15, 0, 0, 0, time.UTC)}
-	var err error
-	w.store, err = store.Open(w.ctx, t.TempDir())
+	made, err := empty()
+	require.NoError(t, err)
+	dir := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "pineledger.db"), made, 0o600))
+	w.store, err = store.Open(w.ctx, dir)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, w.store.Close()) })
-	w.app, err = app.New(w.ctx, app.Config{Store: w.store, Secret: bytes.Repeat([]byte{1}, 32), Now: func() time.Time { return w.now }})
-	require.NoError(t, err)
+	w.restart()
 	system := roster.Viewer{Name: "system", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
-	w.take(system, app.ImportStandards, w.file("calder.json", standards), 3)
-	w.take(system, app.ImportRoster, w.folder(rosterFiles), 8+8+5+2+1+1+3)
-	w.take(system, app.ImportItems, w.file("items.csv", itemsFile), 3)
+	w.take(system, intake.ImportStandards, w.file("calder.json", standards), 3)
+	w.take(system, intake.ImportRoster, w.folder(rosterFiles), 8+8+5+2+1+1+3)
+	w.take(system, intake.ImportItems, w.file("items.csv", itemsFile), 3)
 	for name, into := range map[string]*roster.Viewer{"Ines": &w.coordinator, "Tomás": &w.second, "Ada": &w.principal, "Vesna": &w.teacher, "Petr": &w.otherTeacher, "Mei": &w.student, "Hugo": &w.otherStudent} {
 		*into = w.person(name)
 	}
 	return w
+}
+
+// restart makes the application anew over the same store, as after a stop.
+func (w *world) restart() {
+	var err error
+	w.app, err = app.New(w.ctx, app.Config{Store: w.store, Secret: bytes.Repeat([]byte{1}, 32), Now: func() time.Time { return w.now }, Log: slog.New(slog.DiscardHandler)})
+	require.NoError(w, err)
 }
 
 func (w *world) file(name, text string) string {
@@ -90,9 +134,9 @@ func (w *world) folder(files map[string]string) string {
 }
 
 // take imports and expects so many new rows.
-func (w *world) take(v roster.Viewer, kind app.ImportKind, path string, wantNew int) app.ImportReport {
+func (w *world) take(v roster.Viewer, kind intake.ImportKind, path string, wantNew int) intake.ImportReport {
 	w.Helper()
-	r, err := w.app.Import(w.ctx, v, kind, filepath.Base(path), path, nil)
+	r, err := w.app.Intake.Import(w.ctx, v, kind, filepath.Base(path), path, nil)
 	require.NoError(w, err)
 	require.Empty(w, r.Refusals)
 	require.Equal(w, wantNew, r.Counts.New, "new rows of %s: %+v", kind, r.Counts)
@@ -102,7 +146,7 @@ func (w *world) take(v roster.Viewer, kind app.ImportKind, path string, wantNew 
 func (w *world) person(given string) roster.Viewer {
 	w.Helper()
 	for _, role := range []roster.Role{roster.DistrictCoordinator, roster.SchoolCoordinator, roster.Teacher, roster.Student} {
-		people, err := w.store.PeopleToTry(w.ctx, role, 50)
+		people, err := officerows.PeopleToTry(w.ctx, w.store.Reader, role, 50)
 		require.NoError(w, err)
 		for _, p := range people {
 			if strings.HasPrefix(p.Name, given+" ") {
@@ -116,64 +160,64 @@ func (w *world) person(given string) roster.Viewer {
 	return roster.Viewer{}
 }
 
-func outline(title string) app.Outline {
-	return app.Outline{Title: title, Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en", Instructions: "<p>Think.</p><script>x</script>"}
+func outline(title string) build.Outline {
+	return build.Outline{Title: title, Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en", Instructions: "<p>Think.</p><script>x</script>"}
 }
 
 // draft makes a draft with the three items.
-func (w *world) draft() app.Sheet {
+func (w *world) draft() build.Sheet {
 	w.Helper()
-	s, err := w.app.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
 	require.NoError(w, err)
-	page, err := w.app.Items(w.ctx, w.coordinator, app.ItemSearch{})
+	page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{})
 	require.NoError(w, err)
-	var lines []app.LineInput
+	var lines []build.LineInput
 	for i := len(page.Items) - 1; i >= 0; i-- { // newest first
-		lines = append(lines, app.LineInput{ItemID: page.Items[i].ID, Points: points.One})
+		lines = append(lines, build.LineInput{ItemID: page.Items[i].ID, Points: points.One})
 	}
-	s, err = w.app.PutLines(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, lines)
+	s, err = w.app.Build.PutLines(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, lines)
 	require.NoError(w, err)
 	return s
 }
 
-func (w *world) sealed() app.Sheet {
+func (w *world) sealed() build.Sheet {
 	w.Helper()
 	return w.seal(w.draft())
 }
 
 // seal gives a draft two bands and seals it.
-func (w *world) seal(s app.Sheet) app.Sheet {
+func (w *world) seal(s build.Sheet) build.Sheet {
 	w.Helper()
 	half := points.Points(5000)
-	set, err := w.app.PutBandSet(w.ctx, w.coordinator, 0, app.BandSetInput{Name: "Bands", Bands: []band.Band{{Name: "Launching"}, {Name: "On course", Cut: band.Cut{Percent: &half}}}})
+	set, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, build.BandSetInput{Name: "Bands", Bands: []band.Band{{Name: "Launching"}, {Name: "On course", Cut: band.Cut{Percent: &half}}}})
 	require.NoError(w, err)
-	s, err = w.app.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, set.ID)
+	s, err = w.app.Build.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, set.ID)
 	require.NoError(w, err)
-	s, err = w.app.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
+	s, err = w.app.Build.Seal(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	require.NoError(w, err)
 	return s
 }
 
 // sent makes a sealed assessment and sends it to both sections.
-func (w *world) sent() app.Sheet {
+func (w *world) sent() build.Sheet {
 	w.Helper()
-	s := w.send(w.sealed(), func(store.Section) bool { return true })
+	s := w.send(w.sealed(), func(officerows.Section) bool { return true })
 	w.now = w.now.Add(time.Hour) // 9 in the morning there
 	return s
 }
 
 // send sends a sealed assessment to the sections that fit.
-func (w *world) send(s app.Sheet, fits func(store.Section) bool) app.Sheet {
+func (w *world) send(s build.Sheet, fits func(officerows.Section) bool) build.Sheet {
 	w.Helper()
-	view, err := w.app.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(w, err)
-	in := app.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
+	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
 	for _, c := range view.Candidates {
 		if fits(c) {
 			in.Sections = append(in.Sections, c.ID)
 		}
 	}
-	view, err = w.app.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	view, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(w, err)
 	if len(in.Sections) == len(view.Candidates) {
 		require.Empty(w, view.Findings)
@@ -182,20 +226,31 @@ func (w *world) send(s app.Sheet, fits func(store.Section) bool) app.Sheet {
 	for _, f := range view.Findings {
 		reasons[f.Code] = "agreed"
 	}
-	s, err = w.app.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, reasons)
+	s, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, reasons)
 	require.NoError(w, err)
 	return s
 }
 
 // sittingOf gives the sitting that a teacher sees.
-func (w *world) sittingOf(v roster.Viewer) store.Sitting {
+func (w *world) sittingOf(v roster.Viewer) giverows.Sitting {
 	w.Helper()
-	list, err := w.app.Sittings(w.ctx, v)
+	list, err := w.app.Take.Sittings(w.ctx, v)
 	require.NoError(w, err)
 	require.Len(w, list, 1)
 	return list[0]
 }
 
-func answer(line int, number int64, values ...string) app.Answered {
-	return app.Answered{Line: line, Number: number, Response: item.Response{"RESPONSE": values}}
+// atWork opens the door of a teacher's sitting and lets a student begin.
+func (w *world) atWork(teacher, student roster.Viewer) (giverows.Sitting, takeroom.TakeView) {
+	w.Helper()
+	sitting := w.sittingOf(teacher)
+	_, err := w.app.Take.MoveDoor(w.ctx, teacher, sitting.ID, attempt.Open)
+	require.NoError(w, err)
+	begun, err := w.app.Take.Begin(w.ctx, student, sitting.ID)
+	require.NoError(w, err)
+	return sitting, begun
+}
+
+func answer(line int, number int64, values ...string) takeroom.Answered {
+	return takeroom.Answered{Line: line, Number: number, Response: item.Response{"RESPONSE": values}}
 }

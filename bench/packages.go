@@ -13,6 +13,8 @@ import (
 	"time"
 
 	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/intake"
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/formats/qti"
@@ -44,7 +46,7 @@ func measurePackages(ctx context.Context, b *bench) (err error) {
 	}
 	v := roster.Viewer{Name: "bench", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
 	start := time.Now()
-	report, err := a.Import(ctx, v, app.ImportItems, "items.zip", path, nil)
+	report, err := a.Intake.Import(ctx, v, intake.ImportItems, "items.zip", path, nil)
 	if err != nil {
 		return err
 	}
@@ -55,7 +57,7 @@ func measurePackages(ctx context.Context, b *bench) (err error) {
 	beside(fmt.Sprintf("import of a QTI package of %d items", packageItems), took, bare, " (aim: under 5 s)")
 
 	start = time.Now()
-	n, err := a.ExportItems(ctx, v, app.ItemSearch{}, io.Discard)
+	n, err := a.Bank.ExportItems(ctx, v, bank.ItemSearch{}, io.Discard)
 	if err != nil {
 		return err
 	}

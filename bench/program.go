@@ -15,7 +15,7 @@ import (
 	"regexp"
 	"syscall"
 
-	"pineledger/app"
+	"pineledger/app/office"
 	"pineledger/store"
 )
 
@@ -107,15 +107,15 @@ func (c *client) get(path string) error {
 // program lets people be picked, and gives its path.
 func (b *bench) fill(ctx context.Context, name string, f func(s *store.Store, secret []byte) error) (string, error) {
 	data := filepath.Join(b.dir, name)
+	secret, err := office.LoadSecret(data)
+	if err != nil {
+		return "", err
+	}
 	s, err := store.Open(ctx, data)
 	if err != nil {
 		return "", err
 	}
 	defer s.Close()
-	secret, err := app.LoadSecret(data)
-	if err != nil {
-		return "", err
-	}
 	if err := f(s, secret); err != nil {
 		return "", err
 	}

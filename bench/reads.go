@@ -10,6 +10,9 @@ import (
 	"time"
 
 	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/build"
+	"pineledger/app/intake"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/demo"
@@ -24,7 +27,7 @@ func coordinator(ctx context.Context, s *store.Store, secret []byte) (*app.App, 
 	if err != nil {
 		return nil, err
 	}
-	return a, a.AddCoordinator(ctx, "Ada", "Bench", "ada@tamarackbay.example", "a long enough one")
+	return a, a.Office.AddCoordinator(ctx, "Ada", "Bench", "ada@tamarackbay.example", "a long enough one")
 }
 
 // asCoordinator starts the program on a folder and signs the coordinator in.
@@ -165,12 +168,12 @@ func (b *bench) bank(ctx context.Context, items int) (string, error) {
 			return err
 		}
 		for _, path := range standards {
-			if _, err := a.Import(ctx, demo.System, app.ImportStandards, filepath.Base(path), path, nil); err != nil {
+			if _, err := a.Intake.Import(ctx, demo.System, intake.ImportStandards, filepath.Base(path), path, nil); err != nil {
 				return err
 			}
 		}
 		start := time.Now()
-		report, err := a.Import(ctx, demo.System, app.ImportItems, filepath.Base(file), file, nil)
+		report, err := a.Intake.Import(ctx, demo.System, intake.ImportItems, filepath.Base(file), file, nil)
 		took := time.Since(start)
 		if err != nil {
 			return err
@@ -188,22 +191,22 @@ var planRows = []string{"M6.RR", "M6.NP", "M6.EX", "M6.FS", "M6.DC"}
 
 // planned starts an assessment, the first, with a blueprint and a line.
 func planned(ctx context.Context, a *app.App) error {
-	s, err := a.StartAssessment(ctx, demo.System, app.Outline{Title: "Planned", Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"})
+	s, err := a.Build.StartAssessment(ctx, demo.System, build.Outline{Title: "Planned", Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"})
 	if err != nil {
 		return err
 	}
-	var rows []app.RowInput
+	var rows []build.RowInput
 	for _, code := range planRows {
-		rows = append(rows, app.RowInput{Filter: blueprint.Filter{Standards: []string{code}, Depth: []int{1, 2}}, Min: 4 * points.One, Max: 6 * points.One})
+		rows = append(rows, build.RowInput{Filter: blueprint.Filter{Standards: []string{code}, Depth: []int{1, 2}}, Min: 4 * points.One, Max: 6 * points.One})
 	}
-	if s, err = a.PutBlueprint(ctx, demo.System, s.Assessment.ID, s.Assessment.Version, rows); err != nil {
+	if s, err = a.Build.PutBlueprint(ctx, demo.System, s.Assessment.ID, s.Assessment.Version, rows); err != nil {
 		return err
 	}
-	page, err := a.Items(ctx, demo.System, app.ItemSearch{Subjects: []string{"mathematics"}, Grades: []string{"06"}})
+	page, err := a.Bank.Items(ctx, demo.System, bank.ItemSearch{Subjects: []string{"mathematics"}, Grades: []string{"06"}})
 	if err != nil {
 		return err
 	}
-	_, err = a.PutLines(ctx, demo.System, s.Assessment.ID, s.Assessment.Version, []app.LineInput{{ItemID: page.Items[0].ID, Points: points.One}})
+	_, err = a.Build.PutLines(ctx, demo.System, s.Assessment.ID, s.Assessment.Version, []build.LineInput{{ItemID: page.Items[0].ID, Points: points.One}})
 	return err
 }
 
@@ -244,7 +247,7 @@ func measureMatrix(ctx context.Context, b *bench) error {
 	if err != nil {
 		return err
 	}
-	bare, err := bareQuery(ctx, data, "SELECT raw, band, credits FROM score")
+	bare, err := bareQuery(ctx, data, "SELECT raw, band, credits FROM result")
 	if err != nil {
 		return err
 	}
@@ -314,7 +317,7 @@ func measureRoster(ctx context.Context, b *bench) error {
 
 func bringIn(ctx context.Context, a *app.App, path, which string) error {
 	start := time.Now()
-	r, err := a.Import(ctx, demo.System, app.ImportRoster, filepath.Base(path), path, nil)
+	r, err := a.Intake.Import(ctx, demo.System, intake.ImportRoster, filepath.Base(path), path, nil)
 	say(fmt.Sprintf("import of a roster of 60,000 students, the %s time", which), "%s: read %d rows, new %d, unchanged %d, refused %d (aim: under a minute)",
 		brief(time.Since(start)), r.Counts.Read, r.Counts.New, r.Counts.Unchanged, r.Counts.Refused)
 	return err

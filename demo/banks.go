@@ -7,10 +7,13 @@ import (
 	"path/filepath"
 	"time"
 
-	"pineledger/app"
+	bankroom "pineledger/app/bank"
+	"pineledger/app/intake"
 	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/core/roster"
+	"pineledger/store/intakerows"
+	"pineledger/store/officerows"
 )
 
 // The banks beside the district's.
@@ -34,14 +37,14 @@ func (g *generator) banks(ctx context.Context, dir string) error {
 	for _, b := range []struct {
 		kind   bank.Kind
 		school int64
-		in     app.BankInput
+		in     bankroom.BankInput
 	}{
-		{bank.Given, 0, app.BankInput{Name: givenBank, About: "Bought in 2025; to be placed and copied, not to be printed.", NoPrint: true}},
-		{bank.School, school, app.BankInput{Name: schoolBank, About: "Quick checks of the school’s own."}},
-		{bank.Group, 0, app.BankInput{Name: groupBank, About: "Drafted here before they are offered to the district.",
-			Members: []app.MemberInput{{PersonID: g.second.PersonID, Standing: bank.Keeper}, {PersonID: head.PersonID, Standing: bank.Writer}}}},
+		{bank.Given, 0, bankroom.BankInput{Name: givenBank, About: "Bought in 2025; to be placed and copied, not to be printed.", NoPrint: true}},
+		{bank.School, school, bankroom.BankInput{Name: schoolBank, About: "Quick checks of the school’s own."}},
+		{bank.Group, 0, bankroom.BankInput{Name: groupBank, About: "Drafted here before they are offered to the district.",
+			Members: []bankroom.MemberInput{{PersonID: g.second.PersonID, Standing: bank.Keeper}, {PersonID: head.PersonID, Standing: bank.Writer}}}},
 	} {
-		if _, err := g.app.AddBank(ctx, g.district, b.kind, b.school, b.in); err != nil {
+		if _, err := g.app.Bank.AddBank(ctx, g.district, b.kind, b.school, b.in); err != nil {
 			return err
 		}
 	}
@@ -58,7 +61,7 @@ func (g *generator) banks(ctx context.Context, dir string) error {
 	if err != nil {
 		return err
 	}
-	return g.take(ctx, g.district, app.ImportItems, path)
+	return g.take(ctx, g.district, intake.ImportItems, path)
 }
 
 // others makes items of every so-manieth template.
@@ -85,7 +88,7 @@ func (g *generator) others(r *rand.Rand, bankName, prefix string, every, most in
 }
 
 func (g *generator) schoolNamed(ctx context.Context, name string) (int64, error) {
-	schools, err := g.store.Schools(ctx, roster.Scope{District: true})
+	schools, err := officerows.Schools(ctx, g.store.Reader, roster.Scope{District: true})
 	for _, s := range schools {
 		if s.Name == name {
 			return s.ID, nil
@@ -96,7 +99,7 @@ func (g *generator) schoolNamed(ctx context.Context, name string) (int64, error)
 
 // headOf gives a school's coordinator.
 func (g *generator) headOf(ctx context.Context, school string) (roster.Viewer, error) {
-	heads, err := g.store.PeopleToTry(ctx, roster.SchoolCoordinator, 50)
+	heads, err := officerows.PeopleToTry(ctx, g.store.Reader, roster.SchoolCoordinator, 50)
 	for _, p := range heads {
 		if p.School == school {
 			return g.app.Viewer(ctx, p.ID)
@@ -112,7 +115,7 @@ func (g *generator) talk(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	known, err := g.store.Known(ctx, "item")
+	known, err := intakerows.KnownBy(ctx, g.store.Reader, "item")
 	if err != nil {
 		return err
 	}
@@ -129,31 +132,31 @@ func (g *generator) talk(ctx context.Context) error {
 	at := func(daysAgo, hour int, do func() error) { g.at(g.day(daysAgo, hour, 20), do) }
 	at(70, 9, func() error { return g.describe(ctx) })
 	at(33, 15, func() error {
-		return g.app.TagItems(ctx, g.district, ids("M6-RR-1a-001", "M6-RR-1a-002", "M6-RR-2-001", "M6-RR-3a-001"), "ferry, rates", bank.Tag{Scope: bank.ForEveryone}, nil)
+		return g.app.Bank.TagItems(ctx, g.district, ids("M6-RR-1a-001", "M6-RR-1a-002", "M6-RR-2-001", "M6-RR-3a-001"), "ferry, rates", bank.Tag{Scope: bank.ForEveryone}, nil)
 	})
 	at(20, 16, func() error {
-		return g.app.TagItems(ctx, g.district, ids("M6-RR-1a-003", "M6-EX-1-001"), "ask tomás", bank.Tag{Scope: bank.ForPerson, ScopeID: g.district.PersonID}, nil)
+		return g.app.Bank.TagItems(ctx, g.district, ids("M6-RR-1a-003", "M6-EX-1-001"), "ask tomás", bank.Tag{Scope: bank.ForPerson, ScopeID: g.district.PersonID}, nil)
 	})
 	at(19, 15, func() error {
-		return g.app.TagItems(ctx, head, ids("M6-RR-1a-001", "M7-NP-1-001"), "bell work", bank.Tag{Scope: bank.ForSchool, ScopeID: head.Posts[0].SchoolID}, nil)
+		return g.app.Bank.TagItems(ctx, head, ids("M6-RR-1a-001", "M7-NP-1-001"), "bell work", bank.Tag{Scope: bank.ForSchool, ScopeID: head.Posts[0].SchoolID}, nil)
 	})
 	at(16, 10, func() error { return g.reword(ctx, known["M6-RR-1a-001"].ID) })
 	at(15, 11, func() error {
-		_, err := g.app.Comment(ctx, head, known["M6-RR-1a-001"].ID, "Our sixth graders read the old wording as a question about both ferries. The new one is clearer.")
+		_, err := g.app.Bank.Comment(ctx, head, known["M6-RR-1a-001"].ID, "Our sixth graders read the old wording as a question about both ferries. The new one is clearer.")
 		return err
 	})
 	at(4, 13, func() error {
-		return g.app.ReportItem(ctx, head, miskeyed, 0, "wrong key", "Twenty-eight kilograms in seven equal crates are 4 kilograms each, and the key says 10.")
+		return g.app.Word.ReportItem(ctx, head, miskeyed, 0, "wrong key", "Twenty-eight kilograms in seven equal crates are 4 kilograms each, and the key says 10.")
 	})
 	at(2, 14, func() error {
-		return g.app.HoldItems(ctx, g.second, app.HoldInput{Items: ids("M7-NP-1-002", "M7-NP-1-003"), Until: g.now.AddDate(0, 0, 40).Format(time.DateOnly), Reason: "For the grade 7 benchmark in January."})
+		return g.app.Word.HoldItems(ctx, g.second, bankroom.HoldInput{Items: ids("M7-NP-1-002", "M7-NP-1-003"), Until: g.now.AddDate(0, 0, 40).Format(time.DateOnly), Reason: "For the grade 7 benchmark in January."})
 	})
 	return nil
 }
 
 // sources notes where the passages come from: all but one, whose source is still to be noted.
 func (g *generator) sources(ctx context.Context) error {
-	list, err := g.app.Passages(ctx, g.district, "")
+	list, err := g.app.Shelf.Passages(ctx, g.district, "")
 	if err != nil {
 		return err
 	}
@@ -161,11 +164,11 @@ func (g *generator) sources(ctx context.Context) error {
 		if i == 0 {
 			continue
 		}
-		p, err := g.app.Passage(ctx, g.district, row.ID)
+		p, err := g.app.Shelf.Passage(ctx, g.district, row.ID)
 		if err != nil {
 			return err
 		}
-		if _, err := g.app.PutPassage(ctx, g.district, p.ID, p.Version, app.PassageInput{Identifier: p.Identifier, Title: p.Title, Body: p.Body, Language: p.Language, Bank: p.Bank,
+		if _, err := g.app.Shelf.PutPassage(ctx, g.district, p.ID, p.Version, bankroom.PassageInput{Identifier: p.Identifier, Title: p.Title, Body: p.Body, Language: p.Language, Bank: p.Bank,
 			Source: "Written for Tamarack Bay Unified, 2025", Permission: "the district’s own"}); err != nil {
 			return err
 		}
@@ -181,10 +184,10 @@ var alternatives = map[string]string{
 }
 
 func (g *generator) describe(ctx context.Context) error {
-	files, _, err := g.app.Shelf(ctx, g.district, "", false, 0)
+	files, _, err := g.app.Shelf.Shelf(ctx, g.district, "", false, 0)
 	for _, f := range files {
 		if alt := alternatives[f.Name]; alt != "" && err == nil {
-			_, err = g.app.DescribeMedia(ctx, g.district, f.Hash, f.Version, f.Name, alt)
+			_, err = g.app.Shelf.DescribeMedia(ctx, g.district, f.Hash, f.Version, f.Name, alt)
 		}
 	}
 	return err
@@ -192,7 +195,7 @@ func (g *generator) describe(ctx context.Context) error {
 
 // reword keeps a second version of an item.
 func (g *generator) reword(ctx context.Context, id int64) error {
-	d, err := g.app.BeginItem(ctx, g.district, "", id)
+	d, err := g.app.Writing.BeginItem(ctx, g.district, "", id)
 	if err != nil {
 		return err
 	}
@@ -200,12 +203,12 @@ func (g *generator) reword(ctx context.Context, id int64) error {
 	it.Body = append([]item.Block{}, it.Body...)
 	it.Body[0].HTML = "<p>Read the question twice before you choose.</p><p>" + item.PlainText(it.Body[0].HTML) + "</p>"
 	it.Notes = "Reworded after the fall benchmark."
-	if d, err = g.app.PutItemDraft(ctx, g.district, d.ID, d.Version, it, d.Meta); err != nil {
+	if d, err = g.app.Writing.PutItemDraft(ctx, g.district, d.ID, d.Version, it, d.Meta); err != nil {
 		return err
 	}
 	if len(d.Problems) > 0 {
 		return fmt.Errorf("the reworded item: %v", d.Problems)
 	}
-	_, err = g.app.KeepItem(ctx, g.district, d.ID, d.Version)
+	_, err = g.app.Writing.KeepItem(ctx, g.district, d.ID, d.Version)
 	return err
 }

@@ -12,11 +12,16 @@ import (
 	"time"
 
 	"pineledger/app"
+	"pineledger/app/build"
+	"pineledger/app/give"
+	"pineledger/app/intake"
 	"pineledger/core/band"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/intakerows"
+	"pineledger/store/officerows"
 )
 
 // Options of the generator.
@@ -138,7 +143,7 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 		return err
 	}
 	for _, path := range slices.Concat(files, others) {
-		if err := g.take(ctx, System, app.ImportStandards, path); err != nil {
+		if err := g.take(ctx, System, intake.ImportStandards, path); err != nil {
 			return err
 		}
 	}
@@ -151,13 +156,13 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	if err != nil {
 		return err
 	}
-	if err := g.take(ctx, System, app.ImportRoster, path); err != nil {
+	if err := g.take(ctx, System, intake.ImportRoster, path); err != nil {
 		return err
 	}
-	if err := g.store.Write(ctx, func(tx *store.Tx) error { return tx.SetTimeZone(ctx, g.now.Location().String()) }); err != nil {
+	if err := g.store.Write(ctx, func(tx *store.Tx) error { return officerows.SetTimeZone(ctx, tx, g.now.Location().String()) }); err != nil {
 		return err
 	}
-	coordinators, err := g.store.PeopleToTry(ctx, roster.DistrictCoordinator, 2)
+	coordinators, err := officerows.PeopleToTry(ctx, g.store.Reader, roster.DistrictCoordinator, 2)
 	if err != nil {
 		return err
 	}
@@ -176,20 +181,20 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 		g.items[it.identifier] = it
 		g.stems[it.stem] = true
 	}
-	if err := g.take(ctx, g.district, app.ImportItems, path); err != nil {
+	if err := g.take(ctx, g.district, intake.ImportItems, path); err != nil {
 		return err
 	}
 	if path, err = writePackage(dir); err != nil {
 		return err
 	}
-	if err := g.take(ctx, g.district, app.ImportItems, path); err != nil {
+	if err := g.take(ctx, g.district, intake.ImportItems, path); err != nil {
 		return err
 	}
 	return g.banks(ctx, dir)
 }
 
-func (g *generator) take(ctx context.Context, v roster.Viewer, kind app.ImportKind, path string) error {
-	report, err := g.app.Import(ctx, v, kind, filepath.Base(path), path, nil)
+func (g *generator) take(ctx context.Context, v roster.Viewer, kind intake.ImportKind, path string) error {
+	report, err := g.app.Intake.Import(ctx, v, kind, filepath.Base(path), path, nil)
 	if err != nil {
 		return err
 	}
@@ -212,11 +217,11 @@ var bandNames = []string{"Launching", "Underway", "On course", "Beyond"}
 
 func (g *generator) bands(ctx context.Context) error {
 	g.clock = g.day(60, 10, 0)
-	for _, in := range []app.BandSetInput{
+	for _, in := range []build.BandSetInput{
 		{Name: "Calder mathematics 6–8", Subject: "mathematics", Grades: []string{"06", "07", "08"}, Bands: percentBands(bandNames, 4300, 6300, 8600)},
 		{Name: "Calder reading 3–5", Subject: "reading", Grades: []string{"03", "04", "05"}, Bands: percentBands(bandNames, 4500, 6500, 8500)},
 	} {
-		set, err := g.app.PutBandSet(ctx, g.district, 0, in)
+		set, err := g.app.Plans.PutBandSet(ctx, g.district, 0, in)
 		if err != nil {
 			return err
 		}
@@ -231,36 +236,36 @@ type plan struct {
 	count           int
 }
 
-func rows(plans []plan) []app.RowInput {
-	var out []app.RowInput
+func rows(plans []plan) []build.RowInput {
+	var out []build.RowInput
 	for _, p := range plans {
 		n := points.Points(p.count) * points.One
-		out = append(out, app.RowInput{Title: p.title, Filter: blueprint.Filter{Standards: []string{p.standard}}, Min: n, Max: n})
+		out = append(out, build.RowInput{Title: p.title, Filter: blueprint.Filter{Standards: []string{p.standard}}, Min: n, Max: n})
 	}
 	return out
 }
 
 // build starts an assessment, plans it and places lines: for each row the first
 // so many items of its standard, spread over what is below it.
-func (g *generator) build(ctx context.Context, in app.Outline, plans []plan, place func(plan) int) (app.Sheet, error) {
-	s, err := g.app.StartAssessment(ctx, g.district, in)
+func (g *generator) build(ctx context.Context, in build.Outline, plans []plan, place func(plan) int) (build.Sheet, error) {
+	s, err := g.app.Build.StartAssessment(ctx, g.district, in)
 	if err != nil {
 		return s, err
 	}
-	if s, err = g.app.PutBlueprint(ctx, g.district, s.Assessment.ID, s.Assessment.Version, rows(plans)); err != nil {
+	if s, err = g.app.Build.PutBlueprint(ctx, g.district, s.Assessment.ID, s.Assessment.Version, rows(plans)); err != nil {
 		return s, err
 	}
-	var lines []app.LineInput
+	var lines []build.LineInput
 	for _, p := range plans {
 		chosen, err := g.choose(ctx, p.standard, place(p))
 		if err != nil {
 			return s, err
 		}
 		for _, id := range chosen {
-			lines = append(lines, app.LineInput{ItemID: id, Points: points.One})
+			lines = append(lines, build.LineInput{ItemID: id, Points: points.One})
 		}
 	}
-	return g.app.PutLines(ctx, g.district, s.Assessment.ID, s.Assessment.Version, lines)
+	return g.app.Build.PutLines(ctx, g.district, s.Assessment.ID, s.Assessment.Version, lines)
 }
 
 // choose takes n items below a standard, from its finest standards in turn. The
@@ -288,7 +293,7 @@ func (g *generator) choose(ctx context.Context, standard string, n int) ([]int64
 			return strings.Compare(a, b)
 		})
 	}
-	known, err := g.store.Known(ctx, "item")
+	known, err := intakerows.KnownBy(ctx, g.store.Reader, "item")
 	if err != nil {
 		return nil, err
 	}
@@ -308,13 +313,13 @@ func (g *generator) given(ctx context.Context) error {
 	g.say("a benchmark given, with its responses")
 	g.clock = g.day(55, 9, 30)
 	plans := []plan{{"Ratio and rate", "M6.RR", 8}, {"Numbers and place", "M6.NP", 6}, {"Expressions and equations", "M6.EX", 6}, {"Figures and space", "M6.FS", 4}, {"Data and chance", "M6.DC", 4}}
-	s, err := g.build(ctx, app.Outline{Title: "Grade 6 mathematics, fall benchmark", ShortTitle: "Fall mathematics", Description: "The first common benchmark of the year for grade 6.",
+	s, err := g.build(ctx, build.Outline{Title: "Grade 6 mathematics, fall benchmark", ShortTitle: "Fall mathematics", Description: "The first common benchmark of the year for grade 6.",
 		Instructions: "<p>You have 60 minutes. You may use scratch paper.</p><p>Answer every question; if you are not sure, give your best answer.</p>",
 		Subject:      "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return p.count })
 	if err != nil {
 		return err
 	}
-	if _, err := g.app.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 6 mathematics, 28 items", 0); err != nil {
+	if _, err := g.app.Plans.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 6 mathematics, 28 items", 0); err != nil {
 		return err
 	}
 	if s, err = g.seal(ctx, s, "mathematics"); err != nil {
@@ -331,7 +336,7 @@ func (g *generator) given(ctx context.Context) error {
 			return err
 		}
 	}
-	g.at(opens.AddDate(0, 0, 4), func() error { return g.app.Tick(ctx) })
+	g.at(opens.AddDate(0, 0, 4), func() error { return g.app.Take.Tick(ctx) })
 	return g.play()
 }
 
@@ -340,13 +345,13 @@ func (g *generator) out(ctx context.Context) error {
 	g.say("a benchmark out now")
 	g.clock = g.day(9, 9, 15)
 	plans := []plan{{"Literary texts", "R5.LT", 7}, {"Informational texts", "R5.IT", 6}, {"Words", "R5.VW", 2}}
-	s, err := g.build(ctx, app.Outline{Title: "Grade 5 reading, winter benchmark", ShortTitle: "Winter reading", Description: "Two passages with fifteen items.",
+	s, err := g.build(ctx, build.Outline{Title: "Grade 5 reading, winter benchmark", ShortTitle: "Winter reading", Description: "Two passages with fifteen items.",
 		Instructions: "<p>Read each passage before you answer. You can go back to a passage at any time.</p>",
 		Subject:      "reading", Grades: []string{"05"}, Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return p.count })
 	if err != nil {
 		return err
 	}
-	if _, err := g.app.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 5 reading, two passages", 0); err != nil {
+	if _, err := g.app.Plans.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 5 reading, two passages", 0); err != nil {
 		return err
 	}
 	if s, err = g.byPassage(ctx, s); err != nil {
@@ -386,14 +391,14 @@ func (g *generator) out(ctx context.Context) error {
 }
 
 // byPassage keeps the items of each passage together.
-func (g *generator) byPassage(ctx context.Context, s app.Sheet) (app.Sheet, error) {
+func (g *generator) byPassage(ctx context.Context, s build.Sheet) (build.Sheet, error) {
 	lines := slices.Clone(s.Lines)
-	slices.SortStableFunc(lines, func(a, b app.SheetLine) int { return strings.Compare(b.Passage, a.Passage) })
-	var in []app.LineInput
+	slices.SortStableFunc(lines, func(a, b build.SheetLine) int { return strings.Compare(b.Passage, a.Passage) })
+	var in []build.LineInput
 	for _, l := range lines {
-		in = append(in, app.LineInput{ItemID: l.ItemID, Points: points.Points(l.Points)})
+		in = append(in, build.LineInput{ItemID: l.ItemID, Points: points.Points(l.Points)})
 	}
-	return g.app.PutLines(ctx, g.district, s.Assessment.ID, s.Assessment.Version, in)
+	return g.app.Build.PutLines(ctx, g.district, s.Assessment.ID, s.Assessment.Version, in)
 }
 
 // drafts makes work that is not done yet.
@@ -403,43 +408,43 @@ func (g *generator) drafts(ctx context.Context) {
 	placed := map[string]int{"M4.NP": 4, "M4.OP": 5, "M4.FR": 6, "M4.MS": 5, "M4.FS": 4}
 	g.at(g.now.Add(-50*time.Hour), func() error { return g.twoParts(ctx) })
 	g.at(g.now.Add(-26*time.Hour), func() error {
-		_, err := g.app.StartAssessment(ctx, g.second, app.Outline{Title: "Grade 7 science, layers and living things", ShortTitle: "Science check", Subject: "science",
+		_, err := g.app.Build.StartAssessment(ctx, g.second, build.Outline{Title: "Grade 7 science, layers and living things", ShortTitle: "Science check", Subject: "science",
 			Grades: []string{"07"}, Purpose: "common formative", Language: "en"})
 		return err
 	})
 	g.at(g.now.Add(-3*time.Hour), func() error {
-		_, err := g.build(ctx, app.Outline{Title: "Grade 4 mathematics, winter benchmark", ShortTitle: "Winter mathematics", Subject: "mathematics", Grades: []string{"04"},
+		_, err := g.build(ctx, build.Outline{Title: "Grade 4 mathematics, winter benchmark", ShortTitle: "Winter mathematics", Subject: "mathematics", Grades: []string{"04"},
 			Purpose: "benchmark", Language: "en"}, plans, func(p plan) int { return placed[p.standard] })
 		return err
 	})
 }
 
-func (g *generator) seal(ctx context.Context, s app.Sheet, bands string) (app.Sheet, error) {
-	s, err := g.app.ChooseBands(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.bandSets[bands])
+func (g *generator) seal(ctx context.Context, s build.Sheet, bands string) (build.Sheet, error) {
+	s, err := g.app.Build.ChooseBands(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.bandSets[bands])
 	if err != nil {
 		return s, err
 	}
-	return g.app.Seal(ctx, g.district, s.Assessment.ID, s.Assessment.Version)
+	return g.app.Build.Seal(ctx, g.district, s.Assessment.ID, s.Assessment.Version)
 }
 
 // send gives the assessment to every section that it could go to.
-func (g *generator) send(ctx context.Context, s app.Sheet, at, opens, closes time.Time, minutes int) (app.Sheet, error) {
+func (g *generator) send(ctx context.Context, s build.Sheet, at, opens, closes time.Time, minutes int) (build.Sheet, error) {
 	g.clock = at
-	view, err := g.app.Distribution(ctx, g.district, s.Assessment.ID)
+	view, err := g.app.Give.Distribution(ctx, g.district, s.Assessment.ID)
 	if err != nil {
 		return s, err
 	}
 	const local = "2006-01-02T15:04"
-	in := app.DistributionInput{Opens: opens.Format(local), Closes: closes.Format(local), Minutes: minutes, LeftOut: []int64{}}
+	in := give.DistributionInput{Opens: opens.Format(local), Closes: closes.Format(local), Minutes: minutes, LeftOut: []int64{}}
 	for _, c := range view.Candidates {
 		in.Sections = append(in.Sections, c.ID)
 	}
-	if view, err = g.app.PutDistribution(ctx, g.district, s.Assessment.ID, in); err != nil {
+	if view, err = g.app.Give.PutDistribution(ctx, g.district, s.Assessment.ID, in); err != nil {
 		return s, err
 	}
 	reasons := map[string]string{}
 	for _, f := range view.Findings {
 		reasons[f.Code] = "Agreed with the schools."
 	}
-	return g.app.Send(ctx, g.district, s.Assessment.ID, view.Distribution.Version, reasons)
+	return g.app.Give.Send(ctx, g.district, s.Assessment.ID, view.Distribution.Version, reasons)
 }

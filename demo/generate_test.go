@@ -10,10 +10,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/read"
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/demo"
 	"pineledger/store"
+	"pineledger/store/readrows"
 )
 
 // The demo is made twice from one seed at a small size: it goes through, is the
@@ -37,7 +40,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	a, s := made()
 	v := roster.Viewer{PersonID: 1, Name: "x", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
 
-	page, err := a.Items(ctx, v, app.ItemSearch{})
+	page, err := a.Bank.Items(ctx, v, bank.ItemSearch{})
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, page.Total, 300, "a bank of at least 300 items")
 	kinds := map[string]int{}
@@ -49,10 +52,10 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	}
 	two := 0
 	for cursor := ""; ; cursor = page.Next {
-		page, err = a.Items(ctx, v, app.ItemSearch{Cursor: cursor})
+		page, err = a.Bank.Items(ctx, v, bank.ItemSearch{Cursor: cursor})
 		require.NoError(t, err)
 		for _, row := range page.Items {
-			d, err := a.Item(ctx, v, row.ID, 0)
+			d, err := a.Bank.Item(ctx, v, row.ID, 0)
 			require.NoError(t, err)
 			two += len(d.Document.Variants)
 		}
@@ -62,7 +65,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	}
 	assert.Equal(t, 20, two, "items in two languages")
 
-	results, err := a.Results(ctx, v)
+	results, err := a.Read.Results(ctx, v)
 	require.NoError(t, err)
 	require.Len(t, results, 3)
 	given := results[2]
@@ -70,7 +73,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	assert.Equal(t, []int{12, 9}, []int{check.Begun, check.Scored}, "children whom an adult recorded")
 	assert.Greater(t, given.Scored, given.Seats*8/10)
 
-	m, err := a.Matrix(ctx, v, given.DistributionID, app.MatrixQuery{})
+	m, err := a.Read.Matrix(ctx, v, given.DistributionID, read.MatrixQuery{})
 	require.NoError(t, err)
 	var miskeyed int64 = -1
 	hardest := int64(1000)
@@ -92,20 +95,24 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	}
 	assert.Len(t, doors, 4, "sittings in every state")
 	require.Len(t, today.Drafts, 3)
-	draft, err := a.Sheet(ctx, v, today.Drafts[0].ID)
+	draft, err := a.Build.Sheet(ctx, v, today.Drafts[0].ID)
 	require.NoError(t, err)
 	assert.Positive(t, draft.Shortage, "a draft that does not balance yet")
 	assert.Positive(t, draft.Excess)
 
-	verified, err := a.Verify(ctx)
+	require.NoError(t, a.Record.PutAnchor(ctx))
+	verified, err := a.Record.Verify(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, 3, verified.Forms)
 
 	_, again := made()
 	for _, query := range []func(*store.Store) any{
-		func(s *store.Store) any { rows, _ := s.Results(ctx, roster.Scope{District: true}, 10); return rows },
 		func(s *store.Store) any {
-			rows, _ := s.BandCounts(ctx, roster.Scope{District: true}, given.DistributionID)
+			rows, _ := readrows.Results(ctx, s.Reader, roster.Scope{District: true}, 10)
+			return rows
+		},
+		func(s *store.Store) any {
+			rows, _ := readrows.BandCounts(ctx, s.Reader, roster.Scope{District: true}, given.DistributionID)
 			return rows
 		},
 	} {

@@ -10,10 +10,16 @@ import (
 	"time"
 
 	"pineledger/app"
+	"pineledger/app/build"
+	"pineledger/app/intake"
+	"pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
+	"pineledger/store/takerows"
 )
 
 // Hall fills an empty store with one section of any number of students, all of
@@ -31,19 +37,19 @@ func Hall(ctx context.Context, s *store.Store, secret []byte, dir string, studen
 		return nil, err
 	}
 	g.district = System
-	sheet, err := g.app.StartAssessment(ctx, System, app.Outline{Title: "Hall", Subject: "mathematics", Grades: []string{"06"}, Purpose: "practice", Language: "en"})
+	sheet, err := g.app.Build.StartAssessment(ctx, System, build.Outline{Title: "Hall", Subject: "mathematics", Grades: []string{"06"}, Purpose: "practice", Language: "en"})
 	if err != nil {
 		return nil, err
 	}
-	var in []app.LineInput
+	var in []build.LineInput
 	chosen, err := g.choose(ctx, "M6", lines)
 	if err != nil {
 		return nil, err
 	}
 	for _, id := range chosen {
-		in = append(in, app.LineInput{ItemID: id, Points: points.One})
+		in = append(in, build.LineInput{ItemID: id, Points: points.One})
 	}
-	if sheet, err = g.app.PutLines(ctx, System, sheet.Assessment.ID, sheet.Assessment.Version, in); err != nil {
+	if sheet, err = g.app.Build.PutLines(ctx, System, sheet.Assessment.ID, sheet.Assessment.Version, in); err != nil {
 		return nil, err
 	}
 	if err := g.bands(ctx); err != nil {
@@ -64,7 +70,7 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 		return err
 	}
 	for _, path := range files {
-		if err := g.take(ctx, System, app.ImportStandards, path); err != nil {
+		if err := g.take(ctx, System, intake.ImportStandards, path); err != nil {
 			return err
 		}
 	}
@@ -76,10 +82,10 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 	if err != nil {
 		return err
 	}
-	if err := g.take(ctx, System, app.ImportRoster, path); err != nil {
+	if err := g.take(ctx, System, intake.ImportRoster, path); err != nil {
 		return err
 	}
-	if err := g.store.Write(ctx, func(tx *store.Tx) error { return tx.SetTimeZone(ctx, "UTC") }); err != nil {
+	if err := g.store.Write(ctx, func(tx *store.Tx) error { return officerows.SetTimeZone(ctx, tx, "UTC") }); err != nil {
 		return err
 	}
 	bank := mathItems(g.r)
@@ -89,19 +95,20 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 	if path, err = writeItems(dir, g.r, bank); err != nil {
 		return err
 	}
-	return g.take(ctx, System, app.ImportItems, path)
+	return g.take(ctx, System, intake.ImportItems, path)
 }
 
 // beginAll opens the door and lets every student begin.
-func (g *generator) beginAll(ctx context.Context, s store.Sitting) (map[int64]int64, error) {
-	room, err := g.app.MoveDoor(ctx, System, s.ID, attempt.Open)
+func (g *generator) beginAll(ctx context.Context, s giverows.Sitting) (map[int64]int64, error) {
+	room, err := g.app.Take.MoveDoor(ctx, System, s.ID, attempt.Open)
 	if err != nil {
 		return nil, err
 	}
 	out := map[int64]int64{}
 	err = g.store.Write(ctx, func(tx *store.Tx) error {
 		for _, seat := range room.Seats {
-			id, _, err := tx.Begin(ctx, s.ID, seat.StudentID, s.FormID, time.Now())
+			terms := attempt.Terms{Schema: attempt.TermsSchema, From: store.Time(s.OpensAt), To: store.Time(s.ClosesAt), Minutes: s.Minutes, Tries: 1, Keep: attempt.KeepBest}
+			id, _, err := takerows.Begin(ctx, tx, s.ID, seat.StudentID, s.FormID, 1, terms, time.Now())
 			if err != nil {
 				return err
 			}
@@ -121,22 +128,22 @@ func ScoreAll(ctx context.Context, s *store.Store, secret []byte, attempts map[i
 	r := rand.New(rand.NewPCG(2, 2))
 	for person, id := range attempts {
 		v := roster.Viewer{PersonID: person, Posts: []roster.Post{{Role: roster.Student}}}
-		row, err := s.AttemptByID(ctx, id)
+		row, err := takerows.AttemptByID(ctx, s.Reader, id)
 		if err != nil {
 			return err
 		}
-		view, err := a.Begin(ctx, v, row.SittingID)
+		view, err := a.Take.Begin(ctx, v, row.SittingID)
 		if err != nil {
 			return err
 		}
-		var answers []app.Answered
+		var answers []take.Answered
 		for _, l := range view.Lines {
-			answers = append(answers, app.Answered{Line: l.Line, Number: 1, Response: anyResponse(r, l)})
+			answers = append(answers, take.Answered{Line: l.Line, Number: 1, Response: anyResponse(r, l)})
 		}
-		if _, err := a.SaveAnswers(ctx, v, id, answers); err != nil {
+		if _, _, err := a.Take.SaveAnswers(ctx, v, id, answers); err != nil {
 			return err
 		}
-		if _, err := a.HandIn(ctx, v, id); err != nil {
+		if _, err := a.Take.HandIn(ctx, v, id); err != nil {
 			return err
 		}
 	}
@@ -144,7 +151,7 @@ func ScoreAll(ctx context.Context, s *store.Store, secret []byte, attempts map[i
 }
 
 // anyResponse answers by chance.
-func anyResponse(r *rand.Rand, l app.TakeLine) map[string][]string {
+func anyResponse(r *rand.Rand, l take.TakeLine) map[string][]string {
 	for _, b := range l.Item.Body {
 		if b.Interaction == nil {
 			continue

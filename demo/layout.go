@@ -3,7 +3,7 @@ package demo
 import (
 	"context"
 
-	"pineledger/app"
+	"pineledger/app/build"
 	"pineledger/core/form"
 	"pineledger/core/points"
 )
@@ -13,7 +13,7 @@ import (
 func (g *generator) twoParts(ctx context.Context) error {
 	plans := []plan{{"Numbers and place", "M6.NP", 4}, {"Ratio and rate", "M6.RR", 6}}
 	placed := map[string]int{"M6.NP": 4, "M6.RR": 8}
-	s, err := g.build(ctx, app.Outline{Title: "Grade 6 mathematics, ratio quiz", ShortTitle: "Ratio quiz", Subject: "mathematics", Grades: []string{"06"},
+	s, err := g.build(ctx, build.Outline{Title: "Grade 6 mathematics, ratio quiz", ShortTitle: "Ratio quiz", Subject: "mathematics", Grades: []string{"06"},
 		Description: "By hand, then with a calculator. No two neighbors get the same four ratios.", Purpose: "common formative", Language: "en"},
 		plans, func(p plan) int { return placed[p.standard] })
 	if err != nil {
@@ -22,9 +22,9 @@ func (g *generator) twoParts(ctx context.Context) error {
 	layout := form.Layout{Pools: []form.Pool{{Title: "Ratios at the harbor", Choose: 4}}, Parts: []form.Part{
 		{Title: "By hand", Directions: "<p>Work these on paper first. Put your calculator away.</p>"},
 		{Title: "With a calculator", Directions: "<p>You may use the calculator on your screen now.</p>", Calculator: true}}}
-	var lines []app.LineInput
+	var lines []build.LineInput
 	for i, l := range s.Lines {
-		in := app.LineInput{ItemID: l.ItemID, Points: points.Points(l.Points), Part: 1}
+		in := build.LineInput{ItemID: l.ItemID, Points: points.Points(l.Points), Part: 1}
 		if i >= 4 {
 			in.Part = 2
 		}
@@ -33,6 +33,6 @@ func (g *generator) twoParts(ctx context.Context) error {
 		}
 		lines = append(lines, in)
 	}
-	_, err = g.app.PutLayout(ctx, g.district, s.Assessment.ID, s.Assessment.Version, lines, layout)
+	_, err = g.app.Build.PutLayout(ctx, g.district, s.Assessment.ID, s.Assessment.Version, lines, layout)
 	return err
 }

@@ -4,12 +4,14 @@ import (
 	"context"
 	"time"
 
-	"pineledger/app"
+	"pineledger/app/build"
 	"pineledger/core/attempt"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
-	"pineledger/store"
+	"pineledger/store/bankrows"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
 )
 
 // faceToFace makes the kindergarten check that adults are recording these days:
@@ -17,20 +19,20 @@ import (
 func (g *generator) faceToFace(ctx context.Context) error {
 	g.say("a kindergarten check, recorded face to face")
 	g.clock = g.day(6, 10, 0)
-	items, _, err := g.store.Items(ctx, store.ItemQuery{Scope: store.ItemScope{All: true}, Kinds: []string{string(item.Examiner)}, Sort: store.NewestFirst, Limit: 50})
+	items, _, err := bankrows.Items(ctx, g.store.Reader, bankrows.ItemQuery{Scope: bankrows.ItemScope{All: true}, Kinds: []string{string(item.Examiner)}, Sort: bankrows.NewestFirst, Limit: 50})
 	if err != nil {
 		return err
 	}
-	s, err := g.app.StartAssessment(ctx, g.district, app.Outline{Title: "Kindergarten number and shape check", ShortTitle: "Number and shape", Description: "Ten things to ask, one child at a time.",
+	s, err := g.app.Build.StartAssessment(ctx, g.district, build.Outline{Title: "Kindergarten number and shape check", ShortTitle: "Number and shape", Description: "Ten things to ask, one child at a time.",
 		Subject: "mathematics", Grades: []string{"KG"}, Purpose: "common formative", Language: "en"})
 	if err != nil {
 		return err
 	}
-	var lines []app.LineInput
+	var lines []build.LineInput
 	for i := len(items) - 1; i >= 0; i-- {
-		lines = append(lines, app.LineInput{ItemID: items[i].ID, Points: points.One})
+		lines = append(lines, build.LineInput{ItemID: items[i].ID, Points: points.One})
 	}
-	if s, err = g.app.PutLines(ctx, g.district, s.Assessment.ID, s.Assessment.Version, lines); err != nil {
+	if s, err = g.app.Build.PutLines(ctx, g.district, s.Assessment.ID, s.Assessment.Version, lines); err != nil {
 		return err
 	}
 	if s, err = g.seal(ctx, s, "mathematics"); err != nil {
@@ -49,8 +51,8 @@ func (g *generator) faceToFace(ctx context.Context) error {
 }
 
 // recordSome tells a sitting in which a few children were recorded.
-func (g *generator) recordSome(ctx context.Context, s store.Sitting, begins time.Time) error {
-	teachers, err := g.store.PeopleOfSitting(ctx, s.ID, 0)
+func (g *generator) recordSome(ctx context.Context, s giverows.Sitting, begins time.Time) error {
+	teachers, err := officerows.PeopleOfSitting(ctx, g.store.Reader, s.ID, 0)
 	if err != nil || len(teachers) == 0 {
 		return err
 	}
@@ -58,12 +60,12 @@ func (g *generator) recordSome(ctx context.Context, s store.Sitting, begins time
 	if err != nil {
 		return err
 	}
-	seats, err := g.store.Room(ctx, s.ID)
+	seats, err := giverows.Room(ctx, g.store.Reader, s.ID)
 	if err != nil {
 		return err
 	}
 	g.at(begins, func() error {
-		_, err := g.app.MoveDoor(ctx, teacher, s.ID, attempt.Open)
+		_, err := g.app.Take.MoveDoor(ctx, teacher, s.ID, attempt.Open)
 		return err
 	})
 	for i, seat := range seats[:min(4, len(seats))] {
@@ -73,7 +75,7 @@ func (g *generator) recordSome(ctx context.Context, s store.Sitting, begins time
 }
 
 func (g *generator) recordChild(ctx context.Context, teacher roster.Viewer, sitting, child int64, whole bool) error {
-	view, err := g.app.BeginRecording(ctx, teacher, sitting, child)
+	view, err := g.app.Take.BeginRecording(ctx, teacher, sitting, child)
 	if err != nil {
 		return err
 	}
@@ -89,13 +91,13 @@ func (g *generator) recordChild(ctx context.Context, teacher roster.Viewer, sitt
 		case chance > .72:
 			recorded = item.RecordedWrong
 		}
-		if _, err := g.app.RecordAnswer(ctx, teacher, sitting, child, l.Line, recorded, int64(l.Line)); err != nil {
+		if _, err := g.app.Take.RecordAnswer(ctx, teacher, sitting, child, l.Line, recorded, int64(l.Line)); err != nil {
 			return err
 		}
 	}
 	if !whole {
 		return nil
 	}
-	_, err = g.app.HandInRecorded(ctx, teacher, sitting, child)
+	_, err = g.app.Take.HandInRecorded(ctx, teacher, sitting, child)
 	return err
 }

@@ -8,11 +8,13 @@ import (
 	"strings"
 	"time"
 
-	"pineledger/app"
+	"pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/item"
 	"pineledger/core/roster"
-	"pineledger/store"
+	"pineledger/store/buildrows"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
 )
 
 // sittingStory is what happens in one sitting.
@@ -24,8 +26,8 @@ type sittingStory struct {
 }
 
 // sit tells a sitting: the teacher opens the door, students work, the door ends as told.
-func (g *generator) sit(ctx context.Context, s store.Sitting, story sittingStory) error {
-	teachers, err := g.store.PeopleOfSitting(ctx, s.ID, 0)
+func (g *generator) sit(ctx context.Context, s giverows.Sitting, story sittingStory) error {
+	teachers, err := officerows.PeopleOfSitting(ctx, g.store.Reader, s.ID, 0)
 	if err != nil {
 		return err
 	}
@@ -35,13 +37,13 @@ func (g *generator) sit(ctx context.Context, s store.Sitting, story sittingStory
 			return err
 		}
 	}
-	seats, err := g.store.Room(ctx, s.ID)
+	seats, err := giverows.Room(ctx, g.store.Reader, s.ID)
 	if err != nil {
 		return err
 	}
 	move := func(door attempt.DoorState) func() error {
 		return func() error {
-			_, err := g.app.MoveDoor(ctx, teacher, s.ID, door)
+			_, err := g.app.Take.MoveDoor(ctx, teacher, s.ID, door)
 			return err
 		}
 	}
@@ -62,7 +64,7 @@ func (g *generator) sit(ctx context.Context, s store.Sitting, story sittingStory
 }
 
 // ability of a student: schools differ a little, students a lot.
-func (g *generator) ability(s store.Sitting, student int64) float64 {
+func (g *generator) ability(s giverows.Sitting, student int64) float64 {
 	if a, ok := g.abilities[student]; ok {
 		return a
 	}
@@ -74,14 +76,14 @@ func (g *generator) ability(s store.Sitting, student int64) float64 {
 }
 
 // work tells one student's attempt: begun, answered, and handed in or not.
-func (g *generator) work(ctx context.Context, s store.Sitting, student int64, begins time.Time, handsIn bool) {
+func (g *generator) work(ctx context.Context, s giverows.Sitting, student int64, begins time.Time, handsIn bool) {
 	var v roster.Viewer
 	var id int64
 	g.at(begins, func() (err error) {
 		if v, err = g.app.Viewer(ctx, student); err != nil {
 			return err
 		}
-		view, err := g.app.Begin(ctx, v, s.ID)
+		view, err := g.app.Take.Begin(ctx, v, s.ID)
 		if err != nil {
 			return err
 		}
@@ -90,7 +92,10 @@ func (g *generator) work(ctx context.Context, s store.Sitting, student int64, be
 		if err != nil || len(answers) == 0 {
 			return err
 		}
-		_, err = g.app.SaveAnswers(ctx, v, id, answers)
+		_, refused, err := g.app.Take.SaveAnswers(ctx, v, id, answers)
+		if len(refused) > 0 {
+			return fmt.Errorf("answers of the demo are refused: %v", refused)
+		}
 		return err
 	})
 	if !handsIn {
@@ -101,13 +106,13 @@ func (g *generator) work(ctx context.Context, s store.Sitting, student int64, be
 		ends = latest.Add(-time.Duration(g.r.IntN(300)) * time.Second)
 	}
 	g.at(ends, func() error {
-		_, err := g.app.HandIn(ctx, v, id)
+		_, err := g.app.Take.HandIn(ctx, v, id)
 		return err
 	})
 }
 
 // answers of one student: of a certain ability, some lines omitted, some not reached.
-func (g *generator) answers(ctx context.Context, s store.Sitting, student int64, view app.TakeView, handsIn bool) ([]app.Answered, error) {
+func (g *generator) answers(ctx context.Context, s giverows.Sitting, student int64, view take.TakeView, handsIn bool) ([]take.Answered, error) {
 	theta := g.ability(s, student)
 	reached := len(view.Lines)
 	if !handsIn {
@@ -115,17 +120,17 @@ func (g *generator) answers(ctx context.Context, s store.Sitting, student int64,
 	} else if g.r.Float64() < .05 {
 		reached -= between(g.r, 1, 4) // ran out of time
 	}
-	lines, err := g.store.Lines(ctx, s.AssessmentID)
+	lines, err := buildrows.Lines(ctx, g.store.Reader, s.AssessmentID)
 	if err != nil {
 		return nil, err
 	}
-	var answers []app.Answered
+	var answers []take.Answered
 	for i, l := range view.Lines[:reached] {
 		if g.r.Float64() < .025 {
 			continue // omitted
 		}
 		response := g.respond(lines[l.Line-1].Identifier, l.Item, theta)
-		answers = append(answers, app.Answered{Line: l.Line, Number: int64(i + 1), Response: response, Marked: g.r.Float64() < .04})
+		answers = append(answers, take.Answered{Line: l.Line, Number: int64(i + 1), Response: response, Marked: g.r.Float64() < .04})
 	}
 	return answers, nil
 }

@@ -7,15 +7,9 @@ import (
 	"sync"
 
 	"github.com/jmoiron/sqlx"
-)
 
-// Answer is one line's newest response as the student's device sent it.
-type Answer struct {
-	Line     int    `db:"line"` // counted from 1
-	Number   int64  `db:"number"`
-	Response string `db:"response"` // JSON
-	Marked   bool   `db:"marked"`
-}
+	"pineledger/store/takerows"
+)
 
 // ErrAttemptClosed is given for answers to an attempt that is no longer worked on.
 var ErrAttemptClosed = errors.New("the attempt is not being worked on")
@@ -26,7 +20,7 @@ const mostTogether = 256
 type answerRequest struct {
 	attempt int64
 	at      int64
-	answers []Answer
+	answers []takerows.Answer
 	done    chan error
 }
 
@@ -34,6 +28,7 @@ type answerRequest struct {
 // waiting for more, and tells each request when the commit is on disk.
 type answerWriter struct {
 	db      *sqlx.DB
+	gate    *gate
 	queue   chan answerRequest
 	stopped sync.WaitGroup
 
@@ -41,8 +36,8 @@ type answerWriter struct {
 	closed bool
 }
 
-func newAnswerWriter(db *sqlx.DB) *answerWriter {
-	w := &answerWriter{db: db, queue: make(chan answerRequest, 4*mostTogether)}
+func newAnswerWriter(db *sqlx.DB, g *gate) *answerWriter {
+	w := &answerWriter{db: db, gate: g, queue: make(chan answerRequest, 4*mostTogether)}
 	w.stopped.Go(w.run)
 	return w
 }
@@ -61,7 +56,7 @@ func (w *answerWriter) close() {
 // SaveAnswers keeps answers of an attempt and returns when they are on disk. An
 // answer with a number no higher than the kept one changes nothing. It fails
 // with ErrAttemptClosed when the attempt is not being worked on.
-func (s *Store) SaveAnswers(ctx context.Context, attempt, at int64, answers []Answer) error {
+func (s *Store) SaveAnswers(ctx context.Context, attempt, at int64, answers []takerows.Answer) error {
 	w := s.answers
 	request := answerRequest{attempt, at, answers, make(chan error, 1)}
 	w.mu.RLock()
@@ -85,25 +80,6 @@ func (s *Store) SaveAnswers(ctx context.Context, attempt, at int64, answers []An
 	}
 }
 
-func (w *answerWriter) run() {
-	for first := range w.queue {
-		group := append(make([]answerRequest, 0, mostTogether), first)
-	fill:
-		for len(group) < mostTogether {
-			select {
-			case next, ok := <-w.queue:
-				if !ok {
-					break fill
-				}
-				group = append(group, next)
-			default:
-				break fill
-			}
-		}
-		w.commit(group)
-	}
-}
-
 // commit writes a group in one transaction. A request that is refused is told so
 // alone; a failure of the transaction is told to all.
 func (w *answerWriter) commit(group []answerRequest) {
@@ -119,7 +95,9 @@ func (w *answerWriter) commit(group []answerRequest) {
 }
 
 func (w *answerWriter) write(group []answerRequest, results []error) error {
-	ctx := context.Background() // a caller that went away must not undo its neighbours
+	ctx := context.Background() // a caller that went away must not undo its neighbors
+	w.gate.enter(true)
+	defer w.gate.leave()
 	tx, err := w.db.BeginTxx(ctx, nil)
 	if err != nil {
 		return fmt.Errorf("save answers: %w", err)
@@ -166,3 +144,22 @@ const answerUpsert = `INSERT INTO answer (attempt_id, line, number, response, ma
 	ON CONFLICT (attempt_id, line) DO UPDATE SET number = excluded.number, response = excluded.response,
 		marked = excluded.marked, saved_at = excluded.saved_at
 	WHERE excluded.number > answer.number`
+
+func (w *answerWriter) run() {
+	for first := range w.queue {
+		group := append(make([]answerRequest, 0, mostTogether), first)
+	fill:
+		for len(group) < mostTogether {
+			select {
+			case next, ok := <-w.queue:
+				if !ok {
+					break fill
+				}
+				group = append(group, next)
+			default:
+				break fill
+			}
+		}
+		w.commit(group)
+	}
+}

@@ -6,9 +6,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"pineledger/core/attempt"
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
+	"pineledger/store/readrows"
 )
 
 // Every scoped query, asked with every kind of scope: inside there is something,
@@ -17,14 +21,12 @@ func TestEveryScopedQueryEndsAtItsScope(t *testing.T) {
 	s, attempts := room(t, 2)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		for _, id := range attempts {
-			if err := tx.AddScore(ctx, store.Score{AttemptID: id, SittingID: 1, Raw: 100, Band: -1, Credits: []store.LineCredit{{Credit: 100, Outcome: item.Right}}}); err != nil {
-				return err
-			}
+			scored(t, tx, id, readrows.Scoring{Final: true, Raw: 100, Band: -1, Credits: []attempt.LineCredit{{Credit: 100, Outcome: item.Right}}})
 		}
 		return nil
 	}))
 	district := roster.Scope{District: true}
-	sittings, err := s.Sittings(ctx, district, store.SittingFilter{Limit: 10})
+	sittings, err := giverows.Sittings(ctx, s.Reader, district, giverows.SittingFilter{Limit: 10})
 	require.NoError(t, err)
 	require.Len(t, sittings, 1)
 	g := sittings[0]
@@ -38,40 +40,49 @@ func TestEveryScopedQueryEndsAtItsScope(t *testing.T) {
 	}
 	queries := map[string]func(roster.Scope) int{
 		"sittings": func(scope roster.Scope) int {
-			rows, err := s.Sittings(ctx, scope, store.SittingFilter{Limit: 10})
+			rows, err := giverows.Sittings(ctx, s.Reader, scope, giverows.SittingFilter{Limit: 10})
 			require.NoError(t, err)
 			return len(rows)
 		},
-		"a sitting": func(scope roster.Scope) int { _, err := s.SittingInScope(ctx, scope, g.ID); return found(err) },
+		"a sitting": func(scope roster.Scope) int {
+			_, err := giverows.SittingInScope(ctx, s.Reader, scope, g.ID)
+			return found(err)
+		},
 		"results": func(scope roster.Scope) int {
-			rows, err := s.Results(ctx, scope, 10)
+			rows, err := readrows.Results(ctx, s.Reader, scope, 10)
 			require.NoError(t, err)
 			return len(rows)
 		},
-		"a result": func(scope roster.Scope) int { _, err := s.Result(ctx, scope, g.DistributionID); return found(err) },
+		"a result": func(scope roster.Scope) int {
+			_, err := readrows.ResultByID(ctx, s.Reader, scope, g.DistributionID)
+			return found(err)
+		},
 		"bands": func(scope roster.Scope) int {
-			rows, err := s.BandCounts(ctx, scope, g.DistributionID)
+			rows, err := readrows.BandCounts(ctx, s.Reader, scope, g.DistributionID)
 			require.NoError(t, err)
 			return len(rows)
 		},
 		"tallies": func(scope roster.Scope) int {
-			rows, err := s.LineTallies(ctx, scope, g.DistributionID)
+			rows, err := readrows.LineTallies(ctx, s.Reader, scope, g.DistributionID)
 			require.NoError(t, err)
 			return len(rows)
 		},
 		"the matrix": func(scope roster.Scope) int {
-			rows, err := s.Matrix(ctx, scope, g.DistributionID, store.MatrixFilter{})
+			rows, err := readrows.Matrix(ctx, s.Reader, scope, g.DistributionID, readrows.MatrixFilter{})
 			require.NoError(t, err)
 			return len(rows)
 		},
-		"a score": func(scope roster.Scope) int { _, _, err := s.ScoreInScope(ctx, scope, attempts[0]); return found(err) },
+		"a score": func(scope roster.Scope) int {
+			_, _, err := readrows.ScoreInScope(ctx, s.Reader, scope, attempts[0])
+			return found(err)
+		},
 		"schools": func(scope roster.Scope) int {
-			rows, err := s.Schools(ctx, scope)
+			rows, err := officerows.Schools(ctx, s.Reader, scope)
 			require.NoError(t, err)
 			return len(rows)
 		},
 		"sections": func(scope roster.Scope) int {
-			rows, err := s.Sections(ctx, scope, store.SectionFilter{})
+			rows, err := officerows.Sections(ctx, s.Reader, scope, officerows.SectionFilter{})
 			require.NoError(t, err)
 			return len(rows)
 		},

@@ -12,54 +12,53 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
-	"os"
 	"path/filepath"
-	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
 	_ "modernc.org/sqlite" // the one SQLite driver of this program
+
+	"pineledger/store/sqlite"
 )
-
-// ErrNotFound is given where the row asked for does not exist for who asks.
-var ErrNotFound = errors.New("not found")
-
-// ErrStale is given where a row was changed by somebody else since it was read.
-var ErrStale = errors.New("changed by somebody else meanwhile")
 
 const readers = 4
 
+// What rooms read and write through, by the names that the application knows.
+type (
+	Reader = sqlite.Reader
+	Tx     = sqlite.Tx
+)
+
+// ErrNotFound and ErrStale are those of package sqlite.
+var (
+	ErrNotFound = sqlite.ErrNotFound
+	ErrStale    = sqlite.ErrStale
+)
+
+// Millis and Time turn moments into what is stored and back.
+func Millis(t time.Time) int64 { return sqlite.Millis(t) }
+func Time(ms int64) time.Time  { return sqlite.Time(ms) }
+
 // Store is an open database.
 type Store struct {
-	Reader
+	sqlite.Reader
+	dir     string
 	write   *sqlx.DB
 	read    *sqlx.DB
 	answers *answerWriter
-}
-
-// Reader answers queries, on a reading connection or inside a transaction.
-type Reader struct{ q sqlx.QueryerContext }
-
-// Tx is a writing transaction; it reads too.
-type Tx struct {
-	Reader
-	tx         *sqlx.Tx
-	statements map[string]*sql.Stmt // imports run few statements many times
-	sets       map[string]int64     // interned in this transaction
-	tags       map[string]int64     // everyone's, by name
-}
-
-func newTx(tx *sqlx.Tx) *Tx {
-	return &Tx{Reader{tx}, tx, map[string]*sql.Stmt{}, map[string]int64{}, map[string]int64{}}
+	gate    *gate
 }
 
 // Open opens or makes the database in a folder and brings its schema up to date.
 // Close it when done.
 func Open(ctx context.Context, dir string) (*Store, error) {
-	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return nil, fmt.Errorf("data folder: %w", err)
+	if err := makePrivate(dir); err != nil {
+		return nil, err
 	}
-	path := filepath.Join(dir, "pineledger.db")
+	path := filepath.Join(dir, DatabaseFile)
+	if err := privateFile(path); err != nil {
+		return nil, err
+	}
 	write, err := connect(path, 1, "&_txlock=immediate")
 	if err != nil {
 		return nil, err
@@ -71,8 +70,8 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, write.Close())
 	}
-	s := &Store{Reader: Reader{read}, write: write, read: read}
-	s.answers = newAnswerWriter(write)
+	s := &Store{gate: newGate(), dir: dir, Reader: sqlite.NewReader(read), write: write, read: read}
+	s.answers = newAnswerWriter(write, s.gate)
 	return s, nil
 }
 
@@ -97,16 +96,25 @@ func (s *Store) Close() error {
 	return errors.Join(s.read.Close(), s.write.Close())
 }
 
+// InTurn runs what writes through SessionDB when its turn has come, after answers.
+func (s *Store) InTurn(f func() error) error {
+	s.gate.enter(false)
+	defer s.gate.leave()
+	return f()
+}
+
 // SessionDB is the connection that the session library keeps its table through.
 func (s *Store) SessionDB() *sql.DB { return s.write.DB }
 
 // Write runs f in one transaction: all of it, or nothing.
-func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
+func (s *Store) Write(ctx context.Context, f func(*sqlite.Tx) error) error {
+	s.gate.enter(false)
+	defer s.gate.leave()
 	tx, err := s.write.BeginTxx(ctx, nil)
 	if err != nil {
 		return fmt.Errorf("begin: %w", err)
 	}
-	if err := f(newTx(tx)); err != nil {
+	if err := f(sqlite.NewTx(tx)); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
 	if err := tx.Commit(); err != nil {
@@ -119,121 +127,4 @@ func (s *Store) Write(ctx context.Context, f func(*Tx) error) error {
 func (s *Store) Optimize(ctx context.Context) error {
 	_, err := s.write.ExecContext(ctx, "ANALYZE")
 	return err
-}
-
-func (r Reader) get(ctx context.Context, dest any, query string, args ...any) error {
-	err := sqlx.GetContext(ctx, r.q, dest, query, args...)
-	if errors.Is(err, sql.ErrNoRows) {
-		return ErrNotFound
-	}
-	return err
-}
-
-func (r Reader) list(ctx context.Context, dest any, query string, args ...any) error {
-	return sqlx.SelectContext(ctx, r.q, dest, query, args...)
-}
-
-// prepared gives a statement, prepared once per transaction; the transaction's end closes it.
-func (t *Tx) prepared(ctx context.Context, query string) (*sql.Stmt, error) {
-	if statement, ok := t.statements[query]; ok {
-		return statement, nil
-	}
-	statement, err := t.tx.PrepareContext(ctx, query)
-	if err == nil {
-		t.statements[query] = statement
-	}
-	return statement, err
-}
-
-func (t *Tx) run(ctx context.Context, query string, args ...any) (sql.Result, error) {
-	statement, err := t.prepared(ctx, query)
-	if err != nil {
-		return nil, err
-	}
-	return statement.ExecContext(ctx, args...)
-}
-
-func (t *Tx) exec(ctx context.Context, query string, args ...any) error {
-	_, err := t.run(ctx, query, args...)
-	return err
-}
-
-// insert runs an INSERT and gives the new row's id.
-func (t *Tx) insert(ctx context.Context, query string, args ...any) (int64, error) {
-	res, err := t.run(ctx, query, args...)
-	if err != nil {
-		return 0, err
-	}
-	return res.LastInsertId()
-}
-
-// changeOne runs an UPDATE that names a row version; no row means it is stale.
-func (t *Tx) changeOne(ctx context.Context, query string, args ...any) error {
-	res, err := t.run(ctx, query, args...)
-	if err != nil {
-		return err
-	}
-	n, err := res.RowsAffected()
-	if err != nil {
-		return err
-	}
-	if n == 0 {
-		return ErrStale
-	}
-	return nil
-}
-
-// Millis and Time turn moments into what is stored and back.
-func Millis(t time.Time) int64 { return t.UnixMilli() }
-func Time(ms int64) time.Time  { return time.UnixMilli(ms).UTC() }
-
-// optionalMillis stores the zero time as NULL.
-func optionalMillis(t time.Time) any {
-	if t.IsZero() {
-		return nil
-	}
-	return Millis(t)
-}
-
-// optionalTime reads NULL as the zero time.
-func optionalTime(ms sql.NullInt64) time.Time {
-	if !ms.Valid {
-		return time.Time{}
-	}
-	return Time(ms.Int64)
-}
-
-// where gathers conditions that all must hold.
-type where struct {
-	parts []string
-	args  []any
-}
-
-func (w *where) add(condition string, args ...any) {
-	w.parts = append(w.parts, condition)
-	w.args = append(w.args, args...)
-}
-
-func (w *where) String() string {
-	if len(w.parts) == 0 {
-		return ""
-	}
-	return " WHERE " + strings.Join(w.parts, " AND ")
-}
-
-// in writes "column IN (?, ?)"; an empty list matches nothing.
-func in[T any](column string, values []T) (string, []any) {
-	if len(values) == 0 {
-		return "0", nil
-	}
-	args := make([]any, len(values))
-	for i, v := range values {
-		args[i] = v
-	}
-	return column + " IN (?" + strings.Repeat(", ?", len(values)-1) + ")", args
-}
-
-// escapeLike makes a text match itself in LIKE … ESCAPE '\'.
-func escapeLike(s string) string {
-	return strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(s)
 }

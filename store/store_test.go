@@ -16,6 +16,13 @@ import (
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/bankrows"
+	"pineledger/store/buildrows"
+	"pineledger/store/giverows"
+	"pineledger/store/intakerows"
+	"pineledger/store/readrows"
+	"pineledger/store/recordrows"
+	"pineledger/store/takerows"
 )
 
 var ctx = context.Background()
@@ -27,29 +34,29 @@ func room(t *testing.T, n int) (s *store.Store, attempts []int64) {
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, s.Close()) })
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
-		school, err := tx.PutSchool(ctx, "s", "Heron Point", true, "x")
+		school, err := intakerows.PutSchool(ctx, tx, "s", "Heron Point", true, "x")
 		require.NoError(t, err)
-		course, err := tx.PutCourse(ctx, store.Course{SourcedID: "k", Subjects: `["mathematics"]`, Grades: "[]"}, "x")
+		course, err := intakerows.PutCourse(ctx, tx, intakerows.Course{SourcedID: "k", Subjects: []string{"mathematics"}, Grades: []string{}}, "x")
 		require.NoError(t, err)
-		section, err := tx.PutSection(ctx, store.SectionRow{SourcedID: "c", SchoolID: school, Course: course, Title: "6-1", Grade: "06", Active: true}, "x")
+		section, err := intakerows.PutSection(ctx, tx, intakerows.SectionRow{SourcedID: "c", SchoolID: school, Course: course, Title: "6-1", Grade: "06", Active: true}, "x")
 		require.NoError(t, err)
-		a, err := tx.AddAssessment(ctx, store.Assessment{Title: "Fall", Grades: "[]"})
+		a, err := buildrows.AddAssessment(ctx, tx, buildrows.Assessment{Title: "Fall", Grades: []string{}})
 		require.NoError(t, err)
-		form, err := tx.AddForm(ctx, store.Form{AssessmentID: a, Edition: 1, Document: "{}"}, 1)
+		form, err := buildrows.AddForm(ctx, tx, buildrows.Form{AssessmentID: a, Edition: 1, Document: "{}"}, 1)
 		require.NoError(t, err)
-		d, err := tx.PutDistribution(ctx, store.Distribution{AssessmentID: a, Opens: time.Unix(1, 0), Closes: time.Unix(2_000_000_000, 0)}, store.Targets{})
+		d, err := giverows.PutDistribution(ctx, tx, giverows.Distribution{AssessmentID: a, Opens: time.Unix(1, 0), Closes: time.Unix(2_000_000_000, 0)}, giverows.Targets{})
 		require.NoError(t, err)
-		require.NoError(t, tx.MarkSent(ctx, store.Distribution{ID: d, Version: 1, FormID: form, Sent: time.Unix(1, 0)}, 1))
+		require.NoError(t, giverows.MarkSent(ctx, tx, giverows.Distribution{ID: d, Version: 1, FormID: form, Sent: time.Unix(1, 0)}, 1))
 		var students []int64
 		for i := range n {
-			p, err := tx.PutPerson(ctx, store.PersonRow{SourcedID: string(rune('A' + i)), Given: "x", Family: "y", Active: true}, "x")
+			p, err := intakerows.PutPerson(ctx, tx, intakerows.PersonRow{SourcedID: string(rune('A' + i)), Given: "x", Family: "y", Active: true}, "x")
 			require.NoError(t, err)
 			students = append(students, p)
 		}
-		sitting, err := tx.AddSitting(ctx, d, section, school, students)
+		sitting, err := giverows.AddSitting(ctx, tx, d, section, school, students)
 		require.NoError(t, err)
 		for _, p := range students {
-			id, begun, err := tx.Begin(ctx, sitting, p, form, time.Unix(5, 0))
+			id, begun, err := takerows.Begin(ctx, tx, sitting, p, form, 1, attempt.Terms{Schema: 1, From: time.Unix(1, 0), To: time.Unix(2_000_000_000, 0)}, time.Unix(5, 0))
 			require.NoError(t, err)
 			require.True(t, begun)
 			attempts = append(attempts, id)
@@ -65,13 +72,13 @@ func TestAnswersOfManyStudentsAtOnceAreAllKept(t *testing.T) {
 	for _, id := range attempts {
 		wait.Go(func() {
 			for n := int64(1); n <= 30; n++ {
-				assert.NoError(t, s.SaveAnswers(ctx, id, n, []store.Answer{{Line: int(n%3) + 1, Number: n, Response: `{"RESPONSE":["A"]}`}}))
+				assert.NoError(t, s.SaveAnswers(ctx, id, n, []takerows.Answer{{Line: int(n%3) + 1, Number: n, Response: `{"RESPONSE":["A"]}`}}))
 			}
 		})
 	}
 	wait.Wait()
 	for _, id := range attempts {
-		kept, err := s.Answers(ctx, id)
+		kept, err := takerows.Answers(ctx, s.Reader, id)
 		require.NoError(t, err)
 		require.Len(t, kept, 3)
 		assert.Equal(t, []int64{30, 28, 29}, []int64{kept[0].Number, kept[1].Number, kept[2].Number})
@@ -81,50 +88,102 @@ func TestAnswersOfManyStudentsAtOnceAreAllKept(t *testing.T) {
 func TestAnOlderAnswerNeverOverwritesANewerOne(t *testing.T) {
 	s, attempts := room(t, 1)
 	save := func(number int64, response string) {
-		require.NoError(t, s.SaveAnswers(ctx, attempts[0], number, []store.Answer{{Line: 1, Number: number, Response: response}}))
+		require.NoError(t, s.SaveAnswers(ctx, attempts[0], number, []takerows.Answer{{Line: 1, Number: number, Response: response}}))
 	}
 	save(5, "five")
 	save(3, "three")
 	save(5, "five again")
-	kept, err := s.Answers(ctx, attempts[0])
+	kept, err := takerows.Answers(ctx, s.Reader, attempts[0])
 	require.NoError(t, err)
 	assert.Equal(t, "five", kept[0].Response)
 }
 
 func TestAnswersToWhatIsHandedInAreRefusedAlone(t *testing.T) {
 	s, attempts := room(t, 2)
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.HandIn(ctx, attempts[0], attempt.ByStudent, time.Unix(9, 0)) }))
-	answer := []store.Answer{{Line: 1, Number: 1, Response: "{}"}}
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		return takerows.HandIn(ctx, tx, attempts[0], attempt.ByStudent, time.Unix(9, 0), true)
+	}))
+	answer := []takerows.Answer{{Line: 1, Number: 1, Response: "{}"}}
 	assert.ErrorIs(t, s.SaveAnswers(ctx, attempts[0], 1, answer), store.ErrAttemptClosed)
 	assert.NoError(t, s.SaveAnswers(ctx, attempts[1], 1, answer))
-	err := s.Write(ctx, func(tx *store.Tx) error { return tx.HandIn(ctx, attempts[0], attempt.ByClock, time.Unix(9, 0)) })
+	err := s.Write(ctx, func(tx *store.Tx) error {
+		return takerows.HandIn(ctx, tx, attempts[0], attempt.ByClock, time.Unix(9, 0), true)
+	})
 	assert.ErrorIs(t, err, store.ErrStale, "handed in once")
+}
+
+// scored adds a scoring of an attempt, which counts at once.
+func scored(t *testing.T, tx *store.Tx, id int64, s readrows.Scoring) {
+	t.Helper()
+	a, err := takerows.AttemptByID(ctx, tx.Reader, id)
+	require.NoError(t, err)
+	s.AttemptID, s.FormID, s.Kind = id, a.FormID, readrows.ByMachine
+	s.ID, err = readrows.AddScoring(ctx, tx, s)
+	require.NoError(t, err)
+	require.NoError(t, readrows.PutResult(ctx, tx, readrows.Result{Seat: readrows.Seat{SittingID: a.SittingID, StudentID: a.StudentID},
+		AttemptID: id, ScoringID: s.ID, Final: s.Final, Raw: s.Raw, Band: s.Band, Credits: s.Credits}))
+}
+
+func TestScoringsAreOnlyEverAddedAndTheNewestCounts(t *testing.T) {
+	s, attempts := room(t, 1)
+	id := attempts[0]
+	written := []attempt.LineCredit{{Credit: 100, Outcome: item.Right}, {Outcome: item.Unread}}
+	read := []attempt.LineCredit{{Credit: 100, Outcome: item.Right}, {Credit: 50, Outcome: item.Part}}
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		scored(t, tx, id, readrows.Scoring{Raw: 100, Band: -1, Credits: written})
+		return nil
+	}))
+	all := roster.Scope{District: true}
+	tallies, err := readrows.LineTallies(ctx, s.Reader, all, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []readrows.LineTally{{SittingID: 1, Line: 1, N: 1, Credit: 100}}, tallies, "what waits for its reader is in no sum")
+	counts, err := readrows.BandCounts(ctx, s.Reader, all, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []readrows.BandCount{{SittingID: 1, N: 1, Raw: 100}}, counts, "and in no band")
+	listed, err := readrows.ResultByID(ctx, s.Reader, all, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 1}, []int{listed.Scored, listed.Waiting})
+
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		scored(t, tx, id, readrows.Scoring{Final: true, Raw: 150, Band: 0, Cuts: []int64{0, 100}, Credits: read})
+		return nil
+	}))
+	tallies, err = readrows.LineTallies(ctx, s.Reader, all, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []readrows.LineTally{{SittingID: 1, Line: 1, N: 1, Credit: 100}, {SittingID: 1, Line: 2, N: 1, Credit: 50}}, tallies)
+	kept, err := readrows.Scorings(ctx, s.Reader, id)
+	require.NoError(t, err)
+	require.Len(t, kept, 2)
+	assert.Equal(t, written, kept[0].Credits, "the first stands as it was")
+	assert.Equal(t, []int64{0, 100}, kept[1].Cuts)
+	for _, change := range []string{"UPDATE scoring SET raw = 0", "DELETE FROM scoring"} {
+		err := s.Write(ctx, func(tx *store.Tx) error { return tx.Exec(ctx, change) })
+		assert.ErrorContains(t, err, "a scoring is only ever added", change)
+	}
 }
 
 func TestCreditsAreReadBackAndTallied(t *testing.T) {
 	s, attempts := room(t, 2)
-	credits := []store.LineCredit{{Credit: 150, Outcome: item.Part}, {Credit: 0, Outcome: item.Omitted}, {Credit: 70_000, Outcome: item.Right}, {Outcome: item.NotReached}}
+	credits := []attempt.LineCredit{{Credit: 150, Outcome: item.Part}, {Credit: 0, Outcome: item.Omitted}, {Credit: 70_000, Outcome: item.Right}, {Outcome: item.NotReached}}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		for _, id := range attempts {
-			a, err := tx.AttemptByID(ctx, id)
-			require.NoError(t, err)
-			require.NoError(t, tx.AddScore(ctx, store.Score{AttemptID: id, SittingID: a.SittingID, Raw: 70_150, Band: 1, Credits: credits}))
+			scored(t, tx, id, readrows.Scoring{Final: true, Raw: 70_150, Band: 1, Credits: credits})
 		}
 		return nil
 	}))
-	rows, err := s.Matrix(ctx, roster.Scope{District: true}, 1, store.MatrixFilter{})
+	rows, err := readrows.Matrix(ctx, s.Reader, roster.Scope{District: true}, 1, readrows.MatrixFilter{})
 	require.NoError(t, err)
 	require.Len(t, rows, 2)
 	assert.Equal(t, credits, rows[0].Credits)
-	tallies, err := s.LineTallies(ctx, roster.Scope{District: true}, 1)
+	tallies, err := readrows.LineTallies(ctx, s.Reader, roster.Scope{District: true}, 1)
 	require.NoError(t, err)
-	assert.Equal(t, store.LineTally{SittingID: 1, Line: 3, N: 2, Credit: 140_000}, tallies[2])
+	assert.Equal(t, readrows.LineTally{SittingID: 1, Line: 3, N: 2, Credit: 140_000}, tallies[2])
 	assert.Zero(t, tallies[3].Omitted, "what was not reached is not omitted")
 	assert.Equal(t, 2, tallies[1].Omitted)
-	none, err := s.Matrix(ctx, roster.Scope{Schools: []int64{99}}, 1, store.MatrixFilter{})
+	none, err := readrows.Matrix(ctx, s.Reader, roster.Scope{Schools: []int64{99}}, 1, readrows.MatrixFilter{})
 	require.NoError(t, err)
 	assert.Empty(t, none, "another school's scope sees nothing")
-	_, _, err = s.ScoreInScope(ctx, roster.Scope{Sections: []int64{99}}, attempts[0])
+	_, _, err = readrows.ScoreInScope(ctx, s.Reader, roster.Scope{Sections: []int64{99}}, attempts[0])
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	assert.Equal(t, points.Points(70_150), rows[0].Raw)
 }
@@ -133,13 +192,13 @@ func TestATransactionIsAllOrNothing(t *testing.T) {
 	s, _ := room(t, 0)
 	stop := errors.New("stop")
 	err := s.Write(ctx, func(tx *store.Tx) error {
-		if _, err := tx.PutSchool(ctx, "new", "New", true, "x"); err != nil {
+		if _, err := intakerows.PutSchool(ctx, tx, "new", "New", true, "x"); err != nil {
 			return err
 		}
 		return stop
 	})
 	require.ErrorIs(t, err, stop)
-	known, err := s.Known(ctx, "school")
+	known, err := intakerows.KnownBy(ctx, s.Reader, "school")
 	require.NoError(t, err)
 	assert.NotContains(t, known, "new")
 }
@@ -147,7 +206,7 @@ func TestATransactionIsAllOrNothing(t *testing.T) {
 func TestTheLedgerAndSealedFormsCannotBeChanged(t *testing.T) {
 	s, _ := room(t, 0)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
-		return tx.Record(ctx, ledger.Entry{At: time.Unix(7, 0), Actor: "Ines", Act: "x", Thing: "y", Title: "z"})
+		return recordrows.Record(ctx, tx, ledger.Entry{At: time.Unix(7, 0), Actor: "Ines", Act: "x", Thing: "y", Title: "z"})
 	}))
 	db := s.SessionDB()
 	for _, statement := range []string{"UPDATE ledger SET actor = 'x'", "DELETE FROM ledger", "UPDATE form SET document = 'x'"} {
@@ -155,7 +214,7 @@ func TestTheLedgerAndSealedFormsCannotBeChanged(t *testing.T) {
 		assert.Error(t, err, statement)
 	}
 	var walk ledger.Walk
-	require.NoError(t, s.EachEntry(ctx, walk.Next))
+	require.NoError(t, recordrows.EachEntry(ctx, s.Reader, walk.Next))
 	assert.EqualValues(t, 1, walk.Last())
 }
 
@@ -164,7 +223,7 @@ func TestADatabaseIsOpenedAgainAsItWas(t *testing.T) {
 	s, err := store.Open(ctx, dir)
 	require.NoError(t, err)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
-		_, err := tx.PutSchool(ctx, "s", "Heron Point", true, "x")
+		_, err := intakerows.PutSchool(ctx, tx, "s", "Heron Point", true, "x")
 		return err
 	}))
 	require.NoError(t, s.Close())
@@ -172,37 +231,37 @@ func TestADatabaseIsOpenedAgainAsItWas(t *testing.T) {
 	s, err = store.Open(ctx, dir)
 	require.NoError(t, err)
 	defer s.Close()
-	known, err := s.Known(ctx, "school")
+	known, err := intakerows.KnownBy(ctx, s.Reader, "school")
 	require.NoError(t, err)
 	assert.Contains(t, known, "s")
 }
 
-var everything = store.ItemScope{All: true}
+var everything = bankrows.ItemScope{All: true}
 
 func TestSearchWordsAreWordsAndNothingElse(t *testing.T) {
 	s, _ := room(t, 0)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
-		bank, err := tx.BankNamed(ctx, "Bank", "district")
+		bank, err := bankrows.BankNamed(ctx, tx, "Bank", "district")
 		require.NoError(t, err)
 		for _, words := range []string{"tide tables of the harbor", "the lighthouse keeper"} {
-			v := store.NewVersion{BankID: bank, Words: store.Words{Stem: words}, Subject: "reading", Grade: "05"}
+			v := bankrows.NewVersion{BankID: bank, Words: bankrows.Words{Stem: words}, Subject: "reading", Grade: "05"}
 			v.Identifier, v.Stem, v.Kind, v.Document = words, words, "number", "{}"
-			_, err := tx.PutItem(ctx, v)
+			_, err := bankrows.PutItem(ctx, tx, v)
 			require.NoError(t, err)
 		}
 		return nil
 	}))
 	for words, want := range map[string]int{"tide": 1, "harbors tid": 1, "the": 2, "tide lighthouse": 0, `"`: 0, "NEAR(tide": 0, "words:tide": 0, "tide*": 1} {
-		items, _, err := s.Items(ctx, store.ItemQuery{Scope: everything, Words: words, Limit: 10})
+		items, _, err := bankrows.Items(ctx, s.Reader, bankrows.ItemQuery{Scope: everything, Words: words, Limit: 10})
 		require.NoError(t, err, words)
 		assert.Len(t, items, want, words)
 	}
-	first, next, err := s.Items(ctx, store.ItemQuery{Scope: everything, Limit: 1})
+	first, next, err := bankrows.Items(ctx, s.Reader, bankrows.ItemQuery{Scope: everything, Limit: 1})
 	require.NoError(t, err)
-	second, end, err := s.Items(ctx, store.ItemQuery{Scope: everything, Limit: 1, Cursor: next})
+	second, end, err := bankrows.Items(ctx, s.Reader, bankrows.ItemQuery{Scope: everything, Limit: 1, Cursor: next})
 	require.NoError(t, err)
 	assert.NotEqual(t, first[0].ID, second[0].ID)
-	last, none, err := s.Items(ctx, store.ItemQuery{Scope: everything, Limit: 1, Cursor: end})
+	last, none, err := bankrows.Items(ctx, s.Reader, bankrows.ItemQuery{Scope: everything, Limit: 1, Cursor: end})
 	require.NoError(t, err)
 	assert.Empty(t, last)
 	assert.Empty(t, none)

@@ -12,10 +12,12 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"pineledger/app"
+	"pineledger/app/bank"
+	"pineledger/app/intake"
 	"pineledger/core/roster"
 	"pineledger/formats/compute"
 	"pineledger/formats/table"
+	"pineledger/store"
 )
 
 // operator is who works at the command line: whoever can read the database.
@@ -24,14 +26,14 @@ var operator = roster.Viewer{Name: "Command line", Posts: []roster.Post{{Role: r
 func importCommand() *cobra.Command {
 	var dir, report string
 	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or items (a QTI package, a CSV or an XLSX sheet)",
-		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) error {
-			o, err := open(c.Context(), dir)
+		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) (err error) {
+			o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 			if err != nil {
 				return err
 			}
-			defer o.store.Close()
+			defer func() { err = errors.Join(err, o.close()) }()
 			last := ""
-			result, err := o.app.Import(c.Context(), operator, app.ImportKind(args[0]), filepath.Base(args[1]), args[1], func(stage string, counts app.ImportCounts) {
+			result, err := o.app.Intake.Import(c.Context(), operator, intake.ImportKind(args[0]), filepath.Base(args[1]), args[1], func(stage string, counts intake.ImportCounts) {
 				if stage != last {
 					fmt.Fprintln(c.ErrOrStderr(), "reading", stage)
 					last = stage
@@ -63,21 +65,21 @@ func importCommand() *cobra.Command {
 
 func exportCommand() *cobra.Command {
 	var dir string
-	var q app.ItemSearch
+	var q bank.ItemSearch
 	c := &cobra.Command{Use: "export items FILE", Short: "Bring items out as a QTI 3.0 package", Args: cobra.ExactArgs(2), ValidArgs: []string{"items"}, RunE: func(c *cobra.Command, args []string) error {
 		if args[0] != "items" {
 			return fmt.Errorf("%q cannot be brought out; items can", args[0])
 		}
-		o, err := open(c.Context(), dir)
+		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 		if err != nil {
 			return err
 		}
-		defer o.store.Close()
+		defer func() { err = errors.Join(err, o.close()) }()
 		file, err := os.Create(args[1])
 		if err != nil {
 			return err
 		}
-		n, err := o.app.ExportItems(c.Context(), operator, q, file)
+		n, err := o.app.Bank.ExportItems(c.Context(), operator, q, file)
 		if err := errors.Join(err, file.Close()); err != nil {
 			return err
 		}
@@ -92,7 +94,7 @@ func exportCommand() *cobra.Command {
 	return c
 }
 
-func writeReport(path string, r app.ImportReport) error {
+func writeReport(path string, r intake.ImportReport) error {
 	file, err := os.Create(path)
 	if err != nil {
 		return err
@@ -109,17 +111,41 @@ func writeReport(path string, r app.ImportReport) error {
 
 func verifyCommand() *cobra.Command {
 	var dir string
-	c := &cobra.Command{Use: "verify", Short: "Walk the ledger's chain and check every seal", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
-		o, err := open(c.Context(), dir)
+	c := &cobra.Command{Use: "verify", Short: "Walk the ledger's chain and check every seal", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
+		if info, err := os.Stat(filepath.Join(dir, store.DatabaseFile)); err != nil || info.Size() == 0 {
+			return fmt.Errorf("there is no database in %s", dir) // and none is made
+		}
+		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 		if err != nil {
 			return err
 		}
-		defer o.store.Close()
-		v, err := o.app.Verify(c.Context())
+		defer func() { err = errors.Join(err, o.store.Close(), o.lock.Release()) }() // it leaves the anchor as it is
+		v, err := o.app.Record.Verify(c.Context())
 		if err != nil {
 			return err
 		}
-		fmt.Fprintf(c.OutOrStdout(), "the chain of %d entries holds; %d sealed forms match their fingerprints\n", v.Entries, v.Forms)
+		fmt.Fprintf(c.OutOrStdout(), "the chain of %d entries holds, and its anchor at entry %d; %d sealed forms match their fingerprints;\n"+
+			"%d attempts are there, %d scorings follow from answers and forms, %d results and their tallies follow from scorings\n",
+			v.Entries, v.Anchored, v.Forms, v.Attempts, v.Scorings, v.Results)
+		return nil
+	}}
+	dataFlag(c, &dir)
+	return c
+}
+
+func rebuildCommand() *cobra.Command {
+	var dir string
+	c := &cobra.Command{Use: "rebuild", Short: "Make all results and tallies anew from the scorings", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
+		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
+		if err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, o.close()) }()
+		seats, err := o.app.Take.Rebuild(c.Context())
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(c.OutOrStdout(), "%d results and their tallies were made anew\n", seats)
 		return nil
 	}}
 	dataFlag(c, &dir)
@@ -128,17 +154,17 @@ func verifyCommand() *cobra.Command {
 
 func coordinatorCommand() *cobra.Command {
 	var dir, given, family, email string
-	c := &cobra.Command{Use: "coordinator", Short: "Add a district coordinator; the password is read from standard input", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
-		o, err := open(c.Context(), dir)
+	c := &cobra.Command{Use: "coordinator", Short: "Add a district coordinator; the password is read from standard input", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
+		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 		if err != nil {
 			return err
 		}
-		defer o.store.Close()
+		defer func() { err = errors.Join(err, o.close()) }()
 		password, err := bufio.NewReader(c.InOrStdin()).ReadString('\n')
 		if err != nil && err != io.EOF {
 			return err
 		}
-		if err := o.app.AddCoordinator(c.Context(), given, family, email, strings.TrimRight(password, "\r\n")); err != nil {
+		if err := o.app.Office.AddCoordinator(c.Context(), given, family, email, strings.TrimRight(password, "\r\n")); err != nil {
 			return err
 		}
 		fmt.Fprintf(c.OutOrStdout(), "%s %s can sign in as %s\n", given, family, email)
@@ -156,7 +182,8 @@ func computeCommand() *cobra.Command {
 	for _, w := range []struct {
 		name, help string
 		run        func(io.Reader) (any, error)
-	}{{"cuts", compute.CutsHelp, compute.Cuts}, {"band", compute.BandHelp, compute.Band}, {"balance", compute.BalanceHelp, compute.Balance}, {"draw", compute.DrawHelp, compute.Draw}} {
+	}{{"cuts", compute.CutsHelp, compute.Cuts}, {"band", compute.BandHelp, compute.Band}, {"balance", compute.BalanceHelp, compute.Balance}, {"draw", compute.DrawHelp, compute.Draw},
+		{"clock", compute.ClockHelp, compute.Clock}} {
 		short, _, _ := strings.Cut(w.help, "\n")
 		c.AddCommand(&cobra.Command{Use: w.name, Short: short, Long: w.help, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
 			result, err := w.run(c.InOrStdin())

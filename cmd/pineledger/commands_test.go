@@ -13,9 +13,12 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"pineledger/store"
 )
 
 // built is the program, built once for the tests that run it.
@@ -112,7 +115,7 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 
 	verified := pineledger(t, "", "verify", "--data", data)
 	assert.Zero(t, verified.code, verified.errout)
-	assert.Regexp(t, `^the chain of \d+ entries holds; 0 sealed forms match their fingerprints\n$`, verified.out)
+	assert.Regexp(t, `^the chain of (\d+) entries holds, and its anchor at entry (\d+); 0 sealed forms match their fingerprints;\n0 attempts are there,`, verified.out)
 }
 
 func TestWhatCannotComeInSaysWhyAndChangesNothing(t *testing.T) {
@@ -207,5 +210,63 @@ func TestTheExamplesOfTheHelpWork(t *testing.T) {
 		out, err := cmd.Output()
 		require.NoError(t, err, what)
 		assert.True(t, json.Valid(out), "%s: %s", what, out)
+	}
+}
+
+// A data folder is one program's, for its owner alone, and belongs to its secret.
+func TestTheDataFolder(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	none := pineledger(t, "", "verify", "--data", data)
+	assert.Equal(t, 1, none.code)
+	assert.Contains(t, none.errout, "there is no database in")
+	assert.NoDirExists(t, data, "looking makes nothing")
+
+	add := func() ran {
+		return pineledger(t, "a long enough password\n", "coordinator", "--data", data, "--given", "Ada", "--family", "Lind", "--email", "ada@x.example")
+	}
+	require.Zero(t, add().code)
+	for name, want := range map[string]os.FileMode{"": os.ModeDir | 0o700, "pineledger.db": 0o600, "secret.key": 0o600, "ledger.anchor": 0o600, "lock": 0o600} {
+		info, err := os.Stat(filepath.Join(data, name))
+		require.NoError(t, err)
+		assert.Equal(t, want, info.Mode(), name)
+	}
+
+	lock, err := store.LockFolder(data)
+	require.NoError(t, err)
+	_, err = store.LockFolder(data)
+	require.ErrorIs(t, err, store.ErrLocked)
+	served := pineledger(t, "", "serve", "--data", data, "--address", "127.0.0.1:0")
+	assert.Contains(t, served.errout, "another Pine Ledger works in this folder")
+	waited := make(chan ran)
+	go func() { waited <- pineledger(t, "", "verify", "--data", data) }()
+	select {
+	case r := <-waited:
+		assert.Fail(t, "it did not wait", r.errout)
+	case <-time.After(600 * time.Millisecond):
+	}
+	require.NoError(t, lock.Release())
+	assert.Zero(t, (<-waited).code)
+
+	require.NoError(t, os.Remove(filepath.Join(data, "secret.key")))
+	lost := pineledger(t, "", "verify", "--data", data)
+	assert.Equal(t, 1, lost.code)
+	assert.Contains(t, lost.errout, "put the secret.key that belongs to it back")
+	assert.NoFileExists(t, filepath.Join(data, "secret.key"))
+}
+
+// A file of random bytes in the place of the database is no ledger that holds.
+func TestVerifyRefusesADamagedFile(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	require.Zero(t, pineledger(t, "a long enough password\n", "coordinator", "--data", data, "--given", "Ada", "--family", "Lind", "--email", "ada@x.example").code)
+	path := filepath.Join(data, "pineledger.db")
+	whole, err := os.ReadFile(path)
+	require.NoError(t, err)
+	damaged := bytes.Clone(whole)
+	for i := len(damaged) / 3; i < len(damaged)/3*2; i++ {
+		damaged[i] = byte(i * 7)
+	}
+	for name, content := range map[string][]byte{"pages overwritten": damaged, "cut": whole[:len(whole)/2], "empty": {}} {
+		require.NoError(t, os.WriteFile(path, content, 0o600))
+		assert.NotZero(t, pineledger(t, "", "verify", "--data", data).code, name)
 	}
 }

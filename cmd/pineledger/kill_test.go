@@ -20,9 +20,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"pineledger/app"
+	"pineledger/app/office"
 	"pineledger/demo"
 	"pineledger/store"
+	"pineledger/store/takerows"
 )
 
 // An answer is acknowledged when it is on disk: the server is killed (SIGKILL) in
@@ -38,7 +39,7 @@ func TestAKilledServerLosesNoAcknowledgedAnswer(t *testing.T) {
 	bin, err := built()
 	require.NoError(t, err)
 
-	secret, err := app.LoadSecret(dir)
+	secret, err := office.LoadSecret(dir)
 	require.NoError(t, err)
 	s, err := store.Open(ctx, dir)
 	require.NoError(t, err)
@@ -86,7 +87,7 @@ func TestAKilledServerLosesNoAcknowledgedAnswer(t *testing.T) {
 	defer s.Close()
 	checked := 0
 	for _, attempt := range attempts {
-		kept, err := s.Answers(ctx, attempt)
+		kept, err := takerows.Answers(ctx, s.Reader, attempt)
 		require.NoError(t, err)
 		numbers := map[int]int64{}
 		for _, a := range kept {

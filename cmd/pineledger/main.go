@@ -6,16 +6,21 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"os/signal"
 	"path/filepath"
 	"syscall"
+	"time"
 	_ "time/tzdata" // the district's zone, on machines that have none
 
 	"github.com/spf13/cobra"
 
 	"pineledger/app"
+	"pineledger/app/build"
+	"pineledger/app/office"
 	"pineledger/formats/compute"
+	"pineledger/run/aside"
 	"pineledger/store"
 )
 
@@ -40,18 +45,67 @@ func main() {
 func root() *cobra.Command {
 	c := &cobra.Command{Use: "pineledger", Short: "Common benchmark assessments for a district, from item bank to results",
 		SilenceUsage: true, SilenceErrors: true}
-	c.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), verifyCommand(), coordinatorCommand(), computeCommand())
+	c.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), verifyCommand(), rebuildCommand(), coordinatorCommand(), asideCommand(), computeCommand())
 	return c
 }
 
-// opened is a data folder with the application over it.
+// asideCommand is the program as it is started by itself, to read a file of a stranger.
+func asideCommand() *cobra.Command {
+	readers := map[string]aside.Reader{build.DocumentReader: build.ReadDocument}
+	return &cobra.Command{Use: aside.Command + " NAME", Hidden: true, Args: cobra.ExactArgs(1), RunE: func(c *cobra.Command, args []string) error {
+		read, known := readers[args[0]]
+		if !known {
+			return fmt.Errorf("there is no reader %q", args[0])
+		}
+		os.Exit(aside.Serve(read, c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr()))
+		return nil
+	}}
+}
+
+// opened is a data folder with the application over it, locked for this program.
 type opened struct {
 	store *store.Store
 	app   *app.App
+	lock  *store.Lock
 }
 
+// open opens a data folder; where another program works in it, that is an error.
 func open(ctx context.Context, dir string) (*opened, error) {
-	secret, err := app.LoadSecret(dir)
+	lock, err := store.LockFolder(dir)
+	if err != nil {
+		return nil, fmt.Errorf("data folder %s: %w", dir, err)
+	}
+	o, err := openLocked(ctx, dir)
+	if err != nil {
+		return nil, errors.Join(err, lock.Release())
+	}
+	o.lock = lock
+	return o, nil
+}
+
+// openWhenFree is open for chores: they wait until the program that works in the
+// folder has ended, or until they are stopped.
+func openWhenFree(ctx context.Context, say io.Writer, dir string) (*opened, error) {
+	ticker := time.NewTicker(200 * time.Millisecond)
+	defer ticker.Stop()
+	for first := true; ; first = false {
+		o, err := open(ctx, dir)
+		if !errors.Is(err, store.ErrLocked) {
+			return o, err
+		}
+		if first {
+			fmt.Fprintf(say, "Another Pine Ledger works in %s. Waiting until it ends; Ctrl-C gives up.\n", dir)
+		}
+		select {
+		case <-ctx.Done():
+			return nil, err
+		case <-ticker.C:
+		}
+	}
+}
+
+func openLocked(ctx context.Context, dir string) (*opened, error) {
+	secret, err := office.LoadSecret(dir)
 	if err != nil {
 		return nil, fmt.Errorf("data folder %s: %w", dir, err)
 	}
@@ -59,11 +113,16 @@ func open(ctx context.Context, dir string) (*opened, error) {
 	if err != nil {
 		return nil, err
 	}
-	a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
+	a, err := app.New(ctx, app.Config{Store: s, Secret: secret, Aside: &aside.Program{}})
 	if err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
-	return &opened{s, a}, nil
+	return &opened{store: s, app: a}, nil
+}
+
+// close anchors the ledger and lets the folder go.
+func (o *opened) close() error {
+	return errors.Join(o.app.Record.PutAnchor(context.Background()), o.store.Close(), o.lock.Release())
 }
 
 func dataFlag(c *cobra.Command, dir *string) {

@@ -8,6 +8,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net"
+	"net/netip"
 	"os"
 	"path/filepath"
 	"runtime/debug"
@@ -17,9 +18,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"pineledger/api"
-	"pineledger/app"
+	"pineledger/app/office"
 	"pineledger/demo"
 	"pineledger/store"
+	"pineledger/store/officerows"
 	"pineledger/web"
 )
 
@@ -28,6 +30,8 @@ type settings struct {
 	Address string `env:"PINELEDGER_ADDRESS" envDefault:"127.0.0.1:8417"`
 	Secure  bool   `env:"PINELEDGER_SECURE_COOKIES" envDefault:"true"`
 	Zone    string `env:"PINELEDGER_TIME_ZONE"`
+	// Proxies whose X-Forwarded-For is believed, as addresses or ranges: 127.0.0.1, 10.0.0.0/8.
+	Proxies []string `env:"PINELEDGER_TRUSTED_PROXIES"`
 }
 
 func serveCommand() *cobra.Command {
@@ -51,17 +55,17 @@ func serveCommand() *cobra.Command {
 	return c
 }
 
-func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo bool) error {
+func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo bool) (err error) {
 	o, err := open(ctx, dir)
 	if err != nil {
 		return err
 	}
-	defer o.store.Close()
+	defer func() { err = errors.Join(err, o.close()) }()
 	if conf.Zone != "" {
 		if _, err := time.LoadLocation(conf.Zone); err != nil {
 			return fmt.Errorf("time zone %s: %w", conf.Zone, err)
 		}
-		if err := o.store.Write(ctx, func(tx *store.Tx) error { return tx.SetTimeZone(ctx, conf.Zone) }); err != nil {
+		if err := o.store.Write(ctx, func(tx *store.Tx) error { return officerows.SetTimeZone(ctx, tx, conf.Zone) }); err != nil {
 			return err
 		}
 	}
@@ -71,7 +75,11 @@ func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo
 	}
 	debug.SetGCPercent(400) // little is kept in memory and much is short-lived: collecting less often costs some tens of MB
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelInfo}))
-	server, err := api.New(api.Config{App: o.app, Store: o.store, Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
+	proxies, err := prefixes(conf.Proxies)
+	if err != nil {
+		return err
+	}
+	server, err := api.New(api.Config{Proxies: proxies, App: o.app, Sessions: o.store.SessionDB(), InTurn: o.store.InTurn, Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
 	if err != nil {
 		return err
 	}
@@ -86,6 +94,23 @@ func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo
 	}
 	fmt.Fprintln(out, line)
 	return server.Serve(ctx, listener)
+}
+
+// prefixes reads addresses and ranges of addresses.
+func prefixes(list []string) ([]netip.Prefix, error) {
+	var out []netip.Prefix
+	for _, text := range list {
+		if address, err := netip.ParseAddr(text); err == nil {
+			out = append(out, netip.PrefixFrom(address, address.BitLen()))
+			continue
+		}
+		p, err := netip.ParsePrefix(text)
+		if err != nil {
+			return nil, fmt.Errorf("PINELEDGER_TRUSTED_PROXIES: %q is neither an address nor a range such as 10.0.0.0/8", text)
+		}
+		out = append(out, p)
+	}
+	return out, nil
 }
 
 func demoCommand() *cobra.Command {
@@ -160,12 +185,12 @@ func makeDemo(ctx context.Context, out io.Writer, dir, made string, o demo.Optio
 	}
 	o.Now = time.Now().In(zone)
 	o.Say = func(what string) { fmt.Fprintln(out, "making", what) }
-	secret, err := app.LoadSecret(dir)
+	secret, err := office.LoadSecret(dir)
 	if err != nil {
 		return err
 	}
 	err = demo.Generate(ctx, opened.store, secret, filepath.Join(dir, "files"), o)
-	if err := errors.Join(err, opened.store.Close()); err != nil {
+	if err := errors.Join(err, opened.close()); err != nil {
 		return err
 	}
 	fmt.Fprintf(out, "the demo district is made (%.1f s)\n", time.Since(started).Seconds())

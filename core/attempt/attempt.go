@@ -1,10 +1,12 @@
 // Package attempt holds the rules of one student's work on one form: its states,
-// its end, and which of two answers is the newer.
+// the terms it is worked under, and which of several tries counts.
 package attempt
 
 import (
 	"errors"
 	"time"
+
+	"pineledger/core/window"
 )
 
 // State of an attempt. A student who has no attempt has not begun.
@@ -43,6 +45,7 @@ var (
 	ErrDoorClosed    = errors.New("your teacher has closed the door; your answers are kept")
 	ErrWindowNotOpen = errors.New("the window has not begun yet")
 	ErrWindowOver    = errors.New("the window is over")
+	ErrResting       = errors.New("you are taking a break; your time stands still")
 	ErrTimeOver      = errors.New("the time is over; your answers have been handed in")
 	ErrHandedIn      = errors.New("this attempt is already handed in")
 	ErrDoorMove      = errors.New("the door cannot move that way")
@@ -53,19 +56,6 @@ type Sitting struct {
 	Door          DoorState
 	DoorAt        time.Time // when the door last moved
 	Opens, Closes time.Time // the window; Closes is exclusive
-}
-
-// TakesAnswers is MayWork for an answer on its way: for the length of Grace
-// after a door was paused or closed, what was given before still arrives.
-func (s Sitting) TakesAnswers(now time.Time) error {
-	err := s.MayWork(now)
-	if (errors.Is(err, ErrDoorPaused) || errors.Is(err, ErrDoorClosed)) && now.Before(s.DoorAt.Add(Grace)) {
-		return nil
-	}
-	if errors.Is(err, ErrWindowOver) && now.Before(s.Closes.Add(Grace)) {
-		return nil
-	}
-	return err
 }
 
 // MayWork tells whether work can go on at a moment; nil means yes.
@@ -112,34 +102,40 @@ func (s Sitting) MoveDoor(to DoorState, now time.Time) error {
 	return ErrDoorMove
 }
 
-// Clock is what an attempt's end depends on.
-type Clock struct {
-	Started time.Time
-	Limit   time.Duration // 0: none
-	Paused  time.Duration // granted pauses so far
-	Closes  time.Time     // the window's end
-}
-
-// End is the earliest of start + limit + pauses, and the window's end.
-func (c Clock) End() time.Time {
-	if c.Limit > 0 {
-		if end := c.Started.Add(c.Limit + c.Paused); end.Before(c.Closes) {
-			return end
-		}
-	}
-	return c.Closes
-}
-
 // Grace is how late an answer may arrive that was given in time: the network's
 // delay and the browser's last save, not extra working time.
 const Grace = 15 * time.Second
 
-// Takes tells whether an answer that arrives at a moment still counts.
-func (c Clock) Takes(now time.Time) bool { return now.Before(c.End().Add(Grace)) }
+// MayGoOn tells whether the student of an attempt may work at a moment that its clock shows.
+func (s Sitting) MayGoOn(r window.Reading, now time.Time) error {
+	switch r.State {
+	case window.Over:
+		if r.Because == window.ByLimit {
+			return ErrTimeOver
+		}
+		return ErrWindowOver
+	case window.HandedIn:
+		return ErrHandedIn
+	case window.Resting:
+		return ErrResting
+	case window.Working:
+		return nil
+	}
+	return s.MayWork(now)
+}
 
-// Newer tells whether an answer with a sequence number replaces one that is
-// kept. Equal numbers are the same answer sent twice; older ones came late.
-func Newer(kept, arriving int64) bool { return arriving > kept }
+// TakesAnswers is MayGoOn for an answer on its way: for the length of Grace after
+// the time was over, or the door was paused or closed, what was given before still arrives.
+func (s Sitting) TakesAnswers(r window.Reading, now time.Time) error {
+	err := s.MayGoOn(r, now)
+	switch {
+	case r.State == window.Over && now.Before(r.EndsAt.Add(Grace)):
+		return nil
+	case (errors.Is(err, ErrDoorPaused) || errors.Is(err, ErrDoorClosed)) && now.Before(s.DoorAt.Add(Grace)):
+		return nil
+	}
+	return err
+}
 
 // LastReached is the place of the last line that has an answer, -1 for none;
 // blank lines after it were not reached, blank lines before it were omitted.

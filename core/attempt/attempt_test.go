@@ -5,9 +5,10 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/assert"
-	"pgregory.net/rapid"
+	"github.com/stretchr/testify/require"
 
 	"pineledger/core/attempt"
+	"pineledger/core/window"
 )
 
 var nine = time.Date(2026, 10, 13, 17, 0, 0, 0, time.UTC)
@@ -32,17 +33,54 @@ func TestWhenWorkMayGoOn(t *testing.T) {
 	}
 }
 
+// reading is a clock of fifty minutes that began at nine, with the door as it is.
+func reading(t require.TestingT, s attempt.Sitting, now time.Time) window.Reading {
+	clock, err := attempt.Terms{From: s.Opens, To: s.Closes, Minutes: 50}.Clock()
+	require.NoError(t, err)
+	require.NoError(t, clock.Apply(attempt.DoorEvent(attempt.Open, s.Opens)))
+	require.NoError(t, clock.Apply(window.Event{At: s.Opens, What: window.Begin}))
+	if s.Door != attempt.Open && !s.DoorAt.After(now) {
+		require.NoError(t, clock.Apply(attempt.DoorEvent(s.Door, s.DoorAt)))
+	}
+	return clock.At(now)
+}
+
 func TestAnswersOnTheirWayStillArrive(t *testing.T) {
-	shut := nine.Add(time.Hour)
+	takes := func(s attempt.Sitting, now time.Time) error { return s.TakesAnswers(reading(t, s, now), now) }
+	shut := nine.Add(30 * time.Minute)
 	s := attempt.Sitting{Door: attempt.Closed, DoorAt: shut, Opens: nine, Closes: nine.Add(8 * time.Hour)}
-	assert.NoError(t, s.TakesAnswers(shut.Add(attempt.Grace-1)))
-	assert.Equal(t, attempt.ErrDoorClosed, s.TakesAnswers(shut.Add(attempt.Grace)))
-	assert.NoError(t, s.TakesAnswers(shut.Add(-time.Minute)), "clocks may run apart by a little")
+	assert.NoError(t, takes(s, shut.Add(attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrDoorClosed, takes(s, shut.Add(attempt.Grace)))
+	s.Door = attempt.Held
+	assert.NoError(t, takes(s, shut.Add(attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrDoorPaused, takes(s, shut.Add(attempt.Grace)))
 	s.Door = attempt.Open
-	assert.NoError(t, s.TakesAnswers(s.Closes.Add(attempt.Grace-1)))
-	assert.Equal(t, attempt.ErrWindowOver, s.TakesAnswers(s.Closes.Add(attempt.Grace)))
-	s.Door = attempt.Waiting
-	assert.Equal(t, attempt.ErrDoorNotOpen, s.TakesAnswers(shut))
+	over := nine.Add(50 * time.Minute)
+	assert.NoError(t, takes(s, over.Add(attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrTimeOver, takes(s, over.Add(attempt.Grace)))
+	s.Closes = nine.Add(20 * time.Minute)
+	assert.NoError(t, takes(s, s.Closes.Add(attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrWindowOver, takes(s, s.Closes.Add(attempt.Grace)))
+}
+
+func TestWhyWorkStandsStill(t *testing.T) {
+	s := attempt.Sitting{Door: attempt.Waiting, Opens: nine, Closes: nine.Add(time.Hour)}
+	now := nine.Add(time.Minute)
+	for _, c := range []struct {
+		name string
+		r    window.Reading
+		want error
+	}{
+		{"working", window.Reading{State: window.Working}, nil},
+		{"resting", window.Reading{State: window.Resting}, attempt.ErrResting},
+		{"handed in", window.Reading{State: window.HandedIn}, attempt.ErrHandedIn},
+		{"over by its limit", window.Reading{State: window.Over, Because: window.ByLimit}, attempt.ErrTimeOver},
+		{"over with the window", window.Reading{State: window.Over, Because: window.ByWindow}, attempt.ErrWindowOver},
+		{"waiting", window.Reading{State: window.Waiting}, attempt.ErrDoorNotOpen},
+		{"not begun", window.Reading{State: window.NotBegun}, attempt.ErrDoorNotOpen},
+	} {
+		assert.Equal(t, c.want, s.MayGoOn(c.r, now), c.name)
+	}
 }
 
 func TestHowTheDoorMoves(t *testing.T) {
@@ -66,32 +104,28 @@ func TestHowTheDoorMoves(t *testing.T) {
 	}
 }
 
-func TestTheEndIsTheEarlierOne(t *testing.T) {
-	c := attempt.Clock{Started: nine, Limit: 50 * time.Minute, Closes: nine.Add(8 * time.Hour)}
-	assert.Equal(t, nine.Add(50*time.Minute), c.End())
-	c.Paused = 10 * time.Minute
-	assert.Equal(t, nine.Add(time.Hour), c.End(), "granted pauses are given back")
-	c.Closes = nine.Add(30 * time.Minute)
-	assert.Equal(t, nine.Add(30*time.Minute), c.End())
-	c.Limit = 0
-	assert.Equal(t, c.Closes, c.End(), "no limit: the window's end")
-	assert.True(t, c.Takes(c.End().Add(attempt.Grace-1)))
-	assert.False(t, c.Takes(c.End().Add(attempt.Grace)))
-}
-
-// In whatever order numbered answers arrive, and however often, the highest wins.
-func TestTheNewestAnswerWinsInAnyOrder(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		arrivals := rapid.SliceOfN(rapid.Int64Range(1, 20), 1, 40).Draw(t, "arrivals")
-		kept, highest := int64(0), int64(0)
-		for _, n := range arrivals {
-			if attempt.Newer(kept, n) {
-				kept = n
-			}
-			highest = max(highest, n)
-		}
-		assert.Equal(t, highest, kept)
-	})
+func TestWhichTryCounts(t *testing.T) {
+	tries := []attempt.Try{{1, true, 700}, {2, true, 900}, {3, true, 900}, {4, false, 300}}
+	for _, c := range []struct {
+		name  string
+		tries []attempt.Try
+		keep  attempt.Keep
+		want  attempt.Counted
+	}{
+		{"the only one", tries[:1], attempt.KeepMean, attempt.Counted{1, true, 700, "The only try."}},
+		{"of equal ones the earlier is the best", tries[:3], attempt.KeepBest, attempt.Counted{2, true, 900, "The best of 3 tries."}},
+		{"one that waits could still be the best", tries, attempt.KeepBest, attempt.Counted{2, false, 900, "The best of 4 tries."}},
+		{"the last, whatever the others", tries, attempt.KeepLast, attempt.Counted{4, false, 300, "The last of 4 tries."}},
+		{"an earlier one that waits does not hold up the last", []attempt.Try{{1, false, 0}, {2, true, 500}}, attempt.KeepLast, attempt.Counted{2, true, 500, "The last of 2 tries."}},
+		{"the mean is rounded half up", []attempt.Try{{1, true, 100}, {2, true, 101}}, attempt.KeepMean, attempt.Counted{2, true, 101, "The mean of 2 tries."}},
+		{"the mean of three", tries[:3], attempt.KeepMean, attempt.Counted{3, true, 833, "The mean of 3 tries."}},
+	} {
+		got, any := attempt.Counting(c.tries, c.keep)
+		assert.True(t, any)
+		assert.Equal(t, c.want, got, c.name)
+	}
+	_, any := attempt.Counting(nil, attempt.KeepBest)
+	assert.False(t, any)
 }
 
 func TestNotReachedIsBlankToTheEnd(t *testing.T) {

@@ -10,14 +10,14 @@ const (
 	Easy        Ease = "easy"
 )
 
-// EaseOf labels a p-value in thousandths: hard below .400, easy from .700 on.
-func EaseOf(difficulty int64, known bool) Ease {
+// EaseOf labels a p-value in thousandths, nil where none is known: hard below .400, easy from .700 on.
+func EaseOf(difficulty *int64) Ease {
 	switch {
-	case !known:
+	case difficulty == nil:
 		return EaseUnknown
-	case difficulty < 400:
+	case *difficulty < 400:
 		return Hard
-	case difficulty < 700:
+	case *difficulty < 700:
 		return Medium
 	}
 	return Easy

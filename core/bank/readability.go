@@ -104,7 +104,7 @@ func beginsSentence(token string) bool {
 }
 
 // syllables of an English word: one a group of vowels, less silent endings, one
-// at least; a number counts one a digit, an abbreviation in capitals one a letter.
+// at least; a number counts one a digit.
 func syllables(word string) int {
 	lower := []rune(strings.ToLower(strings.NewReplacer("’", "'", "'s", "", "'", "").Replace(word)))
 	n := 0

@@ -158,7 +158,7 @@ func TestTypedTags(t *testing.T) {
 
 func TestEase(t *testing.T) {
 	for p, want := range map[int64]bank.Ease{0: bank.Hard, 399: bank.Hard, 400: bank.Medium, 699: bank.Medium, 700: bank.Easy, 1000: bank.Easy} {
-		assert.Equal(t, want, bank.EaseOf(p, true), fmt.Sprint(p))
+		assert.Equal(t, want, bank.EaseOf(&p), fmt.Sprint(p))
 	}
-	assert.Equal(t, bank.EaseUnknown, bank.EaseOf(0, false))
+	assert.Equal(t, bank.EaseUnknown, bank.EaseOf(nil))
 }

@@ -102,6 +102,9 @@ func (f Form) Total() points.Points {
 	return total
 }
 
+// Count is how many lines each student gets.
+func (f Form) Count() int { return len(f.Each(f.Placed())) }
+
 // Cuts computes where each band begins on this form; errors are *band.PlaceError.
 func (f Form) Cuts() (band.Cuts, error) {
 	bands := f.Bands
@@ -123,8 +126,9 @@ func (l Layout) Cuts(placed []Placed, rule band.Rule, bands []band.Band) (band.C
 
 // Score is what the answers of one attempt earn.
 type Score struct {
-	Raw     points.Points
-	Band    int // place in Bands, -1 without bands
+	Raw     points.Points // of the lines that are scored
+	Band    int           // place in Bands, -1 without bands and while a line waits for its reader
+	Final   bool          // no line waits for its reader
 	Credits []item.Credit
 }
 
@@ -132,7 +136,7 @@ type Score struct {
 // missing one is omitted, or not reached when nothing after it is answered. given are
 // the lines that the attempt was given, nil for all; the others are not asked for.
 func (f Form) Score(responses map[int]item.Response, given []int) (Score, error) {
-	s := Score{Band: -1, Credits: make([]item.Credit, len(f.Lines))}
+	s := Score{Band: -1, Final: true, Credits: make([]item.Credit, len(f.Lines))}
 	if given == nil {
 		given = all(len(f.Lines))
 	}
@@ -145,12 +149,13 @@ func (f Form) Score(responses map[int]item.Response, given []int) (Score, error)
 		s.Credits[i] = l.Item.Score(responses[i], l.Points)
 		answered[k] = l.Item.Answered(responses[i])
 		s.Raw += s.Credits[i].Credit
+		s.Final = s.Final && s.Credits[i].Outcome != item.Unread
 	}
 	for _, i := range given[attempt.LastReached(answered)+1:] {
 		s.Credits[i].Outcome = item.NotReached
 		s.Credits[i].Why = "Nothing was answered from here to the end."
 	}
-	if len(f.Bands) == 0 {
+	if len(f.Bands) == 0 || !s.Final {
 		return s, nil
 	}
 	cuts, err := f.Cuts()

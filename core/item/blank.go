@@ -43,3 +43,13 @@ func Blank(kind Kind) Item {
 	}
 	return it
 }
+
+func build(kind Kind, stem string, in Interaction, d Declaration, credit CreditRule) Item {
+	return Item{
+		Schema:       Schema,
+		Kind:         kind,
+		Body:         []Block{{HTML: stem}, {Interaction: &in}},
+		Declarations: []Declaration{d},
+		Credit:       credit,
+	}.Cleaned()
+}

@@ -180,3 +180,55 @@ func Label(at int) string {
 	}
 	return Label(at/26-1) + Label(at%26)
 }
+
+// NewChoice makes a single or multiple choice item from formatted text; keys are
+// places in choices. What comes out still wants Check.
+func NewChoice(kind Kind, stem string, choices []string, keys []int, credit CreditRule) Item {
+	in := Interaction{Response: "RESPONSE"}
+	if kind == SingleChoice {
+		in.MaxChoices = 1
+	}
+	for i, c := range choices {
+		in.Choices = append(in.Choices, Choice{ID: Label(i), HTML: c})
+	}
+	d := Declaration{Response: "RESPONSE"}
+	for _, k := range keys {
+		d.Correct = append(d.Correct, Label(k))
+	}
+	return build(kind, stem, in, d, credit)
+}
+
+// trueFalse is a single choice between two statements that are always the same;
+// their words are the screen's, in its language.
+var trueFalse = kindRules{
+	credits:  []CreditRule{AllOrNothing},
+	check:    singleChoice.check,
+	accepts:  acceptsChoices,
+	score:    singleChoice.score,
+	steps:    oneStep,
+	keyShort: func(_ Interaction, d Declaration) string { return trueOrFalse(d.Correct) },
+	short:    func(_ Interaction, values []string) []string { return []string{trueOrFalse(values)} },
+}
+
+// Ids of the two choices.
+const (
+	isTrue  = "true"
+	isFalse = "false"
+)
+
+func trueOrFalse(ids []string) string {
+	if len(ids) == 1 {
+		return ids[0]
+	}
+	return ""
+}
+
+// NewTrueFalse makes a true or false item.
+func NewTrueFalse(stem string, right bool) Item {
+	key := isFalse
+	if right {
+		key = isTrue
+	}
+	return build(TrueFalse, stem, Interaction{Response: "RESPONSE", MaxChoices: 1, Choices: []Choice{{ID: isTrue, HTML: "True"}, {ID: isFalse, HTML: "False"}}},
+		Declaration{Response: "RESPONSE", Correct: []string{key}}, AllOrNothing)
+}

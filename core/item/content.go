@@ -206,3 +206,19 @@ func (it Item) WithMedia(from string, to Picture) (Item, error) {
 	}
 	return out, nil
 }
+
+// Formatted takes a text that begins with a tag as formatted and any other as
+// plain, whose blank lines part paragraphs. What it gives is still to be cleaned.
+func Formatted(text string) string {
+	if strings.HasPrefix(text, "<") {
+		return text
+	}
+	var out []string
+	for _, p := range strings.Split(text, "\n\n") {
+		out = append(out, "<p>"+html.EscapeString(strings.TrimSpace(p))+"</p>")
+	}
+	if len(out) == 1 {
+		return html.EscapeString(text)
+	}
+	return strings.Join(out, "")
+}

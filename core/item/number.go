@@ -186,3 +186,9 @@ func ratio(num, den string) (*big.Rat, bool) {
 	}
 	return n.Quo(n, d), true
 }
+
+// NewNumber makes a typed number item.
+func NewNumber(stem string, keys []string, key NumberKey, unit string) Item {
+	return build(Number, stem, Interaction{Response: "RESPONSE", Unit: unit},
+		Declaration{Response: "RESPONSE", Correct: keys, Number: &key}, AllOrNothing)
+}

@@ -87,6 +87,12 @@ func (v Viewer) IsStudent() bool { return v.holds(Student) }
 // MayImport covers standards, rosters and items of the whole district.
 func (v Viewer) MayImport() bool { return v.holds(DistrictCoordinator) }
 
+// MayReadKeysBefore tells whether keys of what is yet to be sat are open: to those who
+// build, and to others once the window is over or a coordinator has opened them.
+func (v Viewer) MayReadKeysBefore(over, opened bool) bool {
+	return v.MayBuild() || v.MayReadKeys() && (over || opened)
+}
+
 // MayReadKeys covers the bank and every answer key.
 func (v Viewer) MayReadKeys() bool { return v.holds(DistrictCoordinator, SchoolCoordinator, Teacher) }
 

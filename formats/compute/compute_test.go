@@ -34,6 +34,17 @@ func TestBand(t *testing.T) {
 	assert.Equal(t, `{"bands":["Launching","On course"]}`, run(t, compute.Band, `{"cuts":`+form+`,"scores":[12.5,13]}`))
 }
 
+const clockIn = `"windowFrom":"2026-11-30T09:00:00Z","windowTo":"2026-11-30T15:00:00Z","events":[{"at":"2026-11-30T09:00:00Z","what":"open"},{"at":"2026-11-30T09:05:00Z","what":"begin"},{"at":"2026-12-01T09:05:00Z","what":"begin"}],"now":`
+
+func TestClock(t *testing.T) {
+	assert.Equal(t, `{"state":"working","workedSeconds":1800,"leftSeconds":3600,"endsAt":"2026-11-30T10:35:00Z","because":"limit"}`,
+		run(t, compute.Clock, `{"minutes":60,"factor":1.5,`+clockIn+`"2026-11-30T09:35:00Z"}`))
+	assert.Equal(t, `{"state":"notBegun","workedSeconds":0,"leftSeconds":null,"endsAt":null,"because":null}`,
+		run(t, compute.Clock, `{"minutes":null,"factor":9,`+clockIn+`"2026-11-30T09:04:59Z"}`))
+	assert.Equal(t, `{"state":"over","workedSeconds":3600,"leftSeconds":0,"endsAt":"2026-11-30T10:05:00Z","because":"limit"}`,
+		run(t, compute.Clock, `{"minutes":60,`+clockIn+`"2026-12-02T09:35:00Z"}`), "what a student does after the end is ignored")
+}
+
 func TestBalance(t *testing.T) {
 	assert.Equal(t, `{"rows":[{"id":"r1","planned":2,"placed":1,"balance":-1,"lines":["i1"]},{"id":"r2","planned":1.5,"placed":2,"balance":0,"lines":["i2"]}],"unclaimed":["i3"],"shortage":1,"excess":0}`,
 		run(t, compute.Balance, `{"rows":[{"id":"r1","filter":{"standards":["M6"],"depth":[2]},"count":{"min":2,"max":2}},{"id":"r2","filter":{"difficulty":[0.4,0.5]},"points":{"min":1.5,"max":3}}],
@@ -46,6 +57,15 @@ func TestWhatIsWrongIsNamedByItsPlace(t *testing.T) {
 		f        func(io.Reader) (any, error)
 		in, want string
 	}{
+		{compute.Clock, `{"minutes":0,` + clockIn + `"2026-11-30T09:35:00Z"}`, "minutes: 0 is not above 0 and at most 10,000,000"},
+		{compute.Clock, `{"minutes":60,"factor":0.99,` + clockIn + `"2026-11-30T09:35:00Z"}`, "factor: is not 1 to 4"},
+		{compute.Clock, `{"minutes":60,"factor":1.005,` + clockIn + `"2026-11-30T09:35:00Z"}`, "factor: 1.005 has more than 2 decimal places"},
+		{compute.Clock, `{"minutes":60,"extraMinutes":-1,` + clockIn + `"2026-11-30T09:35:00Z"}`, "extraMinutes: is not 0 to 10,000,000"},
+		{compute.Clock, `{"minutes":60,` + clockIn + `"2026-11-30 09:35"}`, `now: "2026-11-30 09:35" is not a moment such as 2026-11-30T09:00:00Z`},
+		{compute.Clock, `{"minutes":60,"windowFrom":"2026-11-30T09:00:00Z","windowTo":"2026-11-30T09:00:00Z","events":[],"now":"2026-11-30T09:35:00Z"}`, "windowTo: is not after the window's beginning"},
+		{compute.Clock, `{"minutes":60,"windowFrom":"2026-11-30T09:00:00Z","windowTo":"2026-11-30T10:00:00Z","events":[{"at":"2026-11-30T09:00:00Z","what":"begin"}],"now":"2026-11-30T09:35:00Z"}`, "events[0]: begin: the door is not open"},
+		{compute.Clock, `{"minutes":60,"windowFrom":"2026-11-30T09:00:00Z","windowTo":"2026-11-30T10:00:00Z","events":[{"at":"2026-11-30T09:50:00Z","what":"open"},{"at":"2026-11-30T09:40:00Z","what":"begin"}],"now":"2026-11-30T09:35:00Z"}`, "events[1].at: comes before the event before it"},
+		{compute.Clock, `{"minutes":60,"windowFrom":"2026-11-30T09:00:00Z","windowTo":"2026-11-30T10:00:00Z","events":[{"at":"2026-11-30T09:50:00Z","what":"sing"}],"now":"2026-11-30T09:35:00Z"}`, `events[0].what: "sing" is none of [open pause close begin rest resume handIn]`},
 		{compute.Cuts, `{`, "input: is not JSON: unexpected EOF"},
 		{compute.Cuts, `{} {}`, "input: something follows the JSON value"},
 		{compute.Cuts, `{"lines":[],"bands":[],"more":1}`, "more: is not a known key"},

@@ -61,7 +61,7 @@ func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
 			return nil, err
 		}
 	}
-	c := csv.NewReader(buffered)
+	c := csv.NewReader(&recordBound{r: buffered})
 	c.FieldsPerRecord = -1
 	c.ReuseRecord = true
 	return newReader(file, csvSource{c}, required)

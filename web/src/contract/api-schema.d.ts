@@ -1125,6 +1125,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/subjects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the district teaches, by its courses and frameworks. */
+        get: operations["listSubjects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/purposes": {
         parameters: {
             query?: never;
@@ -1828,7 +1845,8 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
+        /** The attempt that one works on, or before it is begun the directions alone. It starts no clock. */
+        get: operations["openAttempt"];
         put?: never;
         /** Begin, or go on where work stopped. */
         post: operations["beginAttempt"];
@@ -1886,6 +1904,25 @@ export interface paths {
         /** Distributions with results. */
         get: operations["listResults"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Let teachers read stems and keys before the window is over, or close them again. */
+        put: operations["openKeys"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3545,15 +3582,30 @@ export interface components {
             number: number;
         };
         Take: {
-            attemptId: components["schemas"]["Id"];
+            /**
+             * Format: int64
+             * @description 0 before it is begun.
+             */
+            attemptId: number;
+            /** @description Whose it is. */
+            student: string;
             title: string;
             instructions: string;
             /** @enum {string} */
-            state: "working" | "handed in";
+            state: "not begun" | "working" | "handed in";
+            /** @description Of the lines that one gets. */
+            count: number;
+            /** @description The time limit; 0 for none. */
+            minutes: number;
             /** Format: date-time */
             now: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it is over if nothing happens any more.
+             */
             end: string;
+            /** @description Of the time limit; 0 without one. */
+            leftSeconds: number;
             limited: boolean;
             stopped: string;
             lines: components["schemas"]["TakeLine"][];
@@ -3574,9 +3626,16 @@ export interface components {
             sections: number;
             seats: number;
             begun: number;
+            /** @description Seats with a final result. */
             scored: number;
+            /** @description Seats of which something waits for a reader. */
+            waiting: number;
         };
         ResultHead: {
+            /** @description Stems and keys are left out until the window is over. */
+            keysClosed: boolean;
+            /** @description A coordinator has opened them to teachers before. */
+            keysOpen: boolean;
             result: components["schemas"]["ResultListed"];
             edition: number;
             fingerprint: string;
@@ -3601,9 +3660,15 @@ export interface components {
             /** Format: int64 */
             sectionId: number;
             section: string;
+            /** @description Students with a final result. */
             n: number;
+            /** @description Students of whom something waits for a reader. */
+            waiting: number;
             bands: number[];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description -1 without a final result.
+             */
             meanTenths: number;
             strands: components["schemas"]["StrandShare"][];
         };
@@ -3615,14 +3680,23 @@ export interface components {
             schools: components["schemas"]["Group"][];
             all: components["schemas"]["Group"];
         };
+        RefusedAnswer: {
+            line: number;
+            message: string;
+        };
         MatrixRow: {
             attemptId: components["schemas"]["Id"];
             student: string;
             number: string;
             school: string;
             section: string;
+            /** @description No line waits for its reader. */
+            final: boolean;
             raw: components["schemas"]["Points"];
+            /** @description -1 without bands and while it is not final. */
             band: number;
+            /** @description It is this try that counts. */
+            why: string;
             credits: components["schemas"]["Points"][];
             /** @description A letter a line: r right, p part, w wrong, o omitted, n not reached, u waits for its reader. */
             outcomes: string;
@@ -3640,8 +3714,14 @@ export interface components {
             number: string;
             school: string;
             section: string;
+            /** @description No line waits for its reader. */
+            final: boolean;
+            why: string;
             raw: components["schemas"]["Points"];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description -1 while it is not final.
+             */
             percentTenths: number;
             band: number;
             /** Format: date-time */
@@ -6164,6 +6244,27 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listSubjects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Subjects. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listPurposes: {
         parameters: {
             query?: never;
@@ -7368,6 +7469,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    openAttempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The attempt. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     beginAttempt: {
         parameters: {
             query?: never;
@@ -7417,6 +7541,8 @@ export interface operations {
                     "application/json": {
                         /** Format: date-time */
                         savedAt: string;
+                        /** @description Answers that are none to their line; the others are kept. */
+                        refused: components["schemas"]["RefusedAnswer"][];
                     };
                 };
             };
@@ -7463,6 +7589,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ResultListed"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openKeys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    open: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

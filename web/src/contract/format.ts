@@ -36,7 +36,7 @@ export function tenths(n: number | undefined): string {
 
 /** A p-value in thousandths: .71 */
 export function pValue(thousandths: number | undefined): string {
-  if (thousandths === undefined) return '–'
+  if (thousandths === undefined || thousandths < 0) return '–'
   return thousandths === 1000 ? '1.00' : `.${String(Math.round(thousandths / 10)).padStart(2, '0')}`
 }
 

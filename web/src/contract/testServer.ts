@@ -30,6 +30,19 @@ export const server = {
   },
 }
 
+/** The lines on which a test's server tells of changes. */
+export class Line extends EventTarget {
+  static open: Line[] = []
+  constructor(readonly url: string) {
+    super()
+    Line.open.push(this)
+  }
+  close() {
+    Line.open = Line.open.filter((l) => l !== this)
+  }
+}
+vi.stubGlobal('EventSource', Line)
+
 vi.stubGlobal('fetch', async (request: Request) => {
   const url = new URL(request.url, 'http://localhost')
   const text = await request.text()

@@ -1,0 +1,432 @@
+package build
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"sync"
+	"time"
+
+	"pineledger/app/desk"
+	"pineledger/core/blueprint"
+	"pineledger/core/draw"
+	"pineledger/core/roster"
+	"pineledger/store"
+	"pineledger/store/buildrows"
+)
+
+// States of a draw.
+const (
+	DrawRunning = "running"
+	DrawFound   = "found"
+	DrawShort   = "short"
+	DrawStopped = "stopped"
+	DrawFailed  = "failed"
+)
+
+// DrawQuestion is what a person asks a draw for.
+type DrawQuestion struct {
+	Mode      draw.Mode     `json:"mode"`
+	Seed      int64         `json:"seed"`
+	Forms     int           `json:"forms"`
+	Keep      bool          `json:"keep"`   // lines that stand already stay
+	Row       int           `json:"row"`    // only this row of the blueprint, from 1; 0: all
+	Simple    *SimpleDraw   `json:"simple"` // instead of the blueprint
+	Target    *draw.Target  `json:"target"` // mean difficulty
+	Passages  draw.Passages `json:"passages"`
+	KeySpread *int          `json:"keySpread"`
+	NotSince  string        `json:"notSince"` // not what these grades were given since this day
+	Banks     []string      `json:"banks"`    // names; none: all that are open
+	Anchors   []int64       `json:"anchors"`  // of the lines, in common to all forms
+	Meeting   bool          `json:"meeting"`  // items that must not meet may
+}
+
+// SimpleDraw is a question in a sentence.
+type SimpleDraw struct {
+	Total      int         `json:"total"`
+	Kinds      []KindCount `json:"kinds"`
+	Standards  []string    `json:"standards"`
+	Depth      []int       `json:"depth"`
+	Difficulty *[2]int     `json:"difficulty"`
+	Tags       []string    `json:"tags"`
+}
+
+// KindCount is how many items of one kind.
+type KindCount struct {
+	Kind  string `json:"kind"`
+	Count int    `json:"count"`
+}
+
+// DrawAnswer is what came of a draw, as it is kept.
+type DrawAnswer struct {
+	Rows     []DrawnRow     `json:"rows"`
+	Forms    []DrawnForm    `json:"forms"`
+	Aims     draw.Aims      `json:"aims"`
+	Bound    *draw.Aims     `json:"bound"`
+	Shortage []DrawShortage `json:"shortage"`
+	Because  string         `json:"because"`
+	Uneven   []draw.Uneven  `json:"uneven"`
+	Pool     int            `json:"pool"` // items that serve any row
+	Millis   int64          `json:"millis"`
+	Message  string         `json:"message"` // why it failed
+}
+
+// DrawnRow is a row that was asked for, with how many items of the pool serve it.
+type DrawnRow struct {
+	Title    string           `json:"title"`
+	Filter   blueprint.Filter `json:"filter"`
+	ByPoints bool             `json:"byPoints"`
+	Min      int64            `json:"min"`
+	Max      int64            `json:"max"`
+	Pool     int              `json:"pool"`
+}
+
+// DrawnForm is one form, its items in the order in which they would be placed.
+type DrawnForm struct {
+	Items []DrawnItem `json:"items"`
+	Mean  *int        `json:"mean"`
+}
+
+// DrawnItem is an item of a form with the place of the row that claims it.
+type DrawnItem struct {
+	ItemID     int64    `json:"itemId"`
+	Identifier string   `json:"identifier"`
+	Stem       string   `json:"stem"`
+	Kind       string   `json:"kind"`
+	Standards  []string `json:"standards"`
+	Difficulty *int     `json:"difficulty"`
+	Depth      int      `json:"depth"`
+	Uses       int      `json:"uses"`
+	Passage    int64    `json:"passage"`
+	Row        int      `json:"row"`
+	Stays      bool     `json:"stays"` // a line already
+}
+
+// DrawShortage is a set of rows that is short, with the items they want at once.
+type DrawShortage struct {
+	Rows      []int    `json:"rows"`
+	Need      int      `json:"need"`
+	Have      int      `json:"have"`
+	Contested []string `json:"contested"` // identifiers, at most mostContested
+}
+
+const (
+	mostContested = 12
+	drawBudget    = 3 * time.Second
+	twinBudget    = 10 * time.Second
+	drawSettling  = time.Minute
+	mostDraws     = 2 // at once: one for each core
+	mostTwinForms = 4
+	mostDrawPool  = 60_000
+)
+
+// Drawing is a draw with its answer, once there is one.
+type Drawing struct {
+	buildrows.Draw
+	Question DrawQuestion
+	Answer   *DrawAnswer
+	Elapsed  time.Duration // while it runs
+	Budget   time.Duration
+}
+
+// drawJobs are the draws that run.
+type drawJobs struct {
+	mu      sync.Mutex
+	taken   int // of mostDraws
+	running map[int64]*drawJob
+}
+
+// take tells whether there is room for one more draw, and holds it.
+func (j *drawJobs) take() bool {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	if j.taken >= mostDraws {
+		return false
+	}
+	j.taken++
+	return true
+}
+
+func (j *drawJobs) give() {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	j.taken--
+}
+
+type drawJob struct {
+	cancel context.CancelFunc
+	began  time.Time
+	budget time.Duration
+	done   chan struct{}
+}
+
+func newDrawJobs() *drawJobs { return &drawJobs{running: map[int64]*drawJob{}} }
+
+// StartDraw begins a draw for an assessment that the viewer may change. It waits a
+// moment for the answer; a longer draw goes on behind the screen.
+func (a *Draws) StartDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion, wait time.Duration) (Drawing, error) {
+	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
+	switch {
+	case err != nil:
+		return Drawing{}, err
+	case !v.MayChange(row.Owned()):
+		return Drawing{}, desk.ErrForbidden
+	}
+	if err := desk.MustBeDraft(&row); err != nil {
+		return Drawing{}, err
+	}
+	if q.Forms = max(q.Forms, 1); q.Forms > mostTwinForms {
+		return Drawing{}, desk.Invalid("/forms", "%d forms at most.", mostTwinForms)
+	}
+	asked, err := a.drawRequest(ctx, v, row, q)
+	if err != nil {
+		return Drawing{}, err
+	}
+	if !a.jobs.take() {
+		return Drawing{}, desk.Conflict("Other draws are running; try again in a few seconds.")
+	}
+	drawID, err := a.noteDraw(ctx, v, id, q)
+	if err != nil {
+		a.jobs.give()
+		return Drawing{}, err
+	}
+	job := a.runDraw(ctx, drawID, asked, q)
+	select {
+	case <-job.done:
+	case <-time.After(wait):
+	case <-ctx.Done():
+	}
+	return a.Draw(ctx, v, id, drawID)
+}
+
+func (a *Draws) noteDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion) (drawID int64, err error) {
+	question, err := json.Marshal(q)
+	if err != nil {
+		return 0, err
+	}
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+		drawID, err = buildrows.AddDraw(ctx, tx, buildrows.Draw{AssessmentID: id, PersonID: v.PersonID, At: store.Millis(a.Now()), Question: string(question), Seed: q.Seed, State: DrawRunning})
+		return err
+	})
+	return drawID, err
+}
+
+// askedDraw is a draw with what its answer is told in.
+type askedDraw struct {
+	request draw.Request
+	answer  DrawAnswer
+	known   map[string]DrawnItem
+	at      map[string]int // row id → place
+}
+
+// runDraw begins the computation, which outlives the request that asked for it.
+func (a *Draws) runDraw(ctx context.Context, id int64, asked askedDraw, q DrawQuestion) *drawJob {
+	work, cancel := context.WithCancel(context.WithoutCancel(ctx))
+	job := &drawJob{cancel: cancel, began: time.Now(), budget: drawBudget, done: make(chan struct{})}
+	if q.Forms > 1 {
+		job.budget = twinBudget
+	}
+	a.jobs.mu.Lock()
+	a.jobs.running[id] = job
+	a.jobs.mu.Unlock()
+	go func() {
+		defer close(job.done)
+		defer cancel()
+		state, answer := job.compute(work, asked)
+		err := a.keepDraw(context.WithoutCancel(work), id, state, answer)
+		if err != nil {
+			a.Log.Error("a draw could not be kept", "draw", id, "error", err)
+		}
+		a.jobs.give()
+		a.jobs.mu.Lock()
+		defer a.jobs.mu.Unlock()
+		delete(a.jobs.running, id)
+	}()
+	return job
+}
+
+func (j *drawJob) compute(ctx context.Context, asked askedDraw) (state string, answer DrawAnswer) {
+	answer = asked.answer
+	result, err := asked.request.Run(draw.Clock{
+		Left: func() float64 {
+			if ctx.Err() != nil {
+				return 0
+			}
+			return 1 - float64(time.Since(j.began))/float64(j.budget)
+		},
+		Over: func() bool { return ctx.Err() != nil || time.Since(j.began) > drawSettling },
+	})
+	answer.Millis = time.Since(j.began).Milliseconds()
+	switch {
+	case ctx.Err() != nil:
+		return DrawStopped, answer
+	case errors.Is(err, draw.ErrUnsettled):
+		answer.Message = "After a minute it is still open whether this can be met. Ask for fewer rules, or draw the rows one by one."
+		return DrawFailed, answer
+	case err != nil:
+		answer.Message = desk.Sentence(err.Error())
+		return DrawFailed, answer
+	case !result.Feasible:
+		answer.Because = desk.Sentence(result.Because)
+		answer.Shortage = asked.shortage(result.Shortage)
+		return DrawShort, answer
+	}
+	answer.Aims, answer.Bound = result.Objective, result.Bound
+	for _, f := range result.Forms {
+		answer.Forms = append(answer.Forms, asked.form(f))
+	}
+	return DrawFound, answer
+}
+
+// form puts a form's items in the order of the rows; what hangs on one passage stays together.
+func (d askedDraw) form(f draw.Form) DrawnForm {
+	out := DrawnForm{Items: []DrawnItem{}, Mean: f.MeanDifficulty}
+	for _, c := range f.Items {
+		it := d.known[c.ID]
+		it.Row = d.at[c.Row]
+		out.Items = append(out.Items, it)
+	}
+	slices.SortStableFunc(out.Items, func(x, y DrawnItem) int { return x.Row - y.Row })
+	first := map[int64]int{}
+	for i, it := range out.Items {
+		if _, seen := first[it.Passage]; !seen && it.Passage > 0 {
+			first[it.Passage] = i
+		}
+	}
+	place := func(i int, it DrawnItem) int {
+		if at, ok := first[it.Passage]; ok && it.Passage > 0 {
+			return at
+		}
+		return i
+	}
+	order := make(map[int64]int, len(out.Items))
+	for i, it := range out.Items {
+		order[it.ItemID] = place(i, it)
+	}
+	slices.SortStableFunc(out.Items, func(x, y DrawnItem) int { return order[x.ItemID] - order[y.ItemID] })
+	return out
+}
+
+func (d askedDraw) shortage(list []draw.Shortage) []DrawShortage {
+	var out []DrawShortage
+	for _, s := range list {
+		short := DrawShortage{Need: s.Need, Have: s.Have, Rows: []int{}, Contested: []string{}}
+		for _, id := range s.Rows {
+			short.Rows = append(short.Rows, d.at[id])
+		}
+		if len(s.Rows) > 1 {
+			short.Contested = d.contested(short.Rows)
+		}
+		out = append(out, short)
+	}
+	return out
+}
+
+// contested names items that more than one of the rows could use.
+func (d askedDraw) contested(rows []int) []string {
+	out := []string{}
+	for _, it := range d.request.Items {
+		n := 0
+		for _, at := range rows {
+			if d.request.Tree.Meets(d.request.Plan.Rows[at].Filter, it) {
+				n++
+			}
+		}
+		if n > 1 && len(out) < mostContested {
+			out = append(out, d.known[it.ID].Identifier)
+		}
+	}
+	return out
+}
+
+func (a *Draws) keepDraw(ctx context.Context, id int64, state string, answer DrawAnswer) error {
+	data, err := json.Marshal(answer)
+	if err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, func(tx *store.Tx) error { return buildrows.EndDraw(ctx, tx, id, state, string(data)) })
+}
+
+// Draw gives a draw of an assessment as it stands.
+func (a *Draws) Draw(ctx context.Context, v roster.Viewer, id, drawID int64) (Drawing, error) {
+	if _, err := desk.Assessment(ctx, a.Store.Reader, v, id); err != nil {
+		return Drawing{}, err
+	}
+	row, err := buildrows.DrawByID(ctx, a.Store.Reader, drawID)
+	if err == nil && row.AssessmentID != id {
+		err = desk.ErrNotFound
+	}
+	if err != nil {
+		return Drawing{}, err
+	}
+	return a.drawing(row)
+}
+
+func (a *Draws) drawing(row buildrows.Draw) (Drawing, error) {
+	d := Drawing{Draw: row}
+	if err := json.Unmarshal([]byte(row.Question), &d.Question); err != nil {
+		return d, err
+	}
+	a.jobs.mu.Lock()
+	if job := a.jobs.running[row.ID]; job != nil {
+		d.Elapsed, d.Budget = time.Since(job.began), job.budget
+	}
+	a.jobs.mu.Unlock()
+	if row.Answer == "" {
+		return d, nil
+	}
+	d.Answer = &DrawAnswer{}
+	return d, json.Unmarshal([]byte(row.Answer), d.Answer)
+}
+
+// Draws lists the draws of an assessment, the newest first.
+func (a *Draws) Draws(ctx context.Context, v roster.Viewer, id int64) ([]Drawing, error) {
+	if _, err := desk.Assessment(ctx, a.Store.Reader, v, id); err != nil {
+		return nil, err
+	}
+	if !v.MayBuild() {
+		return nil, desk.ErrForbidden
+	}
+	rows, err := buildrows.Draws(ctx, a.Store.Reader, id)
+	if err != nil {
+		return nil, err
+	}
+	out := []Drawing{}
+	for _, row := range rows {
+		d, err := a.drawing(row)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, d)
+	}
+	return out, nil
+}
+
+// CancelDraw stops a draw that runs; nothing is kept of it but that it was asked for.
+func (a *Draws) CancelDraw(ctx context.Context, v roster.Viewer, id, drawID int64) (Drawing, error) {
+	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
+	switch {
+	case err != nil:
+		return Drawing{}, err
+	case !v.MayChange(row.Owned()):
+		return Drawing{}, desk.ErrForbidden
+	}
+	if _, err := a.Draw(ctx, v, id, drawID); err != nil {
+		return Drawing{}, err
+	}
+	a.jobs.mu.Lock()
+	job := a.jobs.running[drawID]
+	a.jobs.mu.Unlock()
+	if job != nil {
+		job.cancel()
+		<-job.done
+	}
+	return a.Draw(ctx, v, id, drawID)
+}
+
+func itemKey(id int64) string { return strconv.FormatInt(id, 10) }
+
+func rowName(i int) string { return fmt.Sprint("row ", i+1) }

@@ -1,0 +1,296 @@
+package give
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"pineledger/app/build"
+	"pineledger/app/desk"
+	"pineledger/core/roster"
+	"pineledger/store"
+	"pineledger/store/buildrows"
+	"pineledger/store/giverows"
+	"pineledger/store/officerows"
+)
+
+// DistributionInput is what a person chooses before sending. Opens and Closes are
+// in the district's zone, "" while not chosen.
+type DistributionInput struct {
+	Sections, LeftOut []int64
+	Opens, Closes     string
+	Minutes           int // 0: no limit
+	Version           int // the one that was read; 0 for a new one
+}
+
+// DistributionView is a distribution before it goes out, with its preflight.
+type DistributionView struct {
+	Distribution giverows.Distribution
+	Opens        string // in the district's zone
+	Closes       string
+	Targets      giverows.Targets
+	Candidates   []officerows.Section // sections that could be chosen
+	Sections     int
+	Students     int
+	Findings     []roster.Finding
+}
+
+// Distribution gives the assessment's distribution that is being prepared.
+func (a *Give) Distribution(ctx context.Context, v roster.Viewer, id int64) (DistributionView, error) {
+	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
+	if err != nil {
+		return DistributionView{}, err
+	}
+	if !v.MayBuild() {
+		return DistributionView{}, desk.ErrForbidden
+	}
+	return a.viewDistribution(ctx, v, a.Store.Reader, row)
+}
+
+func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Reader, row buildrows.Assessment) (DistributionView, error) {
+	var view DistributionView
+	var err error
+	if view.Candidates, err = candidates(ctx, r, v, row); err != nil {
+		return view, err
+	}
+	view.Targets = giverows.Targets{Sections: []int64{}, LeftOut: []int64{}}
+	view.Distribution, err = giverows.DraftDistribution(ctx, r, row.ID)
+	if errors.Is(err, desk.ErrNotFound) {
+		view.Distribution.AssessmentID = row.ID
+	} else if err != nil {
+		return view, err
+	} else if view.Targets, err = giverows.TargetsOf(ctx, r, view.Distribution.ID); err != nil {
+		return view, err
+	}
+	// The outline may have changed since: a section that does not fit any more is not chosen any more.
+	view.Targets.Sections = slices.DeleteFunc(view.Targets.Sections, func(id int64) bool {
+		return !slices.ContainsFunc(view.Candidates, func(s officerows.Section) bool { return s.ID == id })
+	})
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return view, err
+	}
+	view.Opens, view.Closes = desk.FormatLocal(view.Distribution.Opens, zone), desk.FormatLocal(view.Distribution.Closes, zone)
+	plan, err := a.plan(ctx, r, row, view)
+	if err != nil {
+		return view, err
+	}
+	view.Sections = len(plan.Targets)
+	for _, t := range plan.Targets {
+		view.Students += len(t.Students)
+	}
+	view.Findings = roster.Preflight(plan)
+	return view, nil
+}
+
+// candidates are the sections in scope of the assessment's grades whose course
+// teaches its subject.
+func candidates(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment) ([]officerows.Section, error) {
+	return officerows.Sections(ctx, r, v.Scope(), officerows.SectionFilter{Grades: row.Grades, Subject: row.Subject})
+}
+
+// plan gathers what preflight looks at.
+func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessment, view DistributionView) (roster.Plan, error) {
+	d := view.Distribution
+	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: d.Minutes, Sealed: row.State != desk.Draft, HasBands: row.BandSetID > 0, Now: a.Now()}
+	lines, err := buildrows.Lines(ctx, r, row.ID)
+	if err != nil {
+		return p, err
+	}
+	p.Lines = len(lines)
+	for i, l := range lines {
+		if l.KeyShort == "" {
+			p.NoKey = append(p.NoKey, i+1)
+		}
+		if l.Standards == "" {
+			p.NoAlign = append(p.NoAlign, i+1)
+		}
+	}
+	if p.Targets, err = targets(ctx, r, view); err != nil {
+		return p, err
+	}
+	if !d.Opens.IsZero() && !d.Closes.IsZero() && len(view.Targets.Sections) > 0 {
+		p.Clashes, err = giverows.Clashes(ctx, r, view.Targets.Sections, d.Opens, d.Closes, d.ID)
+	}
+	return p, err
+}
+
+// targets are the chosen sections with their students but those left out.
+func targets(ctx context.Context, r store.Reader, view DistributionView) ([]roster.Target, error) {
+	students, err := officerows.StudentsOf(ctx, r, view.Targets.Sections)
+	if err != nil {
+		return nil, err
+	}
+	leftOut := map[int64]bool{}
+	for _, s := range view.Targets.LeftOut {
+		leftOut[s] = true
+	}
+	bySection := map[int64][]int64{}
+	for _, s := range students {
+		if !leftOut[s.ID] {
+			bySection[s.SectionID] = append(bySection[s.SectionID], s.ID)
+		}
+	}
+	var out []roster.Target
+	for _, s := range view.Candidates {
+		if slices.Contains(view.Targets.Sections, s.ID) {
+			out = append(out, roster.Target{SectionID: s.ID, Section: s.Title, School: s.School, Teachers: s.Teachers, Students: bySection[s.ID]})
+		}
+	}
+	return out, nil
+}
+
+// mostMinutes bounds a time limit to a day.
+const mostMinutes = 24 * 60
+
+// PutDistribution keeps what was chosen so far and checks it.
+func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, in DistributionInput) (DistributionView, error) {
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return DistributionView{}, err
+	}
+	opens, err := desk.ParseLocal("/opens", in.Opens, zone)
+	if err != nil {
+		return DistributionView{}, err
+	}
+	closes, err := desk.ParseLocal("/closes", in.Closes, zone)
+	if err != nil {
+		return DistributionView{}, err
+	}
+	if in.Minutes < 0 || in.Minutes > mostMinutes {
+		return DistributionView{}, desk.Invalid("/minutes", "The time limit is 0 (none) to %d minutes.", mostMinutes)
+	}
+	var view DistributionView
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+		row, err := desk.Assessment(ctx, tx.Reader, v, id)
+		if err != nil {
+			return err
+		}
+		if !v.MaySend(row.Owned()) {
+			return desk.ErrForbidden
+		}
+		d, err := giverows.DraftDistribution(ctx, tx.Reader, id)
+		if err != nil && !errors.Is(err, desk.ErrNotFound) {
+			return err
+		}
+		if d.Version != in.Version {
+			return desk.StaleBy("Somebody else")
+		}
+		known, err := candidates(ctx, tx.Reader, v, row)
+		if err != nil {
+			return err
+		}
+		if err := in.checkWho(ctx, tx.Reader, known); err != nil {
+			return err
+		}
+		d.AssessmentID, d.Opens, d.Closes, d.Minutes = id, opens, closes, in.Minutes
+		if _, err := giverows.PutDistribution(ctx, tx, d, giverows.Targets{Sections: in.Sections, LeftOut: in.LeftOut}); err != nil {
+			return err
+		}
+		view, err = a.viewDistribution(ctx, v, tx.Reader, row)
+		return err
+	})
+	return view, err
+}
+
+// checkWho refuses sections that cannot be chosen, and forgets people to leave out
+// who are in none that can: they may have moved since they were left out.
+func (in *DistributionInput) checkWho(ctx context.Context, r store.Reader, known []officerows.Section) error {
+	ids := make([]int64, len(known))
+	for i, s := range known {
+		ids[i] = s.ID
+	}
+	for i, s := range in.Sections {
+		if !slices.Contains(ids, s) {
+			return desk.Invalid(fmt.Sprintf("/sections/%d", i), "A chosen section is not one of this assessment's grades and subject.")
+		}
+		if slices.Contains(in.Sections[:i], s) {
+			return desk.Invalid(fmt.Sprintf("/sections/%d", i), "A section is chosen twice.")
+		}
+	}
+	var err error
+	in.LeftOut, err = officerows.StudentsAmong(ctx, r, ids, in.LeftOut)
+	return err
+}
+
+// Send gives the sealed form to the chosen sections: one sitting each. It refuses
+// while preflight finds stops, or cautions without a reason.
+func (a *Give) Send(ctx context.Context, v roster.Viewer, id int64, version int, reasons map[string]string) (build.Sheet, error) {
+	err := a.Store.Write(ctx, func(tx *store.Tx) error {
+		row, err := desk.Assessment(ctx, tx.Reader, v, id)
+		if err != nil {
+			return err
+		}
+		if !v.MaySend(row.Owned()) {
+			return desk.ErrForbidden
+		}
+		view, err := a.viewDistribution(ctx, v, tx.Reader, row)
+		if err != nil {
+			return err
+		}
+		if view.Distribution.ID == 0 || view.Distribution.Version != version {
+			return desk.StaleBy("Somebody else")
+		}
+		if err := mayGo(view.Findings, reasons); err != nil {
+			return err
+		}
+		return a.send(ctx, tx, v, row, view, reasons)
+	})
+	if err != nil {
+		return build.Sheet{}, err
+	}
+	return a.build.Sheet(ctx, v, id)
+}
+
+func mayGo(findings []roster.Finding, reasons map[string]string) error {
+	var open []string
+	for _, f := range findings {
+		if f.Severity == roster.Stop {
+			open = append(open, f.Text)
+		}
+	}
+	if len(open) > 0 {
+		return desk.Conflict("It cannot go out yet. %s", strings.Join(open, " "))
+	}
+	for _, f := range roster.Unaccepted(findings, reasons) {
+		open = append(open, f.Text)
+	}
+	if len(open) > 0 {
+		return desk.Conflict("Give a reason for each caution first. %s", strings.Join(open, " "))
+	}
+	return nil
+}
+
+func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buildrows.Assessment, view DistributionView, reasons map[string]string) error {
+	f, err := buildrows.FormOf(ctx, tx.Reader, row.ID, row.Edition)
+	if err != nil {
+		return err
+	}
+	accepted := map[string]string{}
+	for _, found := range view.Findings {
+		accepted[found.Code] = strings.TrimSpace(reasons[found.Code])
+	}
+	d := view.Distribution
+	d.FormID, d.Reasons, d.Sent = f.ID, accepted, a.Now()
+	if err := giverows.MarkSent(ctx, tx, d, v.PersonID); err != nil {
+		return err
+	}
+	chosen, err := targets(ctx, tx.Reader, view)
+	if err != nil {
+		return err
+	}
+	for _, t := range chosen {
+		at := slices.IndexFunc(view.Candidates, func(s officerows.Section) bool { return s.ID == t.SectionID })
+		if _, err := giverows.AddSitting(ctx, tx, d.ID, t.SectionID, view.Candidates[at].SchoolID, t.Students); err != nil {
+			return err
+		}
+	}
+	if err := buildrows.SetAssessmentState(ctx, tx, row.ID, desk.Out); err != nil {
+		return err
+	}
+	return a.Record(ctx, tx, v, desk.Act{Name: "distribution.send", Thing: "distribution", ID: d.ID, Title: row.Title, After: map[string]any{
+		"edition": row.Edition, "fingerprint": f.Fingerprint, "sections": view.Sections, "students": view.Students,
+		"opens": d.Opens.UTC(), "closes": d.Closes.UTC(), "minutes": d.Minutes, "cautions": accepted}})
+}

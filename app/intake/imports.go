@@ -1,0 +1,321 @@
+package intake
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"sync"
+	"time"
+
+	"pineledger/app/desk"
+	"pineledger/core/roster"
+	"pineledger/formats/table"
+	"pineledger/store"
+	"pineledger/store/intakerows"
+)
+
+// ImportKind is what a file brings.
+type ImportKind string
+
+const (
+	ImportStandards ImportKind = "standards" // CASE 1.1 JSON
+	ImportRoster    ImportKind = "roster"    // OneRoster 1.2 CSV, a zip or a folder
+	ImportItems     ImportKind = "items"     // our CSV, see docs/formats.md
+)
+
+// ImportCounts is what became of the rows. Aside are rows of a sort that Pine
+// Ledger does not keep (a guardian's role, say).
+type ImportCounts struct {
+	Read      int `json:"read"`
+	New       int `json:"new"`
+	Changed   int `json:"changed"`
+	Unchanged int `json:"unchanged"`
+	Refused   int `json:"refused"`
+	Aside     int `json:"aside"`
+	Twins     int `json:"twins,omitempty"` // new items that are nearly the same as another
+}
+
+// ImportReport is how an import stands or ended.
+type ImportReport struct {
+	ID       int64
+	Kind     ImportKind
+	File     string
+	State    string // running, done, failed, cancelled
+	Stage    string // what is being read, while running
+	Message  string
+	Counts   ImportCounts
+	Refusals []intakerows.Refusal
+	Started  time.Time
+	Ended    time.Time
+}
+
+// mostRefusals are kept with a report; all are counted.
+const mostRefusals = 5000
+
+// importRun is an import while it runs. It reads and compares without holding the
+// one writer, so that students' answers are saved meanwhile, and gathers what to
+// write; then all of it is written in one transaction.
+type importRun struct {
+	id       int64
+	counts   ImportCounts
+	refusals []intakerows.Refusal
+	writes   []func(context.Context, *store.Tx) error
+	stage    string
+	progress func(stage string, counts ImportCounts)
+}
+
+func (r *importRun) begin(stage string) {
+	r.stage = stage
+	r.progress(stage, r.counts)
+}
+
+// take counts a row, refuses it when it is bad or f says so, and tells how far
+// things are from time to time. Its error ends the import.
+func (r *importRun) take(ctx context.Context, bad *table.RowError, f func() error) error {
+	r.counts.Read++
+	if r.counts.Read%500 == 0 {
+		r.progress(r.stage, r.counts)
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+	}
+	if bad == nil {
+		err := f()
+		if err == nil {
+			return nil
+		}
+		if !errors.As(err, &bad) {
+			return err
+		}
+	}
+	r.refuse(bad)
+	return nil
+}
+
+func (r *importRun) refuse(e *table.RowError) {
+	r.counts.Refused++
+	if len(r.refusals) < mostRefusals {
+		r.refusals = append(r.refusals, intakerows.Refusal{File: e.File, Line: e.Line, Field: e.Field, Reason: e.Reason})
+	}
+}
+
+// later gathers a write.
+func (r *importRun) later(f func(context.Context, *store.Tx) error) { r.writes = append(r.writes, f) }
+
+// compare counts a row as new, changed or unchanged and tells whether to write it.
+func (r *importRun) compare(known intakerows.Known, exists bool, digest string) bool {
+	switch {
+	case !exists:
+		r.counts.New++
+	case known.Digest != digest:
+		r.counts.Changed++
+	default:
+		r.counts.Unchanged++
+		return false
+	}
+	return true
+}
+
+// Import reads a file or folder and writes what is new or changed, all or
+// nothing. A bad row is refused alone; an error means that the file as a whole
+// was refused and changed nothing. progress may be nil.
+func (a *Intake) Import(ctx context.Context, v roster.Viewer, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
+	if !v.MayImport() {
+		return ImportReport{}, desk.ErrForbidden
+	}
+	id, err := a.noteImport(ctx, v, kind, name)
+	if err != nil {
+		return ImportReport{}, err
+	}
+	return a.runImport(ctx, v, id, kind, name, path, progress)
+}
+
+func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, kind ImportKind, name string) (id int64, err error) {
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+		id, err = intakerows.AddImport(ctx, tx, intakerows.Import{Kind: string(kind), File: name, State: "running", PersonID: v.PersonID, StartedAt: store.Millis(a.Now())})
+		return err
+	})
+	return id, err
+}
+
+func (a *Intake) runImport(ctx context.Context, v roster.Viewer, id int64, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
+	run := &importRun{id: id, progress: progress}
+	if progress == nil {
+		run.progress = func(string, ImportCounts) {}
+	}
+	report := ImportReport{ID: id, Kind: kind, File: name, State: "done", Started: a.Now()}
+	failure := a.readImport(ctx, run, v, kind, name, path)
+	if failure == nil {
+		run.begin("writing")
+		failure = a.writeImport(ctx, run, v, id, kind, name)
+	}
+	report.Counts, report.Refusals = run.counts, run.refusals
+	switch {
+	case errors.Is(failure, context.Canceled):
+		report.State, report.Message = "cancelled", "Cancelled; nothing was changed."
+	case failure != nil:
+		report.State, report.Message = "failed", failure.Error()+". Nothing was changed."
+	}
+	report.Ended = a.Now()
+	a.ForgetViewers()
+
+	counts, err := json.Marshal(report.Counts)
+	if err != nil {
+		return report, err
+	}
+	// The report is kept even when who waited for it has gone.
+	err = a.Store.Write(context.WithoutCancel(ctx), func(tx *store.Tx) error {
+		return intakerows.EndImport(context.WithoutCancel(ctx), tx, intakerows.Import{ID: id, State: report.State, Message: report.Message, Counts: string(counts),
+			EndedAt: new(store.Millis(report.Ended))}, report.Refusals)
+	})
+	return report, errors.Join(failure, err)
+}
+
+// readImport gathers what a file would change; name is what its user calls it.
+func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer, kind ImportKind, name, path string) error {
+	switch kind {
+	case ImportStandards:
+		return a.readStandards(ctx, run, name, path)
+	case ImportRoster:
+		return a.readRoster(ctx, run, path)
+	case ImportItems:
+		return a.readItems(ctx, run, v, name, path)
+	}
+	return fmt.Errorf("%q is not standards, roster or items", kind)
+}
+
+func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewer, id int64, kind ImportKind, name string) error {
+	if len(run.writes) == 0 {
+		return nil
+	}
+	return a.Store.Write(ctx, func(tx *store.Tx) error {
+		for i, write := range run.writes {
+			if err := write(ctx, tx); err != nil {
+				return err
+			}
+			if i%500 == 0 && ctx.Err() != nil {
+				return ctx.Err()
+			}
+		}
+		return a.Record(ctx, tx, v, desk.Act{Name: "import." + string(kind), Thing: "import", ID: id, Title: name, After: run.counts})
+	})
+}
+
+// importJobs are the imports that run behind a screen.
+type importJobs struct {
+	mu      sync.Mutex
+	running map[int64]*importJob
+}
+
+type importJob struct {
+	cancel context.CancelFunc
+	report ImportReport
+}
+
+func newImportJobs() *importJobs { return &importJobs{running: map[int64]*importJob{}} }
+
+// StartImport begins an import behind the screen and gives its id. It takes over
+// the file at path and removes it at the end.
+func (a *Intake) StartImport(ctx context.Context, v roster.Viewer, kind ImportKind, name, path string) (int64, error) {
+	if !v.MayImport() {
+		return 0, desk.ErrForbidden
+	}
+	a.jobs.mu.Lock()
+	defer a.jobs.mu.Unlock()
+	if len(a.jobs.running) > 0 {
+		return 0, desk.Conflict("Another import is running; wait for it or cancel it.")
+	}
+	id, err := a.noteImport(ctx, v, kind, name)
+	if err != nil {
+		return 0, err
+	}
+	work, cancel := context.WithCancel(context.WithoutCancel(ctx))
+	job := &importJob{cancel: cancel, report: ImportReport{ID: id, Kind: kind, File: name, State: "running", Started: a.Now()}}
+	a.jobs.running[id] = job
+	go func() {
+		defer cancel()
+		_, err := a.runImport(work, v, id, kind, name, path, func(stage string, counts ImportCounts) {
+			a.jobs.mu.Lock()
+			defer a.jobs.mu.Unlock()
+			job.report.Stage, job.report.Counts = stage, counts
+		})
+		if err != nil {
+			a.Log.Info("import ended with an error", "import", id, "error", err)
+		}
+		if err := os.Remove(path); err != nil {
+			a.Log.Warn("uploaded file was not removed", "error", err)
+		}
+		a.jobs.mu.Lock()
+		defer a.jobs.mu.Unlock()
+		delete(a.jobs.running, id)
+	}()
+	return id, nil
+}
+
+// CancelImport stops a running import; nothing of it is kept but its report.
+func (a *Intake) CancelImport(v roster.Viewer, id int64) error {
+	if !v.MayImport() {
+		return desk.ErrForbidden
+	}
+	a.jobs.mu.Lock()
+	defer a.jobs.mu.Unlock()
+	job, ok := a.jobs.running[id]
+	if !ok {
+		return desk.Conflict("This import has already ended.")
+	}
+	job.cancel()
+	return nil
+}
+
+// ImportByID gives an import as it stands, with what it refused.
+func (a *Intake) ImportByID(ctx context.Context, v roster.Viewer, id int64) (ImportReport, error) {
+	if !v.MayImport() {
+		return ImportReport{}, desk.ErrForbidden
+	}
+	a.jobs.mu.Lock()
+	job, running := a.jobs.running[id]
+	if running {
+		report := job.report
+		a.jobs.mu.Unlock()
+		return report, nil
+	}
+	a.jobs.mu.Unlock()
+	row, err := intakerows.ImportByID(ctx, a.Store.Reader, id)
+	if err != nil {
+		return ImportReport{}, err
+	}
+	report, err := importReport(row)
+	if err != nil {
+		return report, err
+	}
+	report.Refusals, err = intakerows.Refusals(ctx, a.Store.Reader, id, mostRefusals)
+	return report, err
+}
+
+// Imports lists the latest imports.
+func (a *Intake) Imports(ctx context.Context, v roster.Viewer) ([]ImportReport, error) {
+	if !v.MayImport() {
+		return nil, desk.ErrForbidden
+	}
+	rows, err := intakerows.Imports(ctx, a.Store.Reader, 30)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]ImportReport, len(rows))
+	for i, row := range rows {
+		if out[i], err = importReport(row); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+func importReport(row intakerows.Import) (ImportReport, error) {
+	r := ImportReport{ID: row.ID, Kind: ImportKind(row.Kind), File: row.File, State: row.State, Message: row.Message, Started: store.Time(row.StartedAt)}
+	if row.EndedAt != nil {
+		r.Ended = store.Time(*row.EndedAt)
+	}
+	return r, json.Unmarshal([]byte(row.Counts), &r.Counts)
+}

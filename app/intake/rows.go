@@ -1,0 +1,10 @@
+package intake
+
+import (
+	"pineledger/store/intakerows"
+)
+
+// What this room gives as the store keeps it.
+type (
+	Refusal = intakerows.Refusal
+)

@@ -1,0 +1,409 @@
+package read
+
+import (
+	"context"
+	"sort"
+	"strconv"
+	"strings"
+
+	"pineledger/app/desk"
+	"pineledger/app/take"
+	"pineledger/core/band"
+	"pineledger/core/bank"
+	"pineledger/core/form"
+	"pineledger/core/item"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/core/stats"
+	"pineledger/store/buildrows"
+	"pineledger/store/giverows"
+	"pineledger/store/readrows"
+	"pineledger/store/takerows"
+)
+
+// Results lists the distributions that a member of staff may read results of.
+func (a *Read) Results(ctx context.Context, v roster.Viewer) ([]readrows.ResultListed, error) {
+	if !v.MayReadKeys() {
+		return nil, desk.ErrForbidden
+	}
+	return readrows.Results(ctx, a.Store.Reader, v.Scope(), 100)
+}
+
+// ResultHead is what every page of a distribution's results says at its top.
+type ResultHead struct {
+	readrows.ResultListed
+	Edition     int
+	Fingerprint string
+	Total       points.Points
+	BandSet     string
+	Cuts        *band.Cuts // nil without bands
+	Lines       []ResultLine
+	// KeysClosed: stems and keys are left out, for the viewer's classes have yet to sit it.
+	KeysClosed bool
+}
+
+// ResultLine is a line as results head it.
+type ResultLine struct {
+	Number     int
+	ItemID     int64
+	Identifier string
+	Stem       string
+	Standards  []string
+	Points     points.Points
+	Key        string
+}
+
+func (a *Read) resultHead(ctx context.Context, v roster.Viewer, distribution int64) (ResultHead, form.Form, error) {
+	if !v.MayReadKeys() {
+		return ResultHead{}, form.Form{}, desk.ErrForbidden
+	}
+	row, err := readrows.ResultByID(ctx, a.Store.Reader, v.Scope(), distribution)
+	if err != nil {
+		return ResultHead{}, form.Form{}, err
+	}
+	sealed, err := buildrows.FormByID(ctx, a.Store.Reader, row.FormID)
+	if err != nil {
+		return ResultHead{}, form.Form{}, err
+	}
+	f, err := a.FormByID(ctx, row.FormID)
+	if err != nil {
+		return ResultHead{}, f, err
+	}
+	h := ResultHead{ResultListed: row, Edition: f.Edition, Fingerprint: sealed.Fingerprint, Total: f.Total(), BandSet: f.BandSet}
+	if len(f.Bands) > 0 {
+		cuts, err := f.Cuts()
+		if err != nil {
+			return h, f, err
+		}
+		h.Cuts = &cuts
+	}
+	h.KeysClosed = !v.MayReadKeysBefore(a.Now().UnixMilli() >= row.ClosesAt, row.KeysOpen)
+	for i, l := range f.Lines {
+		if h.KeysClosed {
+			h.Lines = append(h.Lines, ResultLine{Number: i + 1, Standards: l.Standards, Points: l.Points})
+			continue
+		}
+		h.Lines = append(h.Lines, ResultLine{Number: i + 1, ItemID: l.ItemID, Identifier: l.Identifier, Stem: l.Item.Stem(), Standards: l.Standards, Points: l.Points, Key: l.Item.KeyShort()})
+	}
+	return h, f, nil
+}
+
+// Group is a row of results: a section, a school or all together.
+type Group struct {
+	SchoolID, SectionID int64 // 0 in a row of a school or of all
+	School, Section     string
+	N                   int           // students with a final result
+	Waiting             int           // students of whom something waits for a reader; they are in no count of bands and in no mean
+	Bands               []int         // results in each band
+	Mean                int64         // tenths of a percent of the total; -1 without a final result
+	Strands             []StrandShare // in the order of Strands
+	raw                 points.Points // sum
+}
+
+// StrandShare is the credit under a standard; Tenths is -1 where nothing was scored.
+type StrandShare struct {
+	Earned, Possible points.Points
+	Tenths           int64
+}
+
+// ByBand is a distribution by band and by standard.
+type ByBand struct {
+	Head    ResultHead
+	Parent  string // the standard whose children the strands are
+	Strands []form.Strand
+	Rows    []Group // sections
+	Schools []Group
+	All     Group
+}
+
+// ResultsByBand counts bands and sums credit under the children of a standard
+// ("" lets the form choose) for each section, school and all in scope.
+func (a *Read) ResultsByBand(ctx context.Context, v roster.Viewer, distribution int64, parent string) (ByBand, error) {
+	head, f, err := a.resultHead(ctx, v, distribution)
+	if err != nil {
+		return ByBand{}, err
+	}
+	if parent == "" {
+		parent = f.Top()
+	}
+	out := ByBand{Head: head, Parent: parent, Strands: f.Under(parent)}
+	sittings, err := giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{DistributionID: distribution, Limit: 5000})
+	if err != nil {
+		return out, err
+	}
+	counts, err := readrows.BandCounts(ctx, a.Store.Reader, v.Scope(), distribution)
+	if err != nil {
+		return out, err
+	}
+	tallies, err := readrows.LineTallies(ctx, a.Store.Reader, v.Scope(), distribution)
+	if err != nil {
+		return out, err
+	}
+	out.group(f, sittings, counts, tallies)
+	return out, nil
+}
+
+func (b *ByBand) newGroup() Group {
+	return Group{Bands: make([]int, max(1, b.bandCount())), Strands: make([]StrandShare, len(b.Strands))}
+}
+
+func (b *ByBand) bandCount() int {
+	if b.Head.Cuts == nil {
+		return 0
+	}
+	return len(b.Head.Cuts.Starts)
+}
+
+// group fills the rows of sections and adds them up to schools and to all.
+func (b *ByBand) group(f form.Form, sittings []giverows.Sitting, counts []readrows.BandCount, tallies []readrows.LineTally) {
+	at := map[int64]int{}
+	for _, s := range sittings {
+		g := b.newGroup()
+		g.SchoolID, g.School, g.SectionID, g.Section = s.SchoolID, s.School, s.SectionID, s.Section
+		at[s.ID] = len(b.Rows)
+		b.Rows = append(b.Rows, g)
+	}
+	for _, c := range counts {
+		g := &b.Rows[at[c.SittingID]]
+		if !c.Final {
+			g.Waiting += c.N
+			continue
+		}
+		g.N += c.N
+		g.raw += points.Points(c.Raw)
+		if c.Band != nil {
+			g.Bands[*c.Band] += c.N
+		}
+	}
+	for _, t := range tallies {
+		g := &b.Rows[at[t.SittingID]]
+		for i, strand := range b.Strands {
+			for _, line := range strand.Lines {
+				if line == t.Line-1 {
+					g.Strands[i].Earned += points.Points(t.Credit)
+					g.Strands[i].Possible += f.Lines[line].Points * points.Points(t.N)
+				}
+			}
+		}
+	}
+	b.All = b.newGroup()
+	schools := map[int64]int{}
+	for i := range b.Rows {
+		row := &b.Rows[i]
+		k, ok := schools[row.SchoolID]
+		if !ok {
+			k = len(b.Schools)
+			schools[row.SchoolID] = k
+			g := b.newGroup()
+			g.SchoolID, g.School = row.SchoolID, row.School
+			b.Schools = append(b.Schools, g)
+		}
+		b.Schools[k].add(*row)
+		b.All.add(*row)
+		row.finish(b.Head.Total)
+	}
+	for i := range b.Schools {
+		b.Schools[i].finish(b.Head.Total)
+	}
+	b.All.finish(b.Head.Total)
+}
+
+func (g *Group) add(other Group) {
+	g.N += other.N
+	g.Waiting += other.Waiting
+	g.raw += other.raw
+	for i, n := range other.Bands {
+		g.Bands[i] += n
+	}
+	for i, s := range other.Strands {
+		g.Strands[i].Earned += s.Earned
+		g.Strands[i].Possible += s.Possible
+	}
+}
+
+func (g *Group) finish(total points.Points) {
+	g.Mean = -1
+	if g.N > 0 {
+		g.Mean = points.Tenths(g.raw, total*points.Points(g.N))
+	}
+	for i := range g.Strands {
+		s := &g.Strands[i]
+		s.Tenths = -1
+		if s.Possible > 0 {
+			s.Tenths = points.Tenths(s.Earned, s.Possible)
+		}
+	}
+}
+
+// MatrixQuery narrows and orders the matrix.
+type MatrixQuery struct {
+	readrows.MatrixFilter
+	Sort   string // "student", "section", "raw", or a line's number; "-" before it turns it round
+	Offset int
+	Limit  int // 0: all
+}
+
+// Matrix is students × lines, with what the filter leaves.
+type Matrix struct {
+	Head  ResultHead
+	Rows  []readrows.MatrixRow // the page
+	Total int                  // rows that the filter leaves
+	Lines []LineSummary        // over those rows
+}
+
+// LineSummary is how a line went. Difficulty is mean credit over points in thousandths.
+type LineSummary struct {
+	N          int   // students whose answer to the line is scored
+	Difficulty int64 // -1 for fewer than stats.Fewest
+	Omitted    int
+}
+
+// Matrix gives a page of students × lines.
+func (a *Read) Matrix(ctx context.Context, v roster.Viewer, distribution int64, q MatrixQuery) (Matrix, error) {
+	head, f, err := a.resultHead(ctx, v, distribution)
+	if err != nil {
+		return Matrix{}, err
+	}
+	rows, err := readrows.Matrix(ctx, a.Store.Reader, v.Scope(), distribution, q.MatrixFilter)
+	if err != nil {
+		return Matrix{}, err
+	}
+	if err := sortMatrix(rows, q.Sort, len(f.Lines)); err != nil {
+		return Matrix{}, err
+	}
+	m := Matrix{Head: head, Total: len(rows), Lines: summarize(f, rows)}
+	from := min(max(q.Offset, 0), len(rows))
+	to := len(rows)
+	if q.Limit > 0 {
+		to = min(from+q.Limit, len(rows))
+	}
+	m.Rows = rows[from:to]
+	return m, nil
+}
+
+func sortMatrix(rows []readrows.MatrixRow, by string, lines int) error {
+	key, backward := strings.CutPrefix(by, "-")
+	var less func(x, y readrows.MatrixRow) bool
+	switch line, err := strconv.Atoi(key); {
+	case key == "" || key == "student":
+		less = func(x, y readrows.MatrixRow) bool { return false } // they come by name
+		if backward {
+			less = func(x, y readrows.MatrixRow) bool { return x.Student < y.Student }
+		}
+	case key == "section":
+		less = func(x, y readrows.MatrixRow) bool {
+			return x.School < y.School || x.School == y.School && x.Section < y.Section
+		}
+	case key == "raw":
+		less = func(x, y readrows.MatrixRow) bool { return x.Raw < y.Raw }
+	case err == nil && line >= 1 && line <= lines:
+		less = func(x, y readrows.MatrixRow) bool { return x.Credits[line-1].Credit < y.Credits[line-1].Credit }
+	default:
+		return desk.Invalid("/sort", "%q is not student, section, raw or the number of a line.", by)
+	}
+	sort.SliceStable(rows, func(i, j int) bool {
+		if backward {
+			return less(rows[j], rows[i])
+		}
+		return less(rows[i], rows[j])
+	})
+	return nil
+}
+
+func summarize(f form.Form, rows []readrows.MatrixRow) []LineSummary {
+	out := make([]LineSummary, len(f.Lines))
+	for i, l := range f.Lines {
+		var credit points.Points
+		n := 0
+		for _, r := range rows {
+			if o := r.Credits[i].Outcome; o == item.NotGiven || o == item.Unread {
+				continue
+			}
+			n++
+			credit += r.Credits[i].Credit
+			if r.Credits[i].Outcome == item.Omitted { // what was not reached stands apart
+				out[i].Omitted++
+			}
+		}
+		out[i].N = n
+		out[i].Difficulty = -1
+		if n >= stats.Fewest {
+			possible := int64(l.Points) * int64(n)
+			out[i].Difficulty = (int64(credit)*2000 + possible) / (2 * possible)
+		}
+	}
+	return out
+}
+
+// Trail is where one student's score comes from.
+type Trail struct {
+	Head    ResultHead
+	Student readrows.MatrixRow
+	Attempt takerows.Attempt
+	Percent int64 // tenths; -1 while something waits for a reader
+	Lines   []TrailLine
+}
+
+// TrailLine is one line's derivation: response, key, rule, points, credit.
+type TrailLine struct {
+	ResultLine
+	Version  int
+	Rule     item.CreditRule
+	Response []string // as the student saw the choices: letters, or what was typed
+	Saved    int64    // when the answer came to disk, 0 without one
+	Credit   item.Credit
+}
+
+// Trail gives a score's derivation, computed again from the kept responses and
+// the sealed form. It fails when that gives another score than the one kept.
+func (a *Read) Trail(ctx context.Context, v roster.Viewer, distribution, attemptID int64) (Trail, error) {
+	head, f, err := a.resultHead(ctx, v, distribution)
+	if err != nil {
+		return Trail{}, err
+	}
+	row, attempt, err := readrows.ScoreInScope(ctx, a.Store.Reader, v.Scope(), attemptID)
+	if err != nil {
+		return Trail{}, err
+	}
+	if attempt.FormID != head.FormID {
+		return Trail{}, desk.ErrNotFound
+	}
+	if head.KeysClosed {
+		return Trail{}, desk.Refusal(bank.Verdict{Why: "Answers and keys open when the window is over, or when a coordinator opens them."})
+	}
+	answers, err := takerows.Answers(ctx, a.Store.Reader, attemptID)
+	if err != nil {
+		return Trail{}, err
+	}
+	score, err := take.ScoreAnswers(f, answers, attempt)
+	if err != nil {
+		return Trail{}, err
+	}
+	scorings, err := readrows.Scorings(ctx, a.Store.Reader, attemptID)
+	if err != nil {
+		return Trail{}, err
+	}
+	if kept := scorings[len(scorings)-1]; score.Raw != kept.Raw || score.Band != kept.Band || score.Final != kept.Final {
+		return Trail{}, desk.Conflict("The kept score of %s does not follow from the kept answers; run pineledger verify.", row.Student)
+	}
+	t := Trail{Head: head, Student: row, Attempt: attempt, Percent: -1}
+	if row.Final {
+		t.Percent = points.Tenths(row.Raw, head.Total)
+	}
+	saved := map[int]takerows.SavedAnswer{}
+	for _, answer := range answers {
+		saved[answer.Line] = answer
+	}
+	for i, l := range f.Lines {
+		line := TrailLine{ResultLine: head.Lines[i], Version: l.Version, Rule: l.Item.Credit, Credit: score.Credits[i], Response: []string{}}
+		if answer, ok := saved[i+1]; ok {
+			r, err := take.ReadResponse(answer.Response)
+			if err != nil {
+				return t, err
+			}
+			line.Response, line.Saved = l.Item.ResponseShort(r), answer.SavedAt
+		}
+		t.Lines = append(t.Lines, line)
+	}
+	return t, nil
+}

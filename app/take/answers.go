@@ -1,0 +1,109 @@
+package take
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"pineledger/app/desk"
+	"pineledger/core/attempt"
+	"pineledger/core/item"
+	"pineledger/core/roster"
+	"pineledger/store"
+	"pineledger/store/takerows"
+)
+
+// Answered is one line's response as a student's device sends it, numbered so
+// that it may be sent twice and may come late.
+type Answered struct {
+	Line     int // counted from 1
+	Number   int64
+	Response item.Response
+	Marked   bool
+}
+
+// RefusedAnswer is an answer that cannot be kept, ever; the others of its request are.
+type RefusedAnswer struct {
+	Line    int
+	Message string
+}
+
+// SaveAnswers keeps answers and returns when they are on disk. One that is no answer
+// to its line is refused alone.
+func (a *Take) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, answers []Answered) (time.Time, []RefusedAnswer, error) {
+	live, err := a.live.get(ctx, a, id)
+	if err != nil {
+		return time.Time{}, nil, err
+	}
+	if live.row.StudentID != v.PersonID {
+		return time.Time{}, nil, desk.ErrNotFound
+	}
+	now := a.Now()
+	clock, err := a.clock(ctx, live.row)
+	if err != nil {
+		return now, nil, err
+	}
+	if err := live.row.Rules().TakesAnswers(clock.At(now), now); err != nil {
+		return now, nil, desk.Conflict("%s", desk.Sentence(err.Error()))
+	}
+	var rows []takerows.Answer
+	var refused []RefusedAnswer
+	for _, answer := range answers {
+		row, err := live.take(answer)
+		if err != nil {
+			refused = append(refused, RefusedAnswer{answer.Line, desk.Sentence(err.Error())})
+			continue
+		}
+		rows = append(rows, row)
+	}
+	if len(rows) == 0 {
+		return now, refused, nil
+	}
+	return now, refused, a.keepAnswers(ctx, id, now, rows)
+}
+
+// take checks an answer against its line.
+func (l *liveAttempt) take(answer Answered) (takerows.Answer, error) {
+	if !l.gives(answer.Line) {
+		return takerows.Answer{}, fmt.Errorf("there is no line %d", answer.Line)
+	}
+	it := l.form.Lines[answer.Line-1].Item
+	if it.Kind == item.Examiner {
+		return takerows.Answer{}, fmt.Errorf("line %d is recorded by an adult", answer.Line)
+	}
+	if err := it.Accepts(answer.Response); err != nil {
+		return takerows.Answer{}, fmt.Errorf("line %d: %w", answer.Line, err)
+	}
+	response, err := json.Marshal(compact(answer.Response))
+	return takerows.Answer{Line: answer.Line, Number: answer.Number, Response: string(response), Marked: answer.Marked}, err
+}
+
+// keepAnswers returns when the answers are on disk. What was handed in meanwhile
+// takes no more.
+func (a *Take) keepAnswers(ctx context.Context, id int64, now time.Time, rows []takerows.Answer) error {
+	err := a.Store.SaveAnswers(ctx, id, store.Millis(now), rows)
+	if errors.Is(err, store.ErrAttemptClosed) {
+		return desk.Conflict("%s", desk.Sentence(attempt.ErrHandedIn.Error()))
+	}
+	return err
+}
+
+// compact drops responses without a value, so that an emptied answer is {}.
+func compact(r item.Response) item.Response {
+	out := item.Response{}
+	for id, values := range r {
+		if len(values) > 0 {
+			out[id] = values
+		}
+	}
+	return out
+}
+
+// ReadResponse reads a kept answer.
+func ReadResponse(stored string) (item.Response, error) {
+	var r item.Response
+	err := json.Unmarshal([]byte(stored), &r)
+	return r, err
+}

@@ -1,0 +1,103 @@
+package take
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"pineledger/app/desk"
+	"pineledger/core/attempt"
+	"pineledger/core/roster"
+	"pineledger/run/events"
+	"pineledger/store"
+	"pineledger/store/giverows"
+)
+
+// Sittings lists those in scope whose window is not over.
+func (a *Take) Sittings(ctx context.Context, v roster.Viewer) ([]giverows.Sitting, error) {
+	if !v.IsStaff() {
+		return nil, desk.ErrForbidden
+	}
+	return giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{OpenAfter: a.Now(), Limit: 500})
+}
+
+// Room is a sitting with its students.
+type Room struct {
+	Sitting giverows.Sitting
+	Lines   int
+	// Recorded is how many of the lines an adult records.
+	Recorded int
+	Seats    []giverows.RoomSeat
+}
+
+// Room gives one sitting in scope.
+func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error) {
+	if !v.IsStaff() {
+		return Room{}, desk.ErrForbidden
+	}
+	s, err := giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), id)
+	if err != nil {
+		return Room{}, err
+	}
+	f, err := a.FormByID(ctx, s.FormID)
+	if err != nil {
+		return Room{}, err
+	}
+	seats, err := giverows.Room(ctx, a.Store.Reader, id)
+	return Room{Sitting: s, Lines: f.Count(), Recorded: len(recordedLines(f.Lines, f.Given(0))), Seats: seats}, err
+}
+
+// MoveDoor opens, pauses or closes one sitting. Closing stops work and loses
+// none; opening again goes on.
+func (a *Take) MoveDoor(ctx context.Context, v roster.Viewer, id int64, to attempt.DoorState) (Room, error) {
+	if !v.IsStaff() {
+		return Room{}, desk.ErrForbidden
+	}
+	var now time.Time
+	moved := false
+	err := a.Store.Write(ctx, func(tx *store.Tx) error {
+		s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), id)
+		if err != nil {
+			return err
+		}
+		if s.Door == to {
+			return nil
+		}
+		now = a.Now() // inside the transaction, so that events stand in the order of time
+		if err := s.Rules().MoveDoor(to, now); err != nil {
+			return desk.Conflict("%s", desk.Sentence(err.Error()))
+		}
+		moved = true
+		if err := giverows.MoveDoor(ctx, tx, id, to, now); err != nil {
+			return err
+		}
+		return a.Record(ctx, tx, v, desk.Act{Name: "door." + string(to), Thing: "sitting", ID: id,
+			Title: fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section), Before: map[string]any{"door": s.Door}, After: map[string]any{"door": to}})
+	})
+	if err != nil {
+		return Room{}, err
+	}
+	a.live.forgetSitting(id)
+	if moved {
+		a.hall.Door(id, attempt.DoorEvent(to, now))
+		a.told.Changed(events.Thing{Kind: "sitting", ID: id})
+	}
+	return a.Room(ctx, v, id)
+}
+
+// Watch tells staff in whose scope it is that the door of a sitting has moved, and a
+// student with a seat also that their own work was handed in. End it with stop.
+func (a *Take) Watch(ctx context.Context, v roster.Viewer, id int64) (changed <-chan struct{}, stop func(), err error) {
+	watched := []events.Thing{{Kind: "sitting", ID: id}}
+	if v.IsStaff() {
+		_, err = giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), id)
+	} else {
+		_, err = a.mine(ctx, v, id)
+		watched = append(watched, events.Thing{Kind: "student", ID: v.PersonID})
+	}
+	if err != nil {
+		return nil, nil, err
+	}
+	changed, stop = a.told.Watch(watched...)
+	return changed, stop, nil
+}

@@ -1,0 +1,206 @@
+package take
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+
+	"pineledger/app/desk"
+	"pineledger/core/attempt"
+	"pineledger/core/form"
+	"pineledger/core/item"
+	"pineledger/core/points"
+	"pineledger/core/roster"
+	"pineledger/core/window"
+	"pineledger/run/events"
+	"pineledger/store"
+	"pineledger/store/readrows"
+	"pineledger/store/takerows"
+)
+
+// HandIn ends a student's own attempt and scores it.
+func (a *Take) HandIn(ctx context.Context, v roster.Viewer, id int64) (TakeView, error) {
+	row, err := takerows.AttemptByID(ctx, a.Store.Reader, id)
+	if err != nil {
+		return TakeView{}, err
+	}
+	if row.StudentID != v.PersonID {
+		return TakeView{}, desk.ErrNotFound
+	}
+	if row.State == attempt.Working { // handing in twice changes nothing
+		clock, err := a.clock(ctx, row)
+		if err != nil {
+			return TakeView{}, err
+		}
+		now, by := a.Now(), attempt.ByStudent
+		if reading := clock.At(now); reading.State == window.Over {
+			by = attempt.ByClock // before the clock's own turn came
+		} else if err := row.Rules().TakesAnswers(reading, now); err != nil {
+			return TakeView{}, desk.Conflict("%s", desk.Sentence(err.Error()))
+		}
+		if err := a.handIn(ctx, v, row, by); err != nil {
+			return TakeView{}, err
+		}
+	}
+	return a.takeView(ctx, id)
+}
+
+// handIn ends an attempt and adds its first scoring in the same transaction.
+func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt, by attempt.By) error {
+	f, err := a.FormByID(ctx, row.FormID)
+	if err != nil {
+		return err
+	}
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+		now := a.Now()
+		answers, err := takerows.Answers(ctx, tx.Reader, row.ID)
+		if err != nil {
+			return err
+		}
+		score, err := ScoreAnswers(f, answers, row)
+		if err != nil {
+			return err
+		}
+		if err := takerows.HandIn(ctx, tx, row.ID, by, now, score.Final); err != nil {
+			return err
+		}
+		s := ScoringOf(row, f, score)
+		s.Kind, s.At = readrows.ByMachine, store.Millis(now)
+		if s.ID, err = readrows.AddScoring(ctx, tx, s); err != nil {
+			return err
+		}
+		if err := settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f); err != nil {
+			return err
+		}
+		return a.Record(ctx, tx, v, desk.Act{Name: HandInAct, Thing: "attempt", ID: row.ID, Title: row.Title + ", " + row.Student,
+			After: HandInNote{By: by, Scoring: s.ID, Raw: score.Raw, Of: f.Total(), Final: score.Final}, NoActor: by == attempt.ByClock})
+	})
+	a.live.forget(row.ID)
+	a.hall.Leave(row.ID)
+	a.told.Changed(events.Thing{Kind: "student", ID: row.StudentID})
+	if errors.Is(err, store.ErrStale) {
+		return nil // handed in meanwhile
+	}
+	return err
+}
+
+// Acts of an attempt, as the ledger names them.
+const (
+	BeginAct  = "attempt.begin"
+	HandInAct = "attempt.hand-in"
+)
+
+// HandInNote is what the ledger keeps of a hand-in.
+type HandInNote struct {
+	By      attempt.By    `json:"by"`
+	Scoring int64         `json:"scoring"`
+	Raw     points.Points `json:"raw"`
+	Of      points.Points `json:"of"`
+	Final   bool          `json:"final"` // no line waits for its reader
+}
+
+// ScoringOf is a score as it is kept.
+func ScoringOf(row takerows.Attempt, f form.Form, score form.Score) readrows.Scoring {
+	s := readrows.Scoring{AttemptID: row.ID, FormID: row.FormID, Final: score.Final, Raw: score.Raw, Band: score.Band, Credits: make([]attempt.LineCredit, len(score.Credits))}
+	for i, c := range score.Credits {
+		s.Credits[i] = attempt.LineCredit{Credit: c.Credit, Outcome: c.Outcome}
+	}
+	if len(f.Bands) == 0 {
+		return s
+	}
+	if cuts, err := f.Cuts(); err == nil { // a form whose cuts cannot be computed gives no score
+		for _, start := range cuts.Starts {
+			raw := int64(-1) // no score is in that band
+			if start.Raw != nil {
+				raw = int64(*start.Raw)
+			}
+			s.Cuts = append(s.Cuts, raw)
+		}
+	}
+	return s
+}
+
+// settle keeps what counts of a seat.
+func settle(ctx context.Context, tx *store.Tx, seat readrows.Seat, keep attempt.Keep, f form.Form) error {
+	res, any, err := Counts(ctx, tx.Reader, seat, keep, f)
+	if err != nil || !any {
+		return err
+	}
+	return readrows.PutResult(ctx, tx, res)
+}
+
+// Counts computes what counts of a seat from its newest scorings; false without any.
+func Counts(ctx context.Context, r store.Reader, seat readrows.Seat, keep attempt.Keep, f form.Form) (readrows.Result, bool, error) {
+	tried, err := readrows.TriesOf(ctx, r, seat.SittingID, seat.StudentID)
+	if err != nil {
+		return readrows.Result{}, false, err
+	}
+	tries := make([]attempt.Try, len(tried))
+	for i, t := range tried {
+		tries[i] = attempt.Try{Number: t.Number, Final: t.Scoring.Final, Raw: t.Scoring.Raw}
+	}
+	counted, any := attempt.Counting(tries, keep)
+	if !any {
+		return readrows.Result{}, false, nil
+	}
+	at := slices.IndexFunc(tried, func(t readrows.Tried) bool { return t.Number == counted.Try })
+	s := tried[at].Scoring
+	res := readrows.Result{Seat: seat, AttemptID: s.AttemptID, ScoringID: s.ID, Final: counted.Final, Raw: counted.Raw, Band: -1, Credits: s.Credits, Why: counted.Why}
+	if counted.Final && len(f.Bands) > 0 {
+		cuts, err := f.Cuts()
+		if err != nil {
+			return res, true, err
+		}
+		if res.Band, err = cuts.Of(counted.Raw); err != nil {
+			return res, true, err
+		}
+	}
+	return res, true, nil
+}
+
+// Rebuild makes all results and tallies anew from the scorings, in steps of one
+// transaction in all. It gives how many seats have a result.
+func (a *Take) Rebuild(ctx context.Context) (int, error) {
+	seats := 0
+	err := a.Store.Write(ctx, func(tx *store.Tx) error {
+		if err := readrows.ForgetResults(ctx, tx); err != nil {
+			return err
+		}
+		var after readrows.Seat
+		for {
+			page, err := readrows.ScoredSeats(ctx, tx.Reader, after, 1000)
+			if err != nil || len(page) == 0 {
+				return err
+			}
+			for _, seat := range page {
+				s, err := takerows.StudentSittingOf(ctx, tx.Reader, seat.StudentID, seat.SittingID)
+				if err != nil {
+					return err
+				}
+				f, err := a.FormByID(ctx, s.FormID)
+				if err != nil {
+					return err
+				}
+				if err := settle(ctx, tx, seat, s.Keep, f); err != nil {
+					return err
+				}
+			}
+			seats, after = seats+len(page), page[len(page)-1]
+		}
+	})
+	return seats, err
+}
+
+// ScoreAnswers computes what kept answers earn on the form of their attempt.
+func ScoreAnswers(f form.Form, answers []takerows.SavedAnswer, row takerows.Attempt) (form.Score, error) {
+	responses := map[int]item.Response{}
+	for _, answer := range answers {
+		r, err := ReadResponse(answer.Response)
+		if err != nil {
+			return form.Score{}, fmt.Errorf("line %d: %w", answer.Line, err)
+		}
+		responses[answer.Line-1] = r
+	}
+	return f.Score(responses, row.Given())
+}

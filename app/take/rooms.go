@@ -1,0 +1,25 @@
+// Package take is the room of sittings: doors, students at work, and what an adult
+// records of a child.
+package take
+
+import (
+	"sync/atomic"
+
+	"pineledger/app/desk"
+	"pineledger/run/events"
+	"pineledger/run/hall"
+)
+
+// Take runs sittings and keeps answers.
+type Take struct {
+	*desk.Desk
+	live  *liveAttempts
+	hall  *hall.Hall
+	told  *events.Hub // who watches a sitting
+	awake atomic.Bool // the hall knows all who work
+}
+
+// New opens the room.
+func New(d *desk.Desk) *Take {
+	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New()}
+}

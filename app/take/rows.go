@@ -1,0 +1,13 @@
+package take
+
+import (
+	"pineledger/store/giverows"
+	"pineledger/store/takerows"
+)
+
+// What this room gives as the store keeps it.
+type (
+	RoomSeat       = giverows.RoomSeat
+	Sitting        = giverows.Sitting
+	StudentSitting = takerows.StudentSitting
+)

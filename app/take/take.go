@@ -1,0 +1,195 @@
+package take
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"time"
+
+	"pineledger/app/desk"
+	"pineledger/core/attempt"
+	"pineledger/core/form"
+	"pineledger/core/item"
+	"pineledger/core/roster"
+	"pineledger/core/window"
+	"pineledger/store"
+	"pineledger/store/bankrows"
+	"pineledger/store/takerows"
+)
+
+// TakeView is an attempt as its student gets it: nothing of keys or credit.
+type TakeView struct {
+	Attempt      takerows.Attempt
+	Title        string
+	Instructions string
+	Lines        []TakeLine
+	Passages     []form.Passage
+	Parts        []form.Part
+	Document     *form.Document // while there is work to do
+	Count        int            // of the lines that the student gets
+	Minutes      int            // the time limit, 0: none
+	Now          time.Time      // the server's, which alone counts
+	End          time.Time      // while it is being worked on
+	Left         time.Duration  // of the time limit
+	Limited      bool           // there is a time limit of the attempt's own
+	Stopped      string         // why work cannot go on now, "" when it can
+}
+
+// TakeLine is a line with what the student has answered.
+type TakeLine struct {
+	Line    int // counted from 1 on the form
+	Part    int // counted from 1 in Parts, 0 for none
+	Item    item.Shown
+	Passage string
+	Answer  *takerows.SavedAnswer
+}
+
+// MySittings lists a student's own sittings.
+func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]takerows.StudentSitting, error) {
+	if !v.IsStudent() {
+		return nil, desk.ErrForbidden
+	}
+	return takerows.StudentSittings(ctx, a.Store.Reader, v.PersonID)
+}
+
+// Open gives a student the attempt that they work on, or before they begin the
+// directions alone: the clock starts when they begin.
+func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64) (TakeView, error) {
+	s, err := a.mine(ctx, v, sitting)
+	if err != nil {
+		return TakeView{}, err
+	}
+	if s.AttemptID > 0 {
+		return a.takeView(ctx, s.AttemptID)
+	}
+	f, err := a.FormByID(ctx, s.FormID)
+	if err != nil {
+		return TakeView{}, err
+	}
+	now := a.Now()
+	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: s.Minutes, Limited: s.Minutes > 0}
+	if view.Limited {
+		view.Left = time.Duration(s.Minutes) * time.Minute
+	}
+	if err := s.Rules().MayWork(now); err != nil {
+		view.Stopped = desk.Sentence(err.Error())
+	}
+	return view, nil
+}
+
+// mine finds a student's own sitting.
+func (a *Take) mine(ctx context.Context, v roster.Viewer, sitting int64) (takerows.StudentSitting, error) {
+	if !v.IsStudent() {
+		return takerows.StudentSitting{}, desk.ErrForbidden
+	}
+	return takerows.StudentSittingOf(ctx, a.Store.Reader, v.PersonID, sitting)
+}
+
+// Begin begins a student's attempt, or goes on with the one that is begun. Where a
+// seat has several tries, it begins the next one after a hand-in.
+func (a *Take) Begin(ctx context.Context, v roster.Viewer, sitting int64) (TakeView, error) {
+	s, err := a.mine(ctx, v, sitting)
+	if err != nil {
+		return TakeView{}, err
+	}
+	id, err := a.begin(ctx, v, s, v.PersonID)
+	if err != nil {
+		return TakeView{}, err
+	}
+	return a.takeView(ctx, id)
+}
+
+// begin begins the attempt of a student at a sitting, or finds the one that is
+// begun; v is who begins it.
+func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSitting, student int64) (id int64, err error) {
+	if s.AttemptID > 0 && (s.State == attempt.Working || s.Try >= s.Tries) {
+		return s.AttemptID, nil
+	}
+	if err := s.Rules().MayWork(a.Now()); err != nil {
+		return 0, desk.Conflict("%s", desk.Sentence(err.Error()))
+	}
+	f, err := a.FormByID(ctx, s.FormID)
+	if err != nil {
+		return 0, err
+	}
+	terms := attempt.Terms{Schema: attempt.TermsSchema, From: store.Time(s.OpensAt), To: store.Time(s.ClosesAt), Minutes: s.Minutes, Tries: s.Tries, Keep: s.Keep}
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+		now := a.Now() // inside the transaction, so that events stand in the order of time
+		var begun bool
+		if id, begun, err = takerows.Begin(ctx, tx, s.ID, student, s.FormID, s.Try+1, terms, now); err != nil || !begun {
+			return err
+		}
+		if err := bankrows.CountSeen(ctx, tx, s.FormID, s.ID); err != nil {
+			return err
+		}
+		if given := f.Given(id); given != nil {
+			if err := takerows.SetGiven(ctx, tx, id, given); err != nil {
+				return err
+			}
+		}
+		row, err := takerows.AttemptByID(ctx, tx.Reader, id)
+		if err != nil {
+			return err
+		}
+		var order *window.OrderError
+		if _, err := takerows.ClockOf(ctx, tx.Reader, row); errors.As(err, &order) { // the door was moved meanwhile
+			return desk.Conflict("The door was just closed. Wait until your teacher opens it.")
+		} else if err != nil {
+			return err
+		}
+		return a.Record(ctx, tx, v, desk.Act{Name: BeginAct, Thing: "attempt", ID: id, Title: row.Title + ", " + row.Student})
+	})
+	return id, err
+}
+
+func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
+	row, err := takerows.AttemptByID(ctx, a.Store.Reader, id)
+	if err != nil {
+		return TakeView{}, err
+	}
+	f, err := a.FormByID(ctx, row.FormID)
+	if err != nil {
+		return TakeView{}, err
+	}
+	now := a.Now()
+	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Minutes, Limited: row.Terms.Limited()}
+	if row.State != attempt.Working {
+		return view, nil // the items are not shown again until feedback allows it
+	}
+	clock, err := a.clock(ctx, row)
+	if err != nil {
+		return TakeView{}, err
+	}
+	reading := clock.At(now)
+	view.End, view.Left = reading.EndsAt, reading.Left
+	if err := row.Rules().MayGoOn(reading, now); err != nil {
+		view.Stopped = desk.Sentence(err.Error())
+		return view, nil // nor is anything of them sent while the door is shut
+	}
+	answers, err := takerows.Answers(ctx, a.Store.Reader, id)
+	if err != nil {
+		return TakeView{}, err
+	}
+	view.give(f, row.Given())
+	for _, answer := range answers {
+		if at := slices.IndexFunc(view.Lines, func(l TakeLine) bool { return l.Line == answer.Line }); at >= 0 {
+			view.Lines[at].Answer = &answer
+		}
+	}
+	return view, nil
+}
+
+// give fills in the lines that an attempt gets, nil for all, and what hangs on them.
+func (t *TakeView) give(f form.Form, given []int) {
+	t.Document, t.Parts = f.Document, f.Parts
+	for i, l := range f.Lines {
+		if given == nil || slices.Contains(given, i) {
+			t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: l.Item.Shown(), Passage: l.Passage})
+		}
+	}
+	for _, p := range f.Passages {
+		if slices.ContainsFunc(t.Lines, func(l TakeLine) bool { return l.Passage == p.Identifier }) {
+			t.Passages = append(t.Passages, p)
+		}
+	}
+}

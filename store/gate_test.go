@@ -1,0 +1,39 @@
+package store
+
+import (
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// However many wait, who comes with answers is next.
+func TestAnswersGoBeforeEverythingElse(t *testing.T) {
+	g := newGate()
+	g.enter(false) // somebody writes
+	var order []string
+	var all sync.WaitGroup
+	wait := func(name string, first bool) {
+		all.Go(func() {
+			g.enter(first)
+			order = append(order, name)
+			g.leave()
+		})
+	}
+	for range 50 {
+		wait("sign-in", false)
+	}
+	wait("answers", true)
+	require.Eventually(t, func() bool {
+		g.mu.Lock()
+		defer g.mu.Unlock()
+		return g.answers == 1
+	}, 5*time.Second, time.Millisecond)
+	g.leave()
+	all.Wait()
+	assert.Len(t, order, 51)
+	assert.Equal(t, "answers", order[0])
+	assert.False(t, g.busy)
+}

@@ -1,0 +1,261 @@
+// Package giverows keeps distributions and their sittings.
+package giverows
+
+import (
+	"context"
+	"time"
+
+	"pineledger/core/attempt"
+	"pineledger/core/roster"
+	"pineledger/store/officerows"
+	"pineledger/store/sqlite"
+)
+
+// Distribution is a sealed assessment's way to its sections; a draft until sent.
+type Distribution struct {
+	ID           int64
+	AssessmentID int64
+	FormID       int64 // 0 until sent
+	Opens        time.Time
+	Closes       time.Time
+	Minutes      int
+	State        string            // draft, sent
+	Reasons      map[string]string // of the cautions that were accepted, by their code
+	Sent         time.Time
+	Version      int
+}
+
+type distributionRow struct {
+	ID           int64                          `db:"id"`
+	AssessmentID int64                          `db:"assessment_id"`
+	FormID       int64                          `db:"form_id"`
+	OpensAt      *int64                         `db:"opens_at"`
+	ClosesAt     *int64                         `db:"closes_at"`
+	Minutes      int                            `db:"minutes"`
+	State        string                         `db:"state"`
+	Reasons      sqlite.JSON[map[string]string] `db:"reasons"`
+	SentAt       *int64                         `db:"sent_at"`
+	Version      int                            `db:"version"`
+}
+
+func (r distributionRow) distribution() Distribution {
+	return Distribution{ID: r.ID, AssessmentID: r.AssessmentID, FormID: r.FormID, Opens: sqlite.OptionalTime(r.OpensAt), Closes: sqlite.OptionalTime(r.ClosesAt),
+		Minutes: r.Minutes, State: r.State, Reasons: r.Reasons.V, Sent: sqlite.OptionalTime(r.SentAt), Version: r.Version}
+}
+
+const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, opens_at, closes_at, minutes, state, reasons, sent_at, version FROM distribution`
+
+// DraftDistribution gives the one distribution of an assessment that has not been sent.
+func DraftDistribution(ctx context.Context, r sqlite.Reader, assessment int64) (Distribution, error) {
+	var row distributionRow
+	err := r.Get(ctx, &row, distributionSelect+" WHERE assessment_id = ? AND state = 'draft'", assessment)
+	return row.distribution(), err
+}
+
+// Targets are the sections chosen and the students left out.
+type Targets struct{ Sections, LeftOut []int64 }
+
+// TargetsOf gives a distribution's targets.
+func TargetsOf(ctx context.Context, r sqlite.Reader, distribution int64) (Targets, error) {
+	t := Targets{Sections: []int64{}, LeftOut: []int64{}}
+	if err := r.List(ctx, &t.Sections, "SELECT section_id FROM distribution_section WHERE distribution_id = ? ORDER BY section_id", distribution); err != nil {
+		return t, err
+	}
+	err := r.List(ctx, &t.LeftOut, "SELECT student_id FROM distribution_left_out WHERE distribution_id = ? ORDER BY student_id", distribution)
+	return t, err
+}
+
+// PutDistribution writes a draft (ID 0: a new one) with its targets; ErrStale
+// when it has another version by now or was sent.
+func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, targets Targets) (int64, error) {
+	id := d.ID
+	var err error
+	if id == 0 {
+		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, opens_at, closes_at, minutes, state, reasons, version)
+			VALUES (?, ?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes), d.Minutes)
+	} else {
+		err = t.ChangeOne(ctx, `UPDATE distribution SET opens_at = ?, closes_at = ?, minutes = ?, version = version + 1
+			WHERE id = ? AND version = ? AND state = 'draft'`, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes), d.Minutes, id, d.Version)
+	}
+	if err != nil {
+		return 0, err
+	}
+	for _, query := range []string{"DELETE FROM distribution_section WHERE distribution_id = ?", "DELETE FROM distribution_left_out WHERE distribution_id = ?"} {
+		if err := t.Exec(ctx, query, id); err != nil {
+			return 0, err
+		}
+	}
+	for _, s := range targets.Sections {
+		if err := t.Exec(ctx, "INSERT INTO distribution_section (distribution_id, section_id) VALUES (?, ?)", id, s); err != nil {
+			return 0, err
+		}
+	}
+	for _, s := range targets.LeftOut {
+		if err := t.Exec(ctx, "INSERT INTO distribution_left_out (distribution_id, student_id) VALUES (?, ?)", id, s); err != nil {
+			return 0, err
+		}
+	}
+	return id, nil
+}
+
+// MarkSent fixes what goes out; ErrStale when the draft changed or was sent meanwhile.
+func MarkSent(ctx context.Context, t *sqlite.Tx, d Distribution, by int64) error {
+	return t.ChangeOne(ctx, `UPDATE distribution SET form_id = ?, state = 'sent', reasons = ?, sent_at = ?, sent_by = ?, version = version + 1
+		WHERE id = ? AND version = ? AND state = 'draft'`, d.FormID, sqlite.JSON[map[string]string]{V: d.Reasons}, sqlite.Millis(d.Sent), by, d.ID, d.Version)
+}
+
+// AddSitting makes a section's sitting with its seats.
+func AddSitting(ctx context.Context, t *sqlite.Tx, distribution, section, school int64, students []int64) (int64, error) {
+	id, err := t.Insert(ctx, "INSERT INTO sitting (distribution_id, section_id, school_id, door) VALUES (?, ?, ?, 'waiting')", distribution, section, school)
+	if err != nil {
+		return 0, err
+	}
+	for _, s := range students {
+		if err := t.Exec(ctx, "INSERT INTO seat (sitting_id, student_id) VALUES (?, ?)", id, s); err != nil {
+			return 0, err
+		}
+	}
+	return id, nil
+}
+
+// Clashes counts, for each other distribution whose window overlaps, how many of
+// the students have a seat in it.
+func Clashes(ctx context.Context, r sqlite.Reader, sections []int64, opens, closes time.Time, except int64) ([]roster.Clash, error) {
+	condition, args := sqlite.In("e.section_id", sections)
+	var rows []struct {
+		Title    string `db:"title"`
+		Students int    `db:"students"`
+	}
+	err := r.List(ctx, &rows, `SELECT a.title, COUNT(DISTINCT e.person_id) AS students
+		FROM enrolment e JOIN seat ON seat.student_id = e.person_id JOIN sitting g ON g.id = seat.sitting_id
+		JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
+		WHERE `+condition+` AND e.role = 'student' AND e.active = 1 AND d.opens_at < ? AND d.closes_at > ? AND d.id <> ?
+		GROUP BY d.id ORDER BY a.title`, append(args, sqlite.Millis(closes), sqlite.Millis(opens), except)...)
+	var out []roster.Clash
+	for _, row := range rows {
+		out = append(out, roster.Clash{Title: row.Title, Students: row.Students})
+	}
+	return out, err
+}
+
+// Sitting is a section's share of a distribution, with how far its students are.
+type Sitting struct {
+	ID             int64             `db:"id"`
+	DistributionID int64             `db:"distribution_id"`
+	AssessmentID   int64             `db:"assessment_id"`
+	FormID         int64             `db:"form_id"`
+	Title          string            `db:"title"`
+	ShortTitle     string            `db:"short_title"`
+	SectionID      int64             `db:"section_id"`
+	Section        string            `db:"section"`
+	SchoolID       int64             `db:"school_id"`
+	School         string            `db:"school"`
+	Grade          string            `db:"grade"`
+	Door           attempt.DoorState `db:"door"`
+	DoorAt         int64             `db:"door_at"`
+	OpensAt        int64             `db:"opens_at"`
+	ClosesAt       int64             `db:"closes_at"`
+	Minutes        int               `db:"minutes"`
+	Seats          int               `db:"seats"`
+	Begun          int               `db:"begun"`
+	Done           int               `db:"done"`
+}
+
+// Rules is what the door and the window allow.
+func (s Sitting) Rules() attempt.Sitting {
+	return attempt.Sitting{Door: s.Door, DoorAt: sqlite.Time(s.DoorAt), Opens: sqlite.Time(s.OpensAt), Closes: sqlite.Time(s.ClosesAt)}
+}
+
+const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, d.minutes,
+	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
+	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.try = 1) AS begun,
+	(SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.sitting_id = g.id AND t.state <> 'working') AS done
+	FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
+	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id`
+
+// SittingFilter narrows sittings; zero values do not.
+type SittingFilter struct {
+	AssessmentID   int64
+	DistributionID int64
+	OpenAfter      time.Time // windows that end after this
+	Limit          int
+}
+
+// Sittings lists sittings in scope by window, school and section.
+func Sittings(ctx context.Context, r sqlite.Reader, scope roster.Scope, f SittingFilter) ([]Sitting, error) {
+	var w sqlite.Where
+	officerows.InScope(&w, scope)
+	if f.AssessmentID > 0 {
+		w.Add("d.assessment_id = ?", f.AssessmentID)
+	}
+	if f.DistributionID > 0 {
+		w.Add("d.id = ?", f.DistributionID)
+	}
+	if !f.OpenAfter.IsZero() {
+		w.Add("d.state = 'sent' AND d.closes_at > ?", sqlite.Millis(f.OpenAfter))
+	}
+	var out []Sitting
+	err := r.List(ctx, &out, sittingSelect+w.String()+" ORDER BY d.closes_at, d.id, c.name, s.title LIMIT ?", append(w.Args, f.Limit)...)
+	return out, err
+}
+
+// SittingInScope gives a sitting, or ErrNotFound when it lies outside the scope.
+func SittingInScope(ctx context.Context, r sqlite.Reader, scope roster.Scope, id int64) (Sitting, error) {
+	var w sqlite.Where
+	w.Add("g.id = ?", id)
+	officerows.InScope(&w, scope)
+	var s Sitting
+	err := r.Get(ctx, &s, sittingSelect+w.String(), w.Args...)
+	return s, err
+}
+
+// MoveDoor sets a sitting's door, and keeps that it moved.
+func MoveDoor(ctx context.Context, t *sqlite.Tx, sitting int64, door attempt.DoorState, at time.Time) error {
+	if err := t.Exec(ctx, `INSERT INTO door_move (sitting_id, position, at, door)
+		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM door_move WHERE sitting_id = ?1), ?2, ?3)`, sitting, sqlite.Millis(at), door); err != nil {
+		return err
+	}
+	return t.Exec(ctx, "UPDATE sitting SET door = ?, door_at = ? WHERE id = ?", door, sqlite.Millis(at), sitting)
+}
+
+// RoomSeat is one student's place in the room view.
+type RoomSeat struct {
+	StudentID int64         `db:"student_id"`
+	Number    string        `db:"number"`
+	Given     string        `db:"given"`
+	Family    string        `db:"family"`
+	AttemptID int64         `db:"attempt_id"`
+	State     attempt.State `db:"state"` // "" where none has begun
+	Answered  int           `db:"answered"`
+	SavedAt   *int64        `db:"saved_at"`
+	HandedIn  *int64        `db:"handed_in_at"`
+}
+
+// Room lists a sitting's seats by name.
+func Room(ctx context.Context, r sqlite.Reader, sitting int64) ([]RoomSeat, error) {
+	var out []RoomSeat
+	err := r.List(ctx, &out, `SELECT p.id AS student_id, p.number, p.given, p.family, COALESCE(t.id, 0) AS attempt_id, COALESCE(t.state, '') AS state, t.handed_in_at,
+			(SELECT COUNT(*) FROM answer w WHERE w.attempt_id = t.id AND w.response <> '{}') AS answered,
+			(SELECT MAX(w.saved_at) FROM answer w WHERE w.attempt_id = t.id) AS saved_at
+		FROM seat JOIN person p ON p.id = seat.student_id LEFT JOIN attempt t ON t.sitting_id = seat.sitting_id AND t.student_id = p.id
+			AND t.try = (SELECT MAX(try) FROM attempt l WHERE l.sitting_id = seat.sitting_id AND l.student_id = p.id)
+		WHERE seat.sitting_id = ? ORDER BY p.family, p.given, p.id`, sitting)
+	return out, err
+}
+
+// OpenKeys sets whether teachers read the keys of a distribution before its window is over.
+func OpenKeys(ctx context.Context, t *sqlite.Tx, distribution int64, open bool) error {
+	return t.Exec(ctx, "UPDATE distribution SET keys_open = ? WHERE id = ?", open, distribution)
+}
+
+// YetToSit lists the items of what sections in scope have yet to sit and whose keys are not open.
+func YetToSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, now time.Time) ([]int64, error) {
+	var w sqlite.Where
+	w.Add("d.state = 'sent' AND d.closes_at > ? AND d.keys_open = 0", sqlite.Millis(now))
+	officerows.InScope(&w, scope)
+	var out []int64
+	err := r.List(ctx, &out, `SELECT DISTINCT l.item_id FROM distribution d JOIN sitting g ON g.distribution_id = d.id JOIN section s ON s.id = g.section_id
+		JOIN line l ON l.assessment_id = d.assessment_id`+w.String(), w.Args...)
+	return out, err
+}

@@ -1,0 +1,138 @@
+package officerows
+
+import (
+	"context"
+
+	"pineledger/core/roster"
+	"pineledger/store/sqlite"
+)
+
+// InScope narrows a query over sections s to what a viewer reaches.
+func InScope(w *sqlite.Where, s roster.Scope) {
+	if s.District {
+		return
+	}
+	schools, schoolArgs := sqlite.In("s.school_id", s.Schools)
+	sections, sectionArgs := sqlite.In("s.id", s.Sections)
+	w.Add("("+schools+" OR "+sections+")", append(schoolArgs, sectionArgs...)...)
+}
+
+// School is a school with how many sections and students it has.
+type School struct {
+	ID       int64  `db:"id"`
+	Name     string `db:"name"`
+	Sections int    `db:"sections"`
+	Students int    `db:"students"`
+	Teachers int    `db:"teachers"`
+}
+
+// Schools lists the schools in scope.
+func Schools(ctx context.Context, r sqlite.Reader, scope roster.Scope) ([]School, error) {
+	var w sqlite.Where
+	w.Add("s.active = 1")
+	InScope(&w, scope)
+	var out []School
+	err := r.List(ctx, &out, `SELECT c.id, c.name, COUNT(DISTINCT s.id) AS sections,
+			COUNT(DISTINCT CASE WHEN e.role = 'student' THEN e.person_id END) AS students,
+			COUNT(DISTINCT CASE WHEN e.role = 'teacher' THEN e.person_id END) AS teachers
+		FROM section s JOIN school c ON c.id = s.school_id
+		LEFT JOIN enrolment e ON e.section_id = s.id AND e.active = 1`+w.String()+` GROUP BY c.id ORDER BY c.name`, w.Args...)
+	return out, err
+}
+
+// Section is a section with its teacher and how many students it has.
+type Section struct {
+	ID       int64  `db:"id"`
+	SchoolID int64  `db:"school_id"`
+	School   string `db:"school"`
+	Title    string `db:"title"`
+	Course   string `db:"course"`
+	Grade    string `db:"grade"`
+	Teacher  string `db:"teacher"`
+	Teachers int    `db:"teachers"`
+	Students int    `db:"students"`
+}
+
+// SectionFilter narrows the sections; zero values do not.
+type SectionFilter struct {
+	SchoolID int64
+	Grades   []string
+	Subject  string // taught by the section's course
+	IDs      []int64
+}
+
+// Sections lists sections in scope by school, grade and title.
+func Sections(ctx context.Context, r sqlite.Reader, scope roster.Scope, f SectionFilter) ([]Section, error) {
+	var w sqlite.Where
+	w.Add("s.active = 1")
+	InScope(&w, scope)
+	if f.SchoolID > 0 {
+		w.Add("s.school_id = ?", f.SchoolID)
+	}
+	if f.Grades != nil {
+		condition, args := sqlite.In("s.grade", f.Grades)
+		w.Add(condition, args...)
+	}
+	if f.IDs != nil {
+		condition, args := sqlite.In("s.id", f.IDs)
+		w.Add(condition, args...)
+	}
+	if f.Subject != "" {
+		w.Add("EXISTS (SELECT 1 FROM json_each(k.subjects) WHERE value = ?)", f.Subject)
+	}
+	var out []Section
+	err := r.List(ctx, &out, `SELECT s.id, s.school_id, c.name AS school, s.title, k.title AS course, s.grade,
+			COALESCE((SELECT MIN(p.given || ' ' || p.family) FROM enrolment e JOIN person p ON p.id = e.person_id
+				WHERE e.section_id = s.id AND e.role = 'teacher' AND e.active = 1), '') AS teacher,
+			(SELECT COUNT(*) FROM enrolment e WHERE e.section_id = s.id AND e.role = 'teacher' AND e.active = 1) AS teachers,
+			(SELECT COUNT(*) FROM enrolment e JOIN person p ON p.id = e.person_id
+				WHERE e.section_id = s.id AND e.role = 'student' AND e.active = 1 AND p.active = 1) AS students
+		FROM section s JOIN school c ON c.id = s.school_id JOIN course k ON k.id = s.course_id`+
+		w.String()+" ORDER BY c.name, CASE s.grade WHEN 'KG' THEN '00' ELSE s.grade END, s.title", w.Args...)
+	return out, err
+}
+
+// SectionStudent is a student's place in a section.
+type SectionStudent struct {
+	SectionID int64  `db:"section_id"`
+	ID        int64  `db:"id"`
+	Number    string `db:"number"`
+	Given     string `db:"given"`
+	Family    string `db:"family"`
+	Grade     string `db:"grade"`
+}
+
+// StudentsOf lists the students of sections by name.
+func StudentsOf(ctx context.Context, r sqlite.Reader, sections []int64) ([]SectionStudent, error) {
+	condition, args := sqlite.In("e.section_id", sections)
+	var out []SectionStudent
+	err := r.List(ctx, &out, `SELECT e.section_id, p.id, p.number, p.given, p.family, p.grade
+		FROM enrolment e JOIN person p ON p.id = e.person_id
+		WHERE `+condition+` AND e.role = 'student' AND e.active = 1 AND p.active = 1 ORDER BY p.family, p.given, p.id`, args...)
+	return out, err
+}
+
+// StudentsAmong gives those of some people who are students of sections.
+func StudentsAmong(ctx context.Context, r sqlite.Reader, sections, people []int64) ([]int64, error) {
+	inSections, args := sqlite.In("section_id", sections)
+	isPerson, more := sqlite.In("person_id", people)
+	var out []int64
+	err := r.List(ctx, &out, "SELECT DISTINCT person_id FROM enrolment WHERE "+inSections+" AND "+isPerson+" AND role = 'student' AND active = 1", append(args, more...)...)
+	return out, err
+}
+
+// SchoolNamed gives a school's name.
+func SchoolNamed(ctx context.Context, r sqlite.Reader, id int64) (string, error) {
+	var name string
+	err := r.Get(ctx, &name, "SELECT name FROM school WHERE id = ?", id)
+	return name, err
+}
+
+// Subjects lists those that the district names, and those of its courses and frameworks.
+func Subjects(ctx context.Context, r sqlite.Reader) ([]string, error) {
+	var out []string
+	err := r.List(ctx, &out, `SELECT name FROM subject
+		UNION SELECT lower(trim(j.value)) FROM course c, json_each(c.subjects) j WHERE trim(j.value) <> ''
+		UNION SELECT lower(trim(subject)) FROM framework WHERE trim(subject) <> '' ORDER BY 1`)
+	return out, err
+}

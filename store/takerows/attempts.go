@@ -1,0 +1,214 @@
+// Package takerows keeps attempts.
+package takerows
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"pineledger/core/attempt"
+	"pineledger/core/window"
+	"pineledger/store/giverows"
+	"pineledger/store/sqlite"
+)
+
+// StudentSitting is a sitting as one of its students finds it.
+type StudentSitting struct {
+	giverows.Sitting
+	Tries     int           `db:"tries"` // that a seat has
+	Keep      attempt.Keep  `db:"keep"`
+	AttemptID int64         `db:"attempt_id"` // the last try; 0: not begun
+	Try       int           `db:"try"`        // 0: not begun
+	State     attempt.State `db:"attempt_state"`
+}
+
+const studentSittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, d.minutes, d.tries, d.keep,
+	COALESCE(t.id, 0) AS attempt_id, COALESCE(t.try, 0) AS try, COALESCE(t.state, '') AS attempt_state
+	FROM seat JOIN sitting g ON g.id = seat.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
+	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
+	LEFT JOIN attempt t ON t.sitting_id = g.id AND t.student_id = seat.student_id
+		AND t.try = (SELECT MAX(try) FROM attempt l WHERE l.sitting_id = g.id AND l.student_id = seat.student_id)`
+
+// StudentSittings lists a student's own sittings, newest window first.
+func StudentSittings(ctx context.Context, r sqlite.Reader, student int64) ([]StudentSitting, error) {
+	var out []StudentSitting
+	err := r.List(ctx, &out, studentSittingSelect+" WHERE seat.student_id = ? ORDER BY d.opens_at DESC, g.id DESC LIMIT 50", student)
+	return out, err
+}
+
+// StudentSitting gives a student's own sitting, or ErrNotFound without a seat in it.
+func StudentSittingOf(ctx context.Context, r sqlite.Reader, student, sitting int64) (StudentSitting, error) {
+	var s StudentSitting
+	err := r.Get(ctx, &s, studentSittingSelect+" WHERE seat.student_id = ? AND g.id = ?", student, sitting)
+	return s, err
+}
+
+// Attempt is one student's work on a form.
+type Attempt struct {
+	ID        int64              `db:"id"`
+	SittingID int64              `db:"sitting_id"`
+	StudentID int64              `db:"student_id"`
+	FormID    int64              `db:"form_id"`
+	State     attempt.State      `db:"state"`
+	StartedAt int64              `db:"started_at"`
+	OpensAt   int64              `db:"opens_at"`
+	ClosesAt  int64              `db:"closes_at"`
+	Try       int                `db:"try"`
+	Door      attempt.DoorState  `db:"door"`
+	DoorAt    int64              `db:"door_at"`
+	Title     string             `db:"title"`
+	Student   string             `db:"student"`
+	Drawn     sqlite.JSON[[]int] `db:"given"` // the lines that it drew, counted from 1; none for all
+
+	Terms attempt.Terms `db:"-"` // in force now
+}
+
+// Given are the places of the lines that the attempt was given, counted from 0; nil for all.
+func (a Attempt) Given() []int {
+	if a.Drawn.V == nil {
+		return nil
+	}
+	out := make([]int, len(a.Drawn.V))
+	for i, line := range a.Drawn.V {
+		out[i] = line - 1
+	}
+	return out
+}
+
+// SetGiven keeps which lines an attempt gets, as places counted from 0.
+func SetGiven(ctx context.Context, t *sqlite.Tx, attempt int64, places []int) error {
+	lines := make([]int, len(places))
+	for i, at := range places {
+		lines[i] = at + 1
+	}
+	return t.Exec(ctx, "UPDATE attempt SET given = ? WHERE id = ?", sqlite.JSON[[]int]{V: lines}, attempt)
+}
+
+// Rules is what the door and the window allow.
+func (a Attempt) Rules() attempt.Sitting {
+	return attempt.Sitting{Door: a.Door, DoorAt: sqlite.Time(a.DoorAt), Opens: sqlite.Time(a.OpensAt), Closes: sqlite.Time(a.ClosesAt)}
+}
+
+const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, t.try, d.opens_at, d.closes_at, g.door, g.door_at,
+	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given
+	FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
+	JOIN person p ON p.id = t.student_id`
+
+// AttemptByID gives an attempt with its terms.
+func AttemptByID(ctx context.Context, r sqlite.Reader, id int64) (Attempt, error) {
+	var a Attempt
+	if err := r.Get(ctx, &a, attemptSelect+" WHERE t.id = ?", id); err != nil {
+		return a, err
+	}
+	var terms sqlite.JSON[attempt.Terms]
+	err := r.Get(ctx, &terms, "SELECT document FROM attempt_terms WHERE attempt_id = ? ORDER BY position DESC LIMIT 1", id)
+	a.Terms = terms.V
+	return a, err
+}
+
+// ClockOf makes an attempt's clock of all that has moved it.
+func ClockOf(ctx context.Context, r sqlite.Reader, a Attempt) (window.Clock, error) {
+	var rows []struct {
+		At   int64  `db:"at"`
+		What string `db:"what"`
+		Door string `db:"door"`
+	}
+	if err := r.List(ctx, &rows, `SELECT at, '' AS what, door FROM door_move WHERE sitting_id = ?
+		UNION ALL SELECT at, what, '' FROM attempt_event WHERE attempt_id = ? ORDER BY at, what`, a.SittingID, a.ID); err != nil {
+		return window.Clock{}, err
+	}
+	clock, err := a.Terms.Clock()
+	if err != nil {
+		return clock, fmt.Errorf("clock of attempt %d: %w", a.ID, err)
+	}
+	for _, row := range rows {
+		e := window.Event{At: sqlite.Time(row.At), What: window.What(row.What)}
+		if row.Door != "" {
+			e = attempt.DoorEvent(attempt.DoorState(row.Door), e.At)
+		}
+		if err := clock.Apply(e); err != nil {
+			return clock, fmt.Errorf("clock of attempt %d: %w", a.ID, err)
+		}
+	}
+	return clock, nil
+}
+
+// AttemptsAfter lists ids of attempts, whatever their state.
+func AttemptsAfter(ctx context.Context, r sqlite.Reader, after int64, limit int) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, "SELECT id FROM attempt WHERE id > ? ORDER BY id LIMIT ?", after, limit)
+	return out, err
+}
+
+// WorkingAttempts lists the ids of attempts that nobody has handed in.
+func WorkingAttempts(ctx context.Context, r sqlite.Reader) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, "SELECT id FROM attempt WHERE state = 'working' ORDER BY id")
+	return out, err
+}
+
+// Begin makes a try of a seat under terms, or gives the one there is.
+func Begin(ctx context.Context, t *sqlite.Tx, sitting, student, form int64, try int, terms attempt.Terms, at time.Time) (id int64, begun bool, err error) {
+	res, err := t.Run(ctx, `INSERT INTO attempt (sitting_id, student_id, try, form_id, state, started_at) VALUES (?, ?, ?, ?, 'working', ?)
+		ON CONFLICT (sitting_id, student_id, try) DO NOTHING`, sitting, student, try, form, sqlite.Millis(at))
+	if err != nil {
+		return 0, false, err
+	}
+	n, err := res.RowsAffected()
+	if err != nil {
+		return 0, false, err
+	}
+	if err := t.Get(ctx, &id, "SELECT id FROM attempt WHERE sitting_id = ? AND student_id = ? AND try = ?", sitting, student, try); err != nil || n == 0 {
+		return id, false, err
+	}
+	if err := AddTerms(ctx, t, id, terms, at); err != nil {
+		return id, false, err
+	}
+	return id, true, AddEvent(ctx, t, id, window.Event{At: at, What: window.Begin})
+}
+
+// AddTerms keeps the terms that are in force for an attempt from now on.
+func AddTerms(ctx context.Context, t *sqlite.Tx, id int64, terms attempt.Terms, at time.Time) error {
+	return t.Exec(ctx, `INSERT INTO attempt_terms (attempt_id, position, at, document)
+		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM attempt_terms WHERE attempt_id = ?1), ?2, ?3)`, id, sqlite.Millis(at), sqlite.JSON[attempt.Terms]{V: terms})
+}
+
+// AddEvent keeps what happened to an attempt.
+func AddEvent(ctx context.Context, t *sqlite.Tx, id int64, e window.Event) error {
+	return t.Exec(ctx, `INSERT INTO attempt_event (attempt_id, position, at, what)
+		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM attempt_event WHERE attempt_id = ?1), ?2, ?3)`, id, sqlite.Millis(e.At), string(e.What))
+}
+
+// Answer is one line's newest response as the student's device sent it.
+type Answer struct {
+	Line     int    `db:"line"` // counted from 1
+	Number   int64  `db:"number"`
+	Response string `db:"response"` // JSON
+	Marked   bool   `db:"marked"`
+}
+
+// SavedAnswer is an answer with the time at which it came to disk.
+type SavedAnswer struct {
+	Answer
+	SavedAt int64 `db:"saved_at"`
+}
+
+// Answers lists an attempt's kept answers by line.
+func Answers(ctx context.Context, r sqlite.Reader, attempt int64) ([]SavedAnswer, error) {
+	var out []SavedAnswer
+	err := r.List(ctx, &out, "SELECT line, number, response, marked, saved_at FROM answer WHERE attempt_id = ? ORDER BY line", attempt)
+	return out, err
+}
+
+// HandIn ends the work; ErrStale when it had ended already. What waits for a reader is not scored yet.
+func HandIn(ctx context.Context, t *sqlite.Tx, id int64, by attempt.By, at time.Time, final bool) error {
+	state := attempt.HandedIn
+	if final {
+		state = attempt.Scored
+	}
+	if err := t.ChangeOne(ctx, "UPDATE attempt SET state = ?, handed_in_at = ?, handed_in_by = ? WHERE id = ? AND state = 'working'", state, sqlite.Millis(at), by, id); err != nil || by == attempt.ByClock {
+		return err // the clock ends by itself
+	}
+	return AddEvent(ctx, t, id, window.Event{At: at, What: window.HandIn})
+}
