@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { as, leave, startWork } from './people.js'
 
 // WCAG 2.2 AA, as far as a machine can tell, on each main view.

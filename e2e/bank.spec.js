@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { readFileSync } from 'node:fs'
 import { as, asPerson, leave } from './people.js'
 
@@ -312,6 +312,8 @@ test('a teacher reports an item; its owner answers, and the teacher is told', as
   const teacher = await as(browser, 'teacher')
   await teacher.goto('/bank?subject=reading')
   await teacher.getByRole('link', { name: 'Open its page' }).click()
+  await expect(teacher).toHaveURL(/bank\/items\/\d+/)
+  await expect(teacher.getByRole('heading', { name: 'Versions' })).toBeVisible()
   await teacher.getByRole('button', { name: 'Report' }).click()
   await teacher.getByLabel('Unclear').check()
   await teacher.getByLabel('Say what, so that it can be mended').fill('Two choices can be defended.')

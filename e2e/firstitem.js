@@ -1,17 +1,14 @@
 // Measures what a student's browser loads before the first item shows, and how long
 // that takes with an empty cache, beside the answer to one request on the same line.
 import { chromium } from '@playwright/test'
-import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { startServer } from './server.js'
 
 const data = mkdtempSync(join(tmpdir(), 'pineledger-first-'))
-const server = spawn('../bin/pineledger', ['demo', '--data', data, '--address', '127.0.0.1:0'], { stdio: ['ignore', 'pipe', 'inherit'] })
-const base = await new Promise((found, failed) => {
-  server.on('exit', () => failed(new Error('the server ended')))
-  server.stdout.on('data', (text) => /http:\/\/[0-9.:]+/.test(text) && found(String(text).match(/http:\/\/[0-9.:]+/)[0]))
-})
+const server = await startServer(data)
+const base = server.url
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium' })
 const middle = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]
 
@@ -62,8 +59,6 @@ try {
   if (kB > 180) process.exitCode = 1
 } finally {
   await browser.close()
-  server.removeAllListeners('exit')
-  server.kill()
-  await new Promise((ended) => server.on('exit', ended))
+  await server.stop()
   rmSync(data, { recursive: true, force: true })
 }

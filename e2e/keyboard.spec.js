@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { as } from './people.js'
 
 // The job without a mouse. Tab is pressed as often as it takes, and never for ever.

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { as, asPerson, giveOut, leave, shut } from './people.js'
 import { pdf } from './pdf.js'
 

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
-import { as, asPerson, wallClock } from './people.js'
+import { expect, test } from './district.js'
+import { as, asPerson, begin, wallClock } from './people.js'
 
 // Each kind of item, answered in the browser by mouse and by keys, down to its credit.
 test.describe.configure({ mode: 'serial' })
@@ -161,7 +161,8 @@ const column = (body, target) => body.locator(`thead th[id$="-${target}"]`).getA
 async function take(browser, student, press, each) {
   const page = await asPerson(browser, student)
   await page.goto('/desk')
-  await page.getByRole('button', { name: /(Start|Go on with) Each kind/ }).click()
+  await page.getByRole('button', { name: 'Start Each kind' }).click()
+  await begin(page)
   for (const [i, item] of items.entries()) {
     await test.step(item.item.kind, async () => {
       await page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: new RegExp(`^Item ${i + 1},`) }).click()
@@ -199,6 +200,7 @@ test('each kind is accessible, on a narrow screen too', async ({ browser }) => {
   const page = await asPerson(browser, seats[2].studentId, { viewport: { width: 390, height: 760 } })
   await page.goto('/desk')
   await page.getByRole('button', { name: /Each kind/ }).click()
+  await begin(page)
   for (const i of kinds.keys()) {
     await test.step(kinds[i], async () => {
       await page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: new RegExp(`^Item ${i + 1},`) }).click()

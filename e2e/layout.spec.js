@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import AxeBuilder from '@axe-core/playwright'
-import { as, asPerson, giveOut, leave, shut } from './people.js'
+import { as, asPerson, begin, giveOut, leave, shut } from './people.js'
 
 // Parts with directions and a calculator, and pools of which each student gets some.
 test.afterEach(leave)
@@ -108,6 +108,7 @@ test('a student gets the part’s directions and calculator, and the lines that 
   const student = await asPerson(browser, room.seats[0].studentId)
   await student.goto('/desk')
   await student.getByRole('listitem').filter({ hasText: `Taken ${mark}` }).getByRole('button').click()
+  await begin(student)
   await expect(student.getByText('Put your calculator away.')).toBeVisible()
   await expect(student.getByRole('button', { name: 'Calculator' })).toHaveCount(0)
   await student.getByRole('button', { name: /^Item 5,/ }).click()

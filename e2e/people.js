@@ -45,6 +45,12 @@ export async function startWork(page) {
   await expect(page.locator('.item')).toBeVisible()
 }
 
+/** The first page of an assessment that is not begun: whose it is, and Begin. */
+export async function begin(page) {
+  await expect(page.getByText('This is the assessment of')).toBeVisible()
+  await page.getByRole('button', { name: 'Begin' }).click()
+}
+
 /** Seals an assessment, sends it to the first section that it can go to and opens the door there. */
 export async function giveOut(page, id) {
   const sheet = await (await page.request.get(`/api/assessments/${id}`)).json()

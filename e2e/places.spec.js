@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { strToU8, zipSync } from 'fflate'
 import { writeFileSync } from 'node:fs'
 import { as, leave } from './people.js'

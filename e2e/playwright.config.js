@@ -1,27 +1,22 @@
 import { defineConfig } from '@playwright/test'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-
-const port = Number(process.env.PORT ?? 8431)
+import { readdirSync } from 'node:fs'
 
 export default defineConfig({
   testDir: '.',
-  timeout: 60_000,
+  globalSetup: './demo.setup.js',
+  timeout: 120_000, // on a loaded machine
   expect: { timeout: 8_000 },
-  workers: 1, // one demo district, one story after the other
+  workers: 2,
   forbidOnly: true,
-  retries: 1, // on a loaded machine; what needed a second try is listed as flaky
-  reporter: [['list']],
+  retries: 0, // what passes at its second try is broken
+  reporter: [['list'], ['./slowest.js']],
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium' },
-    trace: 'on-first-retry',
+    screenshot: 'only-on-failure',
   },
-  webServer: {
-    command: `../bin/pineledger demo --fresh --data ${join(tmpdir(), `pineledger-e2e-${port}`)} --address 127.0.0.1:${port}`,
-    url: `http://127.0.0.1:${port}/api/session`,
-    reuseExistingServer: false,
-    timeout: 60_000,
-  },
+  // A project a file: workers, and with them servers, are never shared by two.
+  projects: readdirSync('.')
+    .filter((name) => name.endsWith('.spec.js'))
+    .map((name) => ({ name: name.replace('.spec.js', ''), testMatch: name })),
 })

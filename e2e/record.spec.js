@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { as, leave } from './people.js'
 
 // Face to face: an adult asks, presses one key, and the child sees the picture alone.

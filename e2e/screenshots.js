@@ -1,18 +1,15 @@
 // Takes the pictures of docs/screenshots from a demo district made afresh.
 import { chromium } from '@playwright/test'
-import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pdf } from './pdf.js'
 import { startWork } from './people.js'
+import { startServer } from './server.js'
 
 const data = mkdtempSync(join(tmpdir(), 'pineledger-pictures-'))
-const server = spawn('../bin/pineledger', ['demo', '--data', data, '--address', '127.0.0.1:0'], { stdio: ['ignore', 'pipe', 'inherit'] })
-const base = await new Promise((found, failed) => {
-  server.on('exit', () => failed(new Error('the server ended')))
-  server.stdout.on('data', (text) => /http:\/\/[0-9.:]+/.test(text) && found(String(text).match(/http:\/\/[0-9.:]+/)[0]))
-})
+const server = await startServer(data)
+const base = server.url
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium' })
 
 async function as(role) {
@@ -122,7 +119,6 @@ try {
   })
 } finally {
   await browser.close()
-  server.removeAllListeners('exit')
-  server.kill()
+  await server.stop()
   rmSync(data, { recursive: true, force: true })
 }

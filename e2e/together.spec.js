@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { as, asPerson, leave } from './people.js'
 
 // Two at one assessment: they see each other, nobody's work is lost, everything comes back.

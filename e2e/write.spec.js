@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './district.js'
 import { readFileSync } from 'node:fs'
 import { as, leave } from './people.js'
 

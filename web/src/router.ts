@@ -63,12 +63,12 @@ export const router = createRouter({
     },
     {
       path: '/assessments',
-      component: () => import('./places/assessments/Assessments.vue'),
+      component: () => import('@/places/assessments/list/Assessments.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },
     {
       path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|distribution|rooms)?',
-      component: () => import('./places/assessments/Sheet.vue'),
+      component: () => import('@/places/assessments/sheet/Sheet.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },
     {
@@ -83,7 +83,7 @@ export const router = createRouter({
     },
     {
       path: '/shared',
-      component: () => import('./places/assessments/FollowLink.vue'),
+      component: () => import('@/places/assessments/list/FollowLink.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },
     { path: '/bands', component: () => import('./places/bands/Bands.vue'), meta: { title: 'Bands', right: 'build' } },

@@ -2,7 +2,7 @@
 import { IconBookmark } from '@tabler/icons-vue'
 import { nextTick, ref, watch } from 'vue'
 import type { Schemas } from '@/contract/client'
-import ItemBody from './ItemBody.vue'
+import ItemBody from '@/item/ItemBody.vue'
 import PartDirections from './PartDirections.vue'
 
 /** The questions of a document, all in one list beside its pages. */

@@ -8,11 +8,12 @@ import { api, call, type Schemas } from '@/contract/client'
 import { day } from '@/contract/format'
 import { signOut, useSession } from '@/contract/session'
 import StudentTop from './StudentTop.vue'
+import { useChanges } from './useChanges'
 
 /** A student's own assessments: what can be begun now, what goes on, what is done. */
 const { session } = useSession()
 const router = useRouter()
-const list = useQuery({ queryKey: ['my-sittings'], queryFn: () => call(api.GET('/my/sittings')), refetchInterval: 8_000 })
+const list = useQuery({ queryKey: ['my-sittings'], queryFn: () => call(api.GET('/my/sittings')) })
 
 const over = (s: Schemas['MySitting']) => Date.now() >= Date.parse(s.closesAt)
 const ready = (s: Schemas['MySitting']) =>
@@ -25,6 +26,11 @@ function why(s: Schemas['MySitting']) {
   if (s.door === 'closed') return 'Your teacher has closed the door. Your answers are kept.'
   return 'Waiting for your teacher to open the door.'
 }
+/** Those whose door may move while one looks; a browser holds few lines to one place. */
+useChanges(
+  () => now.value.slice(0, 3).map((s) => s.id),
+  () => void list.refetch(),
+)
 async function leave() {
   await signOut()
   await router.push('/signin')

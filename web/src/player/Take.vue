@@ -3,10 +3,11 @@ import { IconArrowLeft, IconArrowRight, IconBookmark, IconCalculator, IconClock 
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import './student.css'
+import { signOut } from '@/contract/session'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import AnswerPanel from './AnswerPanel.vue'
-import ItemBody from './ItemBody.vue'
+import ItemBody from '@/item/ItemBody.vue'
 import LookOver from './LookOver.vue'
 import PartDirections from './PartDirections.vue'
 import MarksStrip from './MarksStrip.vue'
@@ -17,7 +18,7 @@ import { useAttempt } from './useAttempt'
 import { useTrial } from './useTrial'
 
 const CalculatorPad = defineAsyncComponent(() => import('./CalculatorPad.vue'))
-const TrialBar = defineAsyncComponent(() => import('@/places/assessments/TrialBar.vue'))
+const TrialBar = defineAsyncComponent(() => import('@/places/assessments/try/TrialBar.vue'))
 const PdfPages = defineAsyncComponent(() => import('@/parts/PdfPages.vue'))
 const route = useRoute()
 const router = useRouter()
@@ -31,18 +32,30 @@ const { take, answers, answered, error, stopped, saved, left } = attempt
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
 const at = computed(() => Number(route.query.item) || 0)
 const lookingOver = computed(() => route.query.look !== undefined)
-const intro = ref(false)
+const trying = ref(false) // the first page of a try
+const intro = computed(() => (trial ? trying.value : take.value?.state === 'not begun'))
 const busy = ref(false)
 const hideClock = ref(false)
 const urgent = computed(() => left.value < 5 * 60_000)
 
 onMounted(async () => {
   await attempt.load()
-  if (!take.value) return
   const begun = answered.value.some(Boolean) || at.value > 0 || lookingOver.value
-  intro.value = !begun && !!take.value.instructions
-  if (!at.value && !lookingOver.value) await go(Math.max(1, answered.value.indexOf(false) + 1), true)
+  trying.value = !begun && !!take.value?.instructions
 })
+async function begin() {
+  trying.value = false
+  busy.value = true
+  await attempt.begin()
+  busy.value = false
+}
+/** Where the lines come, also after a door has opened again, one of them is shown. */
+watch(
+  () => answers.value.length,
+  (n) => {
+    if (n && !at.value && !lookingOver.value) void go(Math.max(1, answered.value.indexOf(false) + 1), true)
+  },
+)
 
 /** Who tries an assessment chooses supports in the address. */
 const supports = computed(() => (trial ? supportsIn(route.query) : noSupports))
@@ -84,6 +97,10 @@ const status = computed(() =>
     .join(' · '),
 )
 
+async function leave() {
+  await signOut()
+  await router.push('/signin')
+}
 async function handIn() {
   busy.value = true
   await attempt.handIn()
@@ -97,7 +114,7 @@ watch(lookingOver, async () => {
 
 <template>
   <div class="student take" :data-contrast="supports.contrast || undefined" :style="{ '--print': supports.print }">
-    <StudentTop :title="take?.title ?? ''">
+    <StudentTop :title="take?.title ?? ''" :note="trial ? '' : take?.student">
       <button
         v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && mayCalculate"
         type="button"
@@ -128,9 +145,12 @@ watch(lookingOver, async () => {
       <h1 ref="heading" tabindex="-1">Handed in</h1>
       <p v-if="trial">A student would see this now. Nothing of your try was kept.</p>
       <p v-else>Your answers to {{ take.title }} are kept. You can close this page.</p>
-      <button type="button" class="main" @click="router.push(back)">
-        {{ trial ? 'Back to the assessment' : 'Back to my assessments' }}
-      </button>
+      <div class="ways">
+        <button v-if="!trial" type="button" class="main" @click="leave">Sign out</button>
+        <button type="button" :class="trial ? 'main' : 'quiet'" @click="router.push(back)">
+          {{ trial ? 'Back to the assessment' : 'Back to my assessments' }}
+        </button>
+      </div>
     </main>
 
     <main v-else-if="stopped" class="one">
@@ -142,9 +162,16 @@ watch(lookingOver, async () => {
 
     <main v-else-if="intro" class="one">
       <h1>{{ take.title }}</h1>
-      <SafeHtml :html="take.instructions" />
-      <p>{{ answers.length }} items{{ take.limited ? `, ${timeLeft(left)}` : '' }}. What you answer is saved by itself.</p>
-      <button type="button" class="main" @click="intro = false">Begin</button>
+      <p v-if="!trial">
+        This is the assessment of <strong>{{ take.student }}</strong>.
+      </p>
+      <SafeHtml v-if="take.instructions" :html="take.instructions" />
+      <p>
+        {{ take.count }} {{ take.count === 1 ? 'item' : 'items'
+        }}{{ take.limited ? `, ${take.minutes} minutes. Your time starts when you press Begin` : '' }}. What you answer is saved
+        by itself.
+      </p>
+      <button type="button" class="main" :disabled="busy" @click="begin">Begin</button>
     </main>
 
     <LookOver
@@ -248,6 +275,10 @@ main > * {
   width: min(680px, 100%);
   margin: 0 auto;
   padding: 40px 20px;
+}
+.ways {
+  display: flex;
+  gap: 12px;
 }
 h1,
 h2 {

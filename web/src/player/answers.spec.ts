@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { batches, isAnswered, merged, nextNumber, timeLeft, unsentOf } from './answers'
-import { letter } from './letter'
+import { letter } from '@/item/letter'
 
 const shown = { kind: 'number', body: [] }
 const line = (number: number, value: string) => ({

@@ -72,6 +72,10 @@ beforeEach(() => {
   Element.prototype.scrollIntoView = () => undefined
   take = {
     attemptId: 0,
+    student: '',
+    count: 3,
+    minutes: 0,
+    leftSeconds: 0,
     title: 'Ratio quiz',
     instructions: '<p>Work alone.</p>',
     state: 'working',

@@ -1,4 +1,4 @@
-import { server } from '@/contract/testServer'
+import { Line, server } from '@/contract/testServer'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent } from 'vue'
@@ -8,6 +8,7 @@ import { useAttempt } from './useAttempt'
 type Sent = { answers: { line: number; number: number; response: Record<string, string[]>; marked: boolean }[] }
 
 const save = 'PUT /api/my/attempts/12/answers'
+const look = 'GET /api/my/sittings/3/attempt'
 const begin = 'POST /api/my/sittings/3/attempt'
 const handIn = 'POST /api/my/attempts/12/hand-in'
 const start = new Date('2026-10-13T16:00:00Z')
@@ -46,7 +47,7 @@ const wait = async (ms: number) => {
   await flushPromises()
 }
 const saves = () => server.calls(save).map((a) => (a.body as Sent).answers)
-const saved = () => ({ body: { savedAt: new Date().toISOString() } })
+const saved = () => ({ body: { savedAt: new Date().toISOString(), refused: [] } })
 
 beforeEach(() => {
   vi.useFakeTimers({ now: start })
@@ -55,6 +56,10 @@ beforeEach(() => {
   queries.setQueryData(['session'], { timeZone: 'UTC' })
   take = {
     attemptId: 12,
+    student: 'Mei Sato',
+    count: 3,
+    minutes: 60,
+    leftSeconds: 3_600,
     title: 'Fall',
     instructions: '',
     state: 'working',
@@ -66,6 +71,7 @@ beforeEach(() => {
     parts: [],
     passages: [],
   }
+  server.on(look, () => ({ body: take }))
   server.on(begin, () => ({ body: take }))
   server.on(save, saved)
 })
@@ -249,7 +255,8 @@ describe('the end', () => {
 
     take.stopped = ''
     server.on(save, saved)
-    await wait(5_500)
+    Line.open.forEach((l) => l.dispatchEvent(new Event('changed')))
+    await wait(300)
     expect(work.stopped.value).toBe('')
     await wait(300)
     expect(work.saved.value).toMatch(/^Saved/)
@@ -270,5 +277,46 @@ describe('the end', () => {
     await wait(300)
     expect(work.error.value?.message).toBe('Sign in again; nothing is lost.')
     expect(localStorage.length).toBe(1)
+  })
+})
+
+describe('a device that changes hands', () => {
+  it('says that somebody else has signed in, and keeps what is not saved', async () => {
+    const work = await open()
+    server.on(save, () => ({ status: 404, body: { title: 'Not here', detail: 'There is no such thing.' } }))
+    server.on('GET /api/session', () => ({ body: { signedIn: true, name: 'Noor Ali' } }))
+    work.answer(1, { RESPONSE: ['4'] })
+    await wait(300)
+    expect(work.error.value?.message).toMatch(/^Somebody else has signed in on this device/)
+    expect(work.saved.value).toBe('Not saved: sign in again to send it')
+    expect(localStorage.getItem('pine-ledger-attempt-12')).toContain('"4"')
+  })
+})
+
+describe('before it is begun', () => {
+  it('looking starts nothing, and Begin does', async () => {
+    const working = take
+    take = { ...take, attemptId: 0, state: 'not begun', lines: [] }
+    server.on(begin, () => ({ body: working }))
+    const work = await open()
+    expect(work.answers.value).toHaveLength(0)
+    expect(server.calls(begin)).toHaveLength(0)
+    await work.begin()
+    expect(work.answers.value).toHaveLength(3)
+  })
+})
+
+describe('an answer that is none to its line', () => {
+  it('is set aside and said, and holds up no other', async () => {
+    const work = await open()
+    server.on(save, () => ({
+      body: { savedAt: start.toISOString(), refused: [{ line: 1, message: 'Line 1: it is not offered.' }] },
+    }))
+    work.answer(1, { RESPONSE: ['Z'] })
+    work.answer(3, { RESPONSE: ['5'] })
+    await wait(300)
+    expect(work.error.value?.message).toBe('Line 1: it is not offered.')
+    await wait(5_000)
+    expect(saves()).toHaveLength(1)
   })
 })

@@ -2,10 +2,14 @@ import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef, type Ref } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
+import { useChanges } from './useChanges'
 import { batches, isAnswered, merged, nextNumber, unsentOf, type LineAnswer, type Response, type Unsent } from './answers'
 
 const flushAfter = 250
 const retryAfter = 3_000
+
+const somebodyElse =
+  'Somebody else has signed in on this device. What you answered before is saved; what is not yet waits here until you sign in again.'
 
 /**
  * One student's work. What is answered is kept on this device at once and sent
@@ -19,6 +23,7 @@ export function useAttempt(sitting: number) {
   const stopped = ref('')
   const savedAt = ref('')
   const offline = ref(false)
+  const gone = ref(false) // somebody else has signed in here, or nobody is
   const sending = ref(false)
   let ahead = 0 // how far the server's clock is ahead of this device's
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -42,23 +47,29 @@ export function useAttempt(sitting: number) {
   function took(now: Schemas['Take']) {
     take.value = now
     ahead = Date.parse(now.now) - Date.now()
-    stopped.value = now.state === 'working' ? now.stopped : ''
-    if (now.state === 'working') {
+    stopped.value = now.state === 'handed in' ? '' : now.stopped
+    if (now.state === 'handed in') {
+      localStorage.removeItem(storageKey())
+    } else if (now.lines.length) {
+      // Behind a shut door no lines come; what was answered stays as it is here.
       answers.value = merged(now.lines, { ...readUnsent(), ...unsentOf(answers.value) })
       if (Object.keys(unsentOf(answers.value)).length) flushSoon()
-    } else {
-      localStorage.removeItem(storageKey())
     }
   }
 
-  async function load() {
+  const path = { params: { path: { id: sitting } } }
+  async function look(ask: () => Promise<Schemas['Take']>) {
     try {
-      took(await call(api.POST('/my/sittings/{id}/attempt', { params: { path: { id: sitting } } })))
+      took(await ask())
       error.value = undefined
     } catch (e) {
       error.value = e as Error
     }
   }
+  /** Shows where things stand; it starts no clock. */
+  const load = () => look(() => call(api.GET('/my/sittings/{id}/attempt', path)))
+  /** From here on the time counts. */
+  const begin = () => look(() => call(api.POST('/my/sittings/{id}/attempt', path)))
 
   function change(line: number, part: { response?: Response; marked?: boolean }) {
     const before = answers.value[line - 1]
@@ -92,9 +103,11 @@ export function useAttempt(sitting: number) {
           api.PUT('/my/attempts/{id}/answers', { params: { path: { id: take.value.attemptId } }, body, keepalive: leaving }),
         )
         for (const line of batch) {
+          // What is refused can never be kept: it is set aside here and said, and holds up nothing else.
           const a = answers.value[line - 1]
           if (a) a.kept = Math.max(a.kept, unsent[line]!.number)
         }
+        if (result.refused.length) error.value = new Error(result.refused.map((r) => r.message).join(' '))
         savedAt.value = result.savedAt
         offline.value = false
         writeUnsent()
@@ -104,7 +117,10 @@ export function useAttempt(sitting: number) {
       if (e instanceof ProblemError && e.status === 409) {
         stopped.value = e.message
         void load()
-      } else if (e instanceof ProblemError && (e.status === 401 || e.status === 422)) {
+      } else if (e instanceof ProblemError && [401, 403, 404].includes(e.status)) {
+        error.value = (await isStillMe()) ? e : new Error(somebodyElse)
+        gone.value = true
+      } else if (e instanceof ProblemError && e.status === 422) {
         error.value = e
       } else {
         offline.value = true
@@ -114,6 +130,12 @@ export function useAttempt(sitting: number) {
     } finally {
       sending.value = false
     }
+  }
+
+  /** Whether this browser is still signed in as whose work this is. */
+  async function isStillMe() {
+    const session = await call(api.GET('/session')).catch(() => undefined)
+    return !session?.signedIn || session.name === take.value?.student
   }
 
   async function handIn(): Promise<boolean> {
@@ -131,9 +153,10 @@ export function useAttempt(sitting: number) {
   useIntervalFn(() => (now.value = Date.now()), 1_000)
   const left = computed(() => (take.value ? Date.parse(take.value.end) - (now.value + ahead) : 0))
 
-  // A door that was paused opens again by itself here; a time that ran out shows.
+  // A door that moves is told at once, also to who is not saving; a time that ran out shows.
+  useChanges([sitting], () => void load())
   useIntervalFn(() => {
-    if (take.value?.state === 'working' && (stopped.value || left.value < -1_000)) void load()
+    if (take.value?.state === 'working' && !stopped.value && left.value < -1_000) void load()
   }, 5_000)
   useEventListener(window, 'online', () => void flush())
   useEventListener(window, 'pagehide', () => void flush(true))
@@ -141,6 +164,7 @@ export function useAttempt(sitting: number) {
 
   const saved = computed(() => {
     const waiting = answers.value.some((a) => a.number > a.kept)
+    if (gone.value && waiting) return 'Not saved: sign in again to send it'
     if (offline.value && waiting) return 'Not saved yet, will send when the network is back'
     if (waiting) return 'Saving…'
     return savedAt.value ? `Saved ${clockTime(savedAt.value)}` : ''
@@ -154,6 +178,7 @@ export function useAttempt(sitting: number) {
     saved,
     left,
     load,
+    begin,
     handIn,
     answer: (line: number, response: Response) => change(line, { response }),
     mark: (line: number, marked: boolean) => change(line, { marked }),
@@ -163,7 +188,7 @@ export function useAttempt(sitting: number) {
 
 export type Attempt = Pick<
   ReturnType<typeof useAttempt>,
-  'take' | 'answers' | 'error' | 'load' | 'handIn' | 'answer' | 'mark' | 'answered'
+  'take' | 'answers' | 'error' | 'load' | 'begin' | 'handIn' | 'answer' | 'mark' | 'answered'
 > & {
   stopped: Readonly<Ref<string>>
   saved: Readonly<Ref<string>>

@@ -8,7 +8,7 @@ import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
-import { capital } from '@/contract/format'
+import { useSubjects } from '@/queries/useSubjects'
 
 /** Makes or changes a band set: names, order, percent or raw cuts. */
 const props = defineProps<{ set: Schemas['BandSet'] | undefined }>()
@@ -57,10 +57,8 @@ watch(
   { immediate: true },
 )
 
-const subjects = [
-  { value: '', label: 'Any subject' },
-  ...['mathematics', 'reading', 'science'].map((value) => ({ value, label: capital(value) })),
-]
+const offered = useSubjects()
+const subjects = computed(() => [{ value: '', label: 'Any subject' }, ...offered.value])
 const rules = [
   { value: 'atLeast', label: 'smallest score that is at least the percent' },
   { value: 'nearest', label: 'nearest score, halves upward' },

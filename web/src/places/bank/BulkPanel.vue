@@ -7,6 +7,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { gradeName, languageName, plural } from '@/contract/format'
+import { useSubjects } from '@/queries/useSubjects'
 import Differences from './item/Differences.vue'
 import { refreshItems } from './useItem'
 
@@ -27,6 +28,7 @@ const body = computed(() => ({
   items: props.items,
   change: { ...change, align: codes(align.value), unalign: codes(unalign.value) },
 }))
+const subjects = useSubjects()
 const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
 const writable = computed(() => (banks.data.value ?? []).filter((b) => b.write))
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
@@ -60,7 +62,7 @@ const refused = computed(() => (undone.value ?? outcome.value)?.rows.filter((r) 
           >Subject
           <select v-model="change.subject" class="p-inputtext p-component">
             <option :value="undefined">as it is</option>
-            <option v-for="s in ['mathematics', 'reading', 'science']" :key="s" :value="s">{{ s }}</option>
+            <option v-for="s in subjects" :key="s.value" :value="s.value">{{ s.label }}</option>
           </select></label
         >
         <label

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import SelectButton from 'primevue/selectbutton'
 import { ref, watch } from 'vue'
-import ItemBody from '@/player/ItemBody.vue'
+import ItemBody from '@/item/ItemBody.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 

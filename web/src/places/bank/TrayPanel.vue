@@ -9,7 +9,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { plural } from '@/contract/format'
-import { addToEnd, readSheet, sheetKey } from '@/places/assessments/lines'
+import { addToEnd, readSheet, sheetKey } from '@/places/assessments/lines/lines'
 import { useTray } from './useTray'
 
 const emit = defineEmits<{ close: [] }>()

@@ -60,13 +60,23 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
     <Trouble :error="query.error.value" />
     <template v-if="data">
       <ResultHead title="By band and standard" :head="data.head" view="bands" :exports="exports" />
-      <Empty v-if="!data.head.result.scored" text="Nobody has handed in yet. Bands and standards fill as students hand in." />
+      <Empty
+        v-if="!data.head.result.scored && !data.head.result.waiting"
+        text="Nobody has handed in yet. Bands and standards fill as students hand in."
+      />
       <LedgerTable label="Results by band and standard">
         <thead>
           <tr>
             <th>School</th>
             <th>Section</th>
             <th class="num">n</th>
+            <th
+              v-if="data.all.waiting"
+              class="num"
+              title="Something of these students waits for a reader; they are in no band and in no mean."
+            >
+              Not scored yet
+            </th>
             <th>Bands</th>
             <th class="num">Mean, %</th>
             <th
@@ -93,10 +103,13 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
             <td class="nowrap">{{ r.first ? r.group.school : '' }}</td>
             <td class="nowrap">{{ r.kind === 'school' ? 'all of the school' : r.group.section }}</td>
             <td class="num">{{ r.group.n }}</td>
+            <td v-if="data.all.waiting" class="num">{{ r.group.waiting || '' }}</td>
             <td>
-              <BandBar v-if="r.group.n" :counts="r.group.bands" :names="names" /><span v-else class="soft">none handed in</span>
+              <BandBar v-if="r.group.n" :counts="r.group.bands" :names="names" /><span v-else class="soft">{{
+                r.group.waiting ? 'not scored yet' : 'none handed in'
+              }}</span>
             </td>
-            <td class="num">{{ r.group.n ? tenths(r.group.meanTenths) : '–' }}</td>
+            <td class="num">{{ tenths(r.group.meanTenths) }}</td>
             <td
               v-for="(s, i) in r.group.strands"
               :key="i"
@@ -113,8 +126,9 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
             <th>All</th>
             <th>{{ plural(data.sections.length, 'section') }}</th>
             <td class="num">{{ data.all.n }}</td>
+            <td v-if="data.all.waiting" class="num">{{ data.all.waiting }}</td>
             <td><BandBar v-if="data.all.n" :counts="data.all.bands" :names="names" /></td>
-            <td class="num">{{ tenths(data.all.n ? data.all.meanTenths : -1) }}</td>
+            <td class="num">{{ tenths(data.all.meanTenths) }}</td>
             <td
               v-for="(s, i) in data.all.strands"
               :key="i"
@@ -134,8 +148,8 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
         <button v-if="parent" type="button" class="link-button" @click="parent = up && up.includes('.') ? up : ''">
           one level up
         </button>
-        Brown: ten or more below the whole. {{ data.head.result.begun - data.head.result.scored }} are working now,
-        {{ data.head.result.seats - data.head.result.begun }} have not begun.
+        Brown: ten or more below the whole. {{ data.head.result.begun - data.head.result.scored - data.head.result.waiting }} are
+        working now, {{ data.head.result.seats - data.head.result.begun }} have not begun.
       </p>
     </template>
   </div>

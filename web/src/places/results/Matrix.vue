@@ -95,14 +95,14 @@ const marks: Record<string, [sign: string, words: string]> = {
   w: ['×', 'wrong'],
   o: ['○', 'omitted'],
   n: ['·', 'not reached'],
-  u: ['…', 'waits for its reader'],
+  u: ['…', 'not scored yet'],
   g: ['', 'not given'],
 }
 /** The signs that are explained: that a line was not given only where there are such lines. */
 const legend = computed(() =>
   Object.entries(marks).filter(([o]) => o !== 'g' || rows.value.some((r) => r.outcomes.includes('g'))),
 )
-const hard = (d: number | undefined) => d !== undefined && d < 200
+const hard = (d: number) => d >= 0 && d < 200
 
 function onKey(e: KeyboardEvent) {
   const cell = e.target as HTMLElement
@@ -181,7 +181,7 @@ useScreenKeys([
                 :key="l.number"
                 class="line"
                 :class="{ double: i === 0 }"
-                :title="`${l.stem} — ${l.standards.join(', ')}, key ${l.key}, ${l.points} point(s)`"
+                :title="`${head.keysClosed ? '' : `${l.stem} — `}${l.standards.join(', ')}${head.keysClosed ? '' : `, key ${l.key}`}, ${l.points} point(s)`"
                 :aria-sort="direction(String(l.number))"
               >
                 <button type="button" class="sort" :aria-label="`Line ${l.number}, sort`" @click="sortBy(String(l.number))">
@@ -206,19 +206,24 @@ useScreenKeys([
                 <button
                   type="button"
                   class="link-button"
-                  :aria-label="`${r.raw} of ${head.total}, where ${r.student}'s score comes from`"
+                  :aria-label="
+                    r.final
+                      ? `${r.raw} of ${head.total}, where ${r.student}'s score comes from`
+                      : `Not scored yet, what ${r.student} has so far`
+                  "
+                  :title="r.final ? r.why : 'Something waits for a reader.'"
                   @click="trail = { attempt: r.attemptId }"
                 >
-                  {{ r.raw }}
+                  {{ r.final ? r.raw : 'not yet' }}
                 </button>
               </td>
-              <td v-if="head.cuts" class="nowrap">{{ head.cuts.starts[r.band]?.name }}</td>
+              <td v-if="head.cuts" class="nowrap">{{ r.final ? head.cuts.starts[r.band]?.name : '' }}</td>
               <td v-for="(o, i) in r.outcomes" :key="i" class="line" :class="[o, { double: i === 0 }]">
                 <button
                   type="button"
                   class="cell"
                   :tabindex="k === 0 && i === 0 ? 0 : -1"
-                  :aria-label="`${r.student}, line ${i + 1}: ${marks[o]?.[1]}, ${r.credits[i]}`"
+                  :aria-label="`${r.student}, line ${i + 1}: ${marks[o]?.[1]}${o === 'u' ? '' : `, ${r.credits[i]}`}`"
                   @click="trail = { attempt: r.attemptId, line: i + 1 }"
                 >
                   {{ marks[o]?.[0] }}
@@ -239,7 +244,7 @@ useScreenKeys([
                 :key="i"
                 class="line"
                 :class="{ double: i === 0, brick: hard(l.difficulty) }"
-                :title="`${l.omitted} of ${l.n} omitted`"
+                :title="`${l.omitted} of ${l.n} omitted${l.difficulty < 0 ? '; a difficulty needs ten students' : ''}`"
               >
                 {{ pValue(l.difficulty) }}
               </td>

@@ -31,6 +31,7 @@ const results = useQuery({ queryKey: ['results'], queryFn: () => call(api.GET('/
           <th class="num">Students</th>
           <th class="num">Begun</th>
           <th class="num double">Handed in</th>
+          <th class="num">Not scored yet</th>
           <th>Share</th>
         </tr>
       </thead>
@@ -45,9 +46,12 @@ const results = useQuery({ queryKey: ['results'], queryFn: () => call(api.GET('/
           <td class="num">{{ r.sections }}</td>
           <td class="num">{{ r.seats }}</td>
           <td class="num">{{ r.begun }}</td>
-          <td class="num double">{{ r.scored }}</td>
+          <td class="num double">{{ r.scored + r.waiting }}</td>
+          <td class="num">{{ r.waiting || '' }}</td>
           <td>
-            <span class="share" aria-hidden="true"><span :style="{ width: `${(100 * r.scored) / r.seats}%` }" /></span>
+            <span class="share" aria-hidden="true"
+              ><span :style="{ width: `${(100 * (r.scored + r.waiting)) / r.seats}%` }"
+            /></span>
           </td>
         </tr>
       </tbody>

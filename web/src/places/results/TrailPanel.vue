@@ -45,11 +45,17 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
         <span class="soft">{{ t.school }}, {{ t.section }}. Begun {{ moment(t.startedAt) }}.</span>
       </p>
       <p class="sum">
-        <strong>{{ t.raw }} of {{ t.head.total }} points</strong>, {{ tenths(t.percentTenths) }}%<template v-if="start"
-          >: <strong>{{ start.name }}</strong>, which begins at {{ start.raw }} ({{ t.head.bandSet }})</template
-        >.
+        <template v-if="t.final"
+          ><strong>{{ t.raw }} of {{ t.head.total }} points</strong>, {{ tenths(t.percentTenths) }}%<template v-if="start"
+            >: <strong>{{ start.name }}</strong>, which begins at {{ start.raw }} ({{ t.head.bandSet }})</template
+          >.
+        </template>
+        <template v-else
+          ><strong>Not scored yet</strong>: something waits for a reader. So far {{ t.raw }} points from the lines that are
+          scored.
+        </template>
         <span class="soft"
-          >Computed from edition {{ t.head.edition }}, sealed as
+          >{{ t.final ? `${t.why} ` : '' }}Computed from edition {{ t.head.edition }}, sealed as
           <span class="mono">{{ t.head.fingerprint.slice(0, 16) }}</span>.</span
         >
       </p>
@@ -78,8 +84,8 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
             </td>
             <td>{{ l.response.join(', ') || '–' }}</td>
             <td>{{ l.line.key }}</td>
-            <td>{{ l.outcome.replace('-', ' ') }}</td>
-            <td class="num double">{{ l.credit }} of {{ l.line.points }}</td>
+            <td>{{ l.outcome === 'unread' ? 'not scored yet' : l.outcome.replace('-', ' ') }}</td>
+            <td class="num double">{{ l.outcome === 'unread' ? '–' : l.credit }} of {{ l.line.points }}</td>
           </tr>
           <tr v-if="open === l.line.number">
             <td />
@@ -103,7 +109,7 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
         <tfoot>
           <tr>
             <td />
-            <th colspan="3">Total</th>
+            <th colspan="3">{{ t.final ? 'Total' : 'So far' }}</th>
             <td class="num double">{{ t.raw }} of {{ t.head.total }}</td>
           </tr>
         </tfoot>

@@ -2,7 +2,7 @@
 import { useBroadcastChannel } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import ItemBody from '@/player/ItemBody.vue'
+import ItemBody from '@/item/ItemBody.vue'
 import type { Schemas } from '@/contract/client'
 import { childChannel, type ChildView } from './child'
 

@@ -4,7 +4,7 @@ import { IconArrowLeft, IconDeviceDesktop, IconRotate2 } from '@tabler/icons-vue
 import Button from 'primevue/button'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import ItemBody from '@/player/ItemBody.vue'
+import ItemBody from '@/item/ItemBody.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'

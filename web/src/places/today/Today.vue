@@ -183,7 +183,7 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
                 <RouterLink :to="`/results/${r.id}`" tabindex="-1">{{ r.title }}</RouterLink>
               </td>
               <td class="nowrap">{{ gradesName(r.grades) }}</td>
-              <td class="num">{{ r.scored }} of {{ r.seats }}</td>
+              <td class="num">{{ r.scored + r.waiting }} of {{ r.seats }}</td>
             </tr>
           </tbody>
         </LedgerTable>

@@ -3,7 +3,7 @@ import { IconGripVertical, IconPin, IconTrash } from '@tabler/icons-vue'
 import Button from 'primevue/button'
 import { nextTick, ref, useTemplateRef } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import { letter } from '@/player/letter'
+import { letter } from '@/item/letter'
 import { addChoice, dropChoice, moveChoice, placeOf, type DocumentChoice, type ItemDocument, type Part } from './document'
 import RichText from './RichText.vue'
 

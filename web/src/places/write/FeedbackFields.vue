@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { letter } from '@/player/letter'
-import { plainWords } from '@/player/pairs'
+import { letter } from '@/item/letter'
+import { plainWords } from '@/item/pairs'
 import { partsOf, type ItemDocument } from './document'
 import RichText from './RichText.vue'
 

@@ -2,12 +2,13 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
-import { capital, gradeName, languageName } from '@/contract/format'
+import { gradeName, languageName } from '@/contract/format'
+import { useSubjects } from '@/queries/useSubjects'
 
 /** What an author says of an item beside the item: its standards, grade, depth, bank. */
 const props = defineProps<{ meta: Schemas['ItemMeta']; fixed: boolean; onLine?: boolean }>()
 
-const subjects = ['mathematics', 'reading', 'science']
+const subjects = useSubjects(() => props.meta.subject)
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 
 const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
@@ -50,7 +51,7 @@ const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended
         >Subject
         <select :value="meta.subject" @change="meta.subject = ($event.target as HTMLSelectElement).value">
           <option value="">choose …</option>
-          <option v-for="s in subjects" :key="s" :value="s">{{ capital(s) }}</option>
+          <option v-for="s in subjects" :key="s.value" :value="s.value">{{ s.label }}</option>
         </select></label
       >
       <label

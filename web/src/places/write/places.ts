@@ -1,4 +1,4 @@
-import { letter } from '@/player/letter'
+import { letter } from '@/item/letter'
 
 const names: Record<string, string> = {
   body: 'question',

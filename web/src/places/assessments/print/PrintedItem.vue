@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
-import { letter } from '@/player/letter'
+import { letter } from '@/item/letter'
 
 /** An item on paper: what is pressed, dragged or typed on screen is circled, written or joined by a line here. */
 const props = defineProps<{ shown: Schemas['Shown']; directions: Record<string, string> }>()

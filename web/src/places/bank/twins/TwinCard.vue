@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/contract/client'
 import { gradeName, kindName } from '@/contract/format'
-import ItemBody from '@/player/ItemBody.vue'
+import ItemBody from '@/item/ItemBody.vue'
 
 /** One item of a pair, with its key. */
 defineProps<{ title: string; shown: Schemas['Shown']; keys: Schemas['Keys']; name: string; item?: Schemas['Item'] }>()

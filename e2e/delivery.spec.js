@@ -1,0 +1,80 @@
+import { expect, test } from './district.js'
+import { as, asPerson, begin, leave, startWork } from './people.js'
+
+// What a morning brings: devices that change hands, doors that close on who is idle, a day that goes on.
+test.afterEach(leave)
+
+/** The sitting of the demo that is open, with the students who have not begun. */
+async function openSitting(page) {
+  const { sittings } = await (await page.request.get('/api/today')).json()
+  for (const sitting of sittings.filter((s) => s.door === 'open')) {
+    const room = await (await page.request.get(`/api/sittings/${sitting.id}`)).json()
+    const working = room.seats.filter((s) => s.state === 'working')
+    const waiting = room.seats.filter((s) => s.state === 'not begun')
+    if (working.length > 1 && waiting.length) return { sitting, working, waiting }
+  }
+  throw new Error('the demo has no open room with students who work and students who have not begun')
+}
+const door = async (page, sitting, to) =>
+  expect((await page.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: to } })).status()).toBe(200)
+
+test('a door that closes on a student who is idle is seen at once, and goes on with the time that is left', async ({ browser }) => {
+  const coordinator = await as(browser, 'district-coordinator')
+  const { sitting, working } = await openSitting(coordinator)
+  const page = await asPerson(browser, working[0].studentId)
+  const answers = []
+  page.on('response', async (r) => {
+    if (r.url().endsWith('/attempt')) answers.push(await r.json().catch(() => ({})))
+  })
+  await page.goto(`/desk/${sitting.id}`)
+  await expect(page.locator('.item')).toBeVisible()
+
+  await door(coordinator, sitting, 'closed')
+  await expect(page.getByText('Your teacher has closed the door; your answers are kept.')).toBeVisible({ timeout: 2_000 })
+  await expect(page.locator('.item')).toHaveCount(0)
+  await page.reload()
+  await expect(page.getByText('Your teacher has closed the door; your answers are kept.')).toBeVisible()
+  const shut = answers.at(-1)
+  expect(shut.lines, 'behind a closed door nothing of the items is sent').toEqual([])
+  await page.waitForTimeout(1_500)
+
+  await door(coordinator, sitting, 'open')
+  await expect(page.locator('.item')).toBeVisible({ timeout: 2_000 })
+  await expect.poll(() => answers.at(-1).lines.length).toBeGreaterThan(0)
+  expect(answers.at(-1).leftSeconds, 'time stood still').toBe(shut.leftSeconds)
+})
+
+test('a device that changes hands says so, and begins nobody’s attempt by itself', async ({ browser }) => {
+  const coordinator = await as(browser, 'district-coordinator')
+  const { sitting, working, waiting } = await openSitting(coordinator)
+  const first = await asPerson(browser, working[1].studentId)
+  await first.goto(`/desk/${sitting.id}`)
+  await expect(first.locator('.item')).toBeVisible()
+  await expect(first.getByRole('banner')).toContainText(working[1].name.split(', ')[0])
+
+  // In the same browser somebody else signs in at another tab.
+  const answer = await first.context().request.post('/api/demo/session', { data: { personId: waiting[0].studentId } })
+  expect(answer.status()).toBe(200)
+  await first.getByRole('button', { name: 'Mark for later' }).click()
+  await expect(first.getByText(/^Somebody else has signed in on this device/)).toBeVisible()
+  await expect(first.getByText('Not saved: sign in again to send it')).toBeVisible()
+
+  await first.reload()
+  await expect(first.getByText(`This is the assessment of`)).toBeVisible()
+  await expect(first.getByRole('main')).toContainText(waiting[0].name.split(', ')[0])
+  const room = await (await coordinator.request.get(`/api/sittings/${sitting.id}`)).json()
+  expect(room.seats.find((s) => s.studentId === waiting[0].studentId).state, 'a reload begins nothing').toBe('not begun')
+  await begin(first)
+  await expect(first.locator('.item')).toBeVisible()
+})
+
+test('who has handed in can sign out where they are', async ({ browser }) => {
+  const page = await as(browser, 'student')
+  await startWork(page)
+  await page.getByRole('button', { name: 'Look over and hand in' }).click()
+  await page.getByRole('button', { name: /^Hand in/ }).click()
+  await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible()
+  await page.getByRole('main').getByRole('button', { name: 'Sign out' }).click()
+  await expect(page).toHaveURL(/signin/)
+  expect((await (await page.request.get('/api/session')).json()).signedIn).toBe(false)
+})

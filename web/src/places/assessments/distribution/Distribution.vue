@@ -1,0 +1,315 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { watchDebounced } from '@vueuse/core'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import Empty from '@/parts/Empty.vue'
+import Note from '@/parts/Note.vue'
+import PageHead from '@/parts/PageHead.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, queries, type Schemas } from '@/contract/client'
+import { plural } from '@/contract/format'
+import { useSession } from '@/contract/session'
+import LeaveOut from './LeaveOut.vue'
+import TargetTree from './TargetTree.vue'
+import { keepSheet } from '@/places/assessments/lines/lines'
+import { useOpenSheet } from '@/places/assessments/sheet/open'
+
+/** Whom it goes to, when, and for how long; then preflight, one look at everything, and send. */
+const { sheet } = useOpenSheet()
+const router = useRouter()
+const { session } = useSession()
+const key = computed(() => ['distribution', sheet.value.id])
+const path = computed(() => ({ path: { id: sheet.value.id } }))
+const query = useQuery({
+  queryKey: key,
+  queryFn: () => call(api.GET('/assessments/{id}/distribution', { params: path.value })),
+  refetchOnWindowFocus: false,
+})
+const view = computed(() => query.data.value)
+
+const sections = ref<number[]>([])
+const leftOut = ref<number[]>([])
+const opens = ref('')
+const closes = ref('')
+const minutes = ref(60)
+const error = ref<Error>()
+const busy = ref(false)
+const reviewing = ref(false)
+const opened = ref<Schemas['Section']>()
+const reasons = ref<Record<string, string>>({})
+let sent = ''
+const input = () => ({
+  sections: sections.value,
+  leftOut: leftOut.value,
+  opens: opens.value,
+  closes: closes.value,
+  minutes: minutes.value || 0,
+})
+
+watch(
+  view,
+  (now) => {
+    if (!now || sent) return
+    sections.value = [...now.sections]
+    leftOut.value = [...now.leftOut]
+    opens.value = now.opens
+    closes.value = now.closes
+    if (now.version) minutes.value = now.minutes
+    sent = JSON.stringify(input())
+  },
+  { immediate: true },
+)
+
+let queue: Promise<unknown> = Promise.resolve()
+function keep() {
+  const run = queue.then(async () => {
+    const now = view.value
+    const body = input()
+    if (!now || JSON.stringify(body) === sent || !sheet.value.maySend) return
+    busy.value = true
+    try {
+      const kept = await call(
+        api.PUT('/assessments/{id}/distribution', { params: { ...path.value, header: { 'If-Match': now.version } }, body }),
+      )
+      sent = JSON.stringify(body)
+      queries.setQueryData(key.value, kept)
+      error.value = undefined
+    } catch (e) {
+      error.value = e as Error
+    } finally {
+      busy.value = false
+    }
+  })
+  queue = run
+  return run
+}
+watchDebounced([sections, leftOut, opens, closes, minutes], keep, { debounce: 400, deep: true })
+onBeforeUnmount(keep)
+
+const stops = computed(() => view.value?.findings.filter((f) => f.severity === 'stop') ?? [])
+const cautions = computed(() => view.value?.findings.filter((f) => f.severity === 'caution') ?? [])
+const ready = computed(() => !stops.value.length && cautions.value.every((c) => reasons.value[c.code]?.trim()))
+
+async function review() {
+  await keep()
+  if (!error.value) reviewing.value = true
+}
+async function send() {
+  busy.value = true
+  try {
+    const after = await call(
+      api.POST('/assessments/{id}/distribution', {
+        params: { ...path.value, header: { 'If-Match': view.value!.version } },
+        body: { reasons: reasons.value },
+      }),
+    )
+    queries.removeQueries({ queryKey: key.value })
+    keepSheet(after)
+    await router.push(`/assessments/${sheet.value.id}/rooms`)
+  } catch (e) {
+    error.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+const chosenSections = computed(() => view.value?.candidates.filter((c) => sections.value.includes(c.id)) ?? [])
+const schools = computed(() => new Set(chosenSections.value.map((c) => c.school)).size)
+const local = (text: string) =>
+  text
+    ? new Date(`${text}Z`)
+        .toLocaleString('en-US', {
+          timeZone: 'UTC',
+          weekday: 'short',
+          month: 'short',
+          day: 'numeric',
+          year: 'numeric',
+          hour: 'numeric',
+          minute: '2-digit',
+        })
+        .replace(/ ([AP])M/, (_, l: string) => ` ${l.toLowerCase()}m`)
+    : 'not set'
+</script>
+
+<template>
+  <div class="page">
+    <PageHead title="Distribution">
+      <template #note
+        >{{ busy ? 'Keeping…' : 'Kept by itself.' }}
+        {{ sheet.sittings.length ? `Already out to ${plural(sheet.sittings.length, 'section')}.` : '' }}</template
+      >
+      <template v-if="view && sheet.maySend">
+        <Button v-if="reviewing" label="Back to choosing" severity="secondary" outlined @click="reviewing = false" />
+        <Button v-else label="Review" :disabled="!sections.length" @click="review" />
+      </template>
+    </PageHead>
+    <Trouble :error="error ?? query.error.value" />
+
+    <template v-if="view && !reviewing">
+      <div class="when">
+        <div class="field">
+          <label for="opens">Window begins</label>
+          <InputText id="opens" v-model="opens" type="datetime-local" :disabled="!sheet.maySend" />
+        </div>
+        <div class="field">
+          <label for="closes">Window ends</label>
+          <InputText id="closes" v-model="closes" type="datetime-local" :disabled="!sheet.maySend" />
+        </div>
+        <div class="field">
+          <label for="minutes">Time limit, minutes</label>
+          <InputText
+            id="minutes"
+            :model-value="String(minutes)"
+            type="number"
+            min="0"
+            max="1440"
+            :disabled="!sheet.maySend"
+            @update:model-value="minutes = Number($event) || 0"
+          />
+        </div>
+        <p class="soft">Times are the district's, {{ session?.timeZone }}. 0 minutes is no limit.</p>
+      </div>
+      <Empty
+        v-if="!view.candidates.length"
+        text="No section has a course in this assessment's subject and grades. Look at its outline, or at the rosters."
+      />
+      <div v-else class="who">
+        <TargetTree
+          v-model="sections"
+          :candidates="view.candidates"
+          :disabled="!sheet.maySend"
+          :left-out="leftOut.length"
+          @open="(s) => (opened = s)"
+        />
+        <aside aria-label="Preflight" class="checks">
+          <h2>Preflight</h2>
+          <p aria-live="polite">
+            {{ plural(view.sectionCount, 'section') }}, {{ plural(view.studentCount, 'student')
+            }}<template v-if="leftOut.length">, {{ leftOut.length }} left out</template>.
+          </p>
+          <p v-if="!view.findings.length" class="pine"><strong>Nothing stands in the way.</strong></p>
+          <ul>
+            <li v-for="f in view.findings" :key="f.code" :class="f.severity">
+              <strong>{{ f.severity === 'stop' ? 'Stop' : 'Caution' }}</strong> {{ f.text }}
+              <RouterLink v-if="f.part !== 'distribution'" :to="`/assessments/${sheet.id}/${f.part}`"
+                >to the {{ f.part }}</RouterLink
+              >
+            </li>
+          </ul>
+        </aside>
+      </div>
+    </template>
+
+    <section v-else-if="view" class="review" aria-label="Review">
+      <h2>Everything once more</h2>
+      <dl>
+        <dt>Assessment</dt>
+        <dd>
+          {{ sheet.outline.title }}, edition {{ sheet.edition
+          }}<span v-if="sheet.fingerprint" class="mono soft"> {{ sheet.fingerprint.slice(0, 12) }}</span>
+        </dd>
+        <dt>Lines</dt>
+        <dd>{{ sheet.lines.length }}, worth {{ sheet.total }} points</dd>
+        <dt>Bands</dt>
+        <dd>
+          <template v-if="sheet.bandSet"
+            >{{ sheet.bandSet.name }}: {{ sheet.cuts?.starts.map((s) => `${s.name} from ${s.raw}`).join(', ') }}</template
+          ><template v-else>none</template>
+        </dd>
+        <dt>Goes to</dt>
+        <dd>
+          {{ plural(view.sectionCount, 'section') }} in {{ plural(schools, 'school') }},
+          {{ plural(view.studentCount, 'student') }}
+        </dd>
+        <dt>Left out</dt>
+        <dd>{{ leftOut.length ? plural(leftOut.length, 'student') : 'nobody' }}</dd>
+        <dt>Window</dt>
+        <dd>{{ local(opens) }} to {{ local(closes) }}</dd>
+        <dt>Time limit</dt>
+        <dd>{{ minutes ? `${minutes} minutes` : 'none' }}</dd>
+      </dl>
+      <Note v-for="f in stops" :key="f.code"><strong class="brick">Stop.</strong> {{ f.text }}</Note>
+      <div v-for="(c, i) in cautions" :key="c.code" class="caution">
+        <label :for="`reason-${i}`"><strong class="resin">Caution.</strong> {{ c.text }} Why is it right all the same?</label>
+        <InputText :id="`reason-${i}`" v-model="reasons[c.code]" maxlength="500" fluid />
+      </div>
+      <Button :label="`Send to ${plural(view.studentCount, 'student')}`" :disabled="!ready" :loading="busy" @click="send" />
+    </section>
+    <LeaveOut v-if="opened" v-model="leftOut" :section="opened" @close="opened = undefined" />
+  </div>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 22px 40px;
+  overflow: auto;
+}
+.when {
+  display: flex;
+  gap: 16px;
+  align-items: flex-end;
+  flex-wrap: wrap;
+  margin-bottom: 16px;
+}
+.when p {
+  margin: 0 0 6px;
+}
+#minutes {
+  width: 110px;
+}
+.who {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 28px;
+}
+.checks ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+.checks li {
+  padding: 7px 10px;
+  margin-bottom: 8px;
+  border-left: 3px solid var(--resin);
+  background: var(--resin-tint);
+}
+.checks li strong {
+  color: var(--resin);
+}
+.checks li.stop {
+  border-color: var(--brick);
+  background: var(--brick-tint);
+}
+.checks li.stop strong {
+  color: var(--brick);
+}
+.checks h2 {
+  margin-bottom: 6px;
+}
+.review {
+  max-width: 760px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  margin: 10px 0 18px;
+  border-top: 1.5px solid var(--ink);
+}
+dt,
+dd {
+  margin: 0;
+  padding: 7px 4px;
+  border-bottom: 1px solid var(--rule);
+}
+dt {
+  color: var(--ink-soft);
+}
+.caution {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  margin-bottom: 14px;
+}
+</style>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref } from 'vue'
+import { useOpenSheet } from '@/places/assessments/sheet/open'
+
+/** Puts a PDF on the assessment, or another in its place. What is refused is said by the sheet. */
+defineProps<{ again: boolean }>()
+const { putDocument } = useOpenSheet()
+const file = ref<HTMLInputElement>()
+const busy = ref(false)
+
+async function put() {
+  const chosen = file.value?.files?.[0]
+  if (!chosen) return
+  busy.value = true
+  await putDocument(chosen)
+  busy.value = false
+  file.value!.value = ''
+}
+</script>
+
+<template>
+  <input
+    ref="file"
+    type="file"
+    accept="application/pdf,.pdf"
+    class="out-of-sight"
+    aria-label="PDF of the test"
+    tabindex="-1"
+    @change="put"
+  />
+  <Button
+    :label="again ? 'Another PDF' : 'Choose the PDF'"
+    :severity="again ? 'secondary' : undefined"
+    :outlined="again"
+    size="small"
+    :loading="busy"
+    @click="file?.click()"
+  />
+</template>

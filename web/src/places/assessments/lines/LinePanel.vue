@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import Note from '@/parts/Note.vue'
+import SidePanel from '@/parts/SidePanel.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call, type Schemas } from '@/contract/client'
+import Differences from '@/places/bank/item/Differences.vue'
+import OfferPanel from '@/places/bank/item/OfferPanel.vue'
+import ReportPanel from '@/places/bank/item/ReportPanel.vue'
+import ItemFacts from '@/places/bank/ItemFacts.vue'
+import ItemLook from '@/places/bank/ItemLook.vue'
+import SwapOffers from './SwapOffers.vue'
+import { useOpenSheet } from '@/places/assessments/sheet/open'
+
+/** A line's item as it is pinned: a newer version to take or leave, an own copy to make, confirm and offer. */
+const props = defineProps<{ item: number }>()
+const emit = defineEmits<{ close: [] }>()
+const router = useRouter()
+const { sheet, editable, changeLines, confirmAlignment } = useOpenSheet()
+const line = computed(() => sheet.value.lines.find((l) => l.itemId === props.item))
+const panel = ref<'report' | 'offer'>()
+const said = ref('')
+
+const look = useQuery({
+  queryKey: ['line', computed(() => sheet.value.id), computed(() => props.item), computed(() => line.value?.versionId)],
+  queryFn: () => call(api.GET('/assessments/{id}/lines/{item}', { params: { path: { id: sheet.value.id, item: props.item } } })),
+})
+const d = computed(() => look.data.value)
+const copy = computed(() => d.value?.detail.rights.find((r) => r.act === 'copy'))
+
+async function take() {
+  const versionId = line.value!.newestVersionId
+  const taken = await changeLines((l) => l.map((x) => (x.itemId === props.item ? { ...x, versionId } : x)))
+  if (taken) said.value = 'The line holds the newest version now. Undo brings the older one back.'
+}
+const change = useMutation({
+  mutationFn: () =>
+    call(api.POST('/assessments/{id}/lines/{item}/own-copy', { params: { path: { id: sheet.value.id, item: props.item } } })),
+  onSuccess: (draft: Schemas['ItemDraft']) => router.push(`/bank/write/${draft.id}`),
+})
+</script>
+
+<template>
+  <SidePanel :title="line ? `Line ${sheet.lines.indexOf(line) + 1}` : 'Line'" @close="emit('close')">
+    <Trouble :error="look.error.value ?? change.error.value" />
+    <template v-if="d && line">
+      <p v-if="said" role="status">{{ said }}</p>
+      <Note v-if="line.unconfirmed">
+        This is an own copy, changed by {{ line.editor
+        }}<template v-if="line.origin"> from {{ line.origin.identifier }}, version {{ line.origin.version }}</template
+        >. Its alignment to {{ line.standards.join(', ') || 'nothing' }} may no longer hold.
+        <div v-if="editable"><Button label="It still holds" size="small" @click="confirmAlignment(item)" /></div>
+      </Note>
+      <p v-else-if="line.own" class="soft">
+        An own copy, changed by {{ line.editor
+        }}<template v-if="line.origin">, of {{ line.origin.identifier }}, version {{ line.origin.version }}</template
+        >. The bank’s item is as it was.
+      </p>
+      <Note v-if="d.newest > line.version">
+        The line holds version {{ line.version }}; version {{ d.newest }} is in the bank. What changed:
+        <Differences :list="d.newer" />
+        <div v-if="editable" class="row">
+          <Button :label="`Take version ${d.newest}`" size="small" @click="take" />
+          <Button label="Leave it" size="small" severity="secondary" text @click="emit('close')" />
+        </div>
+      </Note>
+      <ItemLook :detail="d.detail" />
+      <div class="acts">
+        <Button
+          v-if="editable"
+          :label="line.own ? 'Change this own copy' : 'Change as an own copy'"
+          size="small"
+          severity="secondary"
+          outlined
+          :disabled="!line.own && !copy?.may && !d.detail.item.held"
+          :title="line.own ? '' : copy?.why"
+          :loading="change.isPending.value"
+          @click="change.mutate()"
+        />
+        <Button
+          v-if="line.own && sheet.mayChange"
+          label="Offer to a bank"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="panel = 'offer'"
+        />
+        <Button v-else label="Report" size="small" severity="secondary" outlined @click="panel = 'report'" />
+        <RouterLink v-if="!line.own" :to="`/bank/items/${item}`">Its page in the bank</RouterLink>
+      </div>
+      <SwapOffers v-if="editable" :item="item" @swapped="emit('close')" />
+      <ItemFacts :detail="d.detail" />
+    </template>
+    <OfferPanel
+      v-if="panel === 'offer' && line"
+      :id="item"
+      :title="line.identifier"
+      bank=""
+      @close="panel = undefined"
+      @done="((panel = undefined), (said = 'Offered. You are told on Today what the bank’s keepers say.'))"
+    />
+    <ReportPanel
+      v-if="panel === 'report' && line"
+      :id="item"
+      :version="line.version"
+      :title="line.identifier"
+      @close="panel = undefined"
+      @done="((panel = undefined), (said = 'Reported. You are told on Today what came of it.'))"
+    />
+  </SidePanel>
+</template>
+
+<style scoped>
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  margin-bottom: 10px;
+}
+</style>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { ref } from 'vue'
+import Trouble from '@/parts/Trouble.vue'
+import { plural } from '@/contract/format'
+import { useOpenSheet } from '@/places/assessments/sheet/open'
+
+const emit = defineEmits<{ close: [] }>()
+const { sheet, error, seal } = useOpenSheet()
+const busy = ref(false)
+
+async function go() {
+  busy.value = true
+  if (await seal()) emit('close')
+  busy.value = false
+}
+</script>
+
+<template>
+  <Dialog :visible="true" modal header="Seal this edition" :style="{ width: '480px' }" @update:visible="emit('close')">
+    <p>
+      Sealing freezes <strong>{{ plural(sheet.lines.length, 'line') }}</strong> worth <strong>{{ sheet.total }} points</strong>,
+      their versions and keys <template v-if="sheet.bandSet">and the cuts of {{ sheet.bandSet.name }}</template> under a
+      fingerprint. What is sealed can be sent. A change after that makes a new edition.
+    </p>
+    <div v-if="sheet.faults.length">
+      <strong class="brick">First mend:</strong>
+      <ul>
+        <li v-for="f in sheet.faults" :key="f">{{ f }}</li>
+      </ul>
+    </div>
+    <p v-if="sheet.shortage || sheet.excess" class="resin">
+      It does not balance: short {{ sheet.shortage }}, over {{ sheet.excess }}.
+    </p>
+    <p v-if="!sheet.bandSet" class="resin">No band set is chosen, so results will show points and no bands.</p>
+    <Trouble :error="error" />
+    <template #footer>
+      <Button label="Not yet" severity="secondary" text autofocus @click="emit('close')" />
+      <Button :label="`Seal edition ${sheet.edition}`" :disabled="sheet.faults.length > 0" :loading="busy" @click="go" />
+    </template>
+  </Dialog>
+</template>

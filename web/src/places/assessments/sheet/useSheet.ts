@@ -1,0 +1,127 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, type Ref } from 'vue'
+import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+import type { Arrangement } from '@/places/assessments/lines/layout'
+import { arranged, keepSheet, putLines, readSheet, sheetKey, type LineInput, type Sheet } from '@/places/assessments/lines/lines'
+
+/** An assessment opened, with its changes one after the other and undo for its lines. */
+export function useSheet(id: Ref<number>) {
+  const query = useQuery({ queryKey: computed(() => sheetKey(id.value)), queryFn: () => readSheet(id.value), staleTime: 2_000 })
+  const sheet = computed(() => query.data.value)
+  const editable = computed(() => !!sheet.value?.mayChange && sheet.value.state === 'draft')
+  const saving = ref(false)
+  const error = ref<Error>()
+  const past = ref<Arrangement[]>([])
+
+  let queue: Promise<unknown> = Promise.resolve()
+  /** Runs one change after those before it, on the sheet as it then is. */
+  function change(make: (sheet: Sheet) => Promise<Sheet>): Promise<boolean> {
+    const run = queue.then(async () => {
+      const now = queries.getQueryData<Sheet>(sheetKey(id.value))
+      if (!now) return false
+      saving.value = true
+      try {
+        keepSheet(await make(now))
+        error.value = undefined
+        return true
+      } catch (e) {
+        error.value = e as Error
+        // Somebody was quicker: show what there is now beside the message.
+        if (e instanceof ProblemError && e.status === 409) void query.refetch()
+        return false
+      } finally {
+        saving.value = false
+      }
+    })
+    queue = run
+    return run
+  }
+
+  /** Changes lines, parts and pools as one list, which undo brings back. */
+  function arrange(make: (now: Arrangement) => Arrangement) {
+    return change(async (now) => {
+      const before = arranged(now)
+      const next = make(before)
+      if (next === before) return now
+      const after = await putLines(now, next)
+      past.value.push(before)
+      return after
+    })
+  }
+  const changeLines = (make: (lines: LineInput[], now: Arrangement) => LineInput[]) =>
+    arrange((now) => ({ ...now, lines: make(now.lines, now) }))
+
+  function undo() {
+    const before = past.value.pop()
+    if (before) void change((now) => putLines(now, before))
+  }
+
+  const at = (now: Sheet, version = now.version) => ({ params: { path: { id: now.id }, header: { 'If-Match': version } } })
+  return {
+    query,
+    sheet,
+    editable,
+    saving,
+    error,
+    past,
+    arrange,
+    changeLines,
+    undo,
+    /** What was typed over a version is refused where there is a newer one. */
+    putOutline: (outline: Sheet['outline'], version: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/outline', { ...at(now, version), body: outline }))),
+    putBlueprint: (rows: Schemas['BlueprintRowInput'][], version: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/blueprint', { ...at(now, version), body: { rows } }))),
+    putKey: (rows: Schemas['KeyRow'][], version: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/key', { ...at(now, version), body: { rows } }))),
+    putDocument: (file: File) =>
+      change((now) =>
+        call(
+          api.PUT('/assessments/{id}/document', {
+            params: { path: { id: now.id }, header: { 'If-Match': now.version }, query: { file: file.name } },
+            body: file as unknown as string,
+            bodySerializer: (body: unknown) => body as BodyInit,
+            headers: { 'Content-Type': 'application/octet-stream' },
+          }),
+        ),
+      ),
+    putShares: (shares: Schemas['ShareInput'][], linked: number[]) =>
+      change((now) => call(api.PUT('/assessments/{id}/shares', { ...at(now), body: { shares, linked } }))),
+    makeLink: async (may: { copy: boolean; print: boolean }) => {
+      const { secret } = await call(api.PUT('/assessments/{id}/link', { params: { path: { id: id.value } }, body: may }))
+      await query.refetch()
+      return secret
+    },
+    endLink: async () => {
+      await call(api.DELETE('/assessments/{id}/link', { params: { path: { id: id.value } } }))
+      await query.refetch()
+    },
+    restore: (number: number) =>
+      change((now) =>
+        call(
+          api.POST('/assessments/{id}/history/{number}', {
+            params: { path: { id: now.id, number }, header: { 'If-Match': now.version } },
+          }),
+        ),
+      ),
+    placeDraw: (draw: number) =>
+      change(async (now) => {
+        const before = arranged(now)
+        const after = await call(
+          api.POST('/assessments/{id}/draws/{draw}/place', {
+            params: { path: { id: now.id, draw }, header: { 'If-Match': now.version } },
+          }),
+        )
+        past.value.push(before)
+        return after
+      }),
+    chooseBands: (bandSetId: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
+    seal: () => change((now) => call(api.POST('/assessments/{id}/seal', at(now)))),
+    confirmAlignment: (item: number) =>
+      change((now) => call(api.POST('/assessments/{id}/lines/{item}/alignment', { params: { path: { id: now.id, item } } }))),
+    newEdition: () => change((now) => call(api.POST('/assessments/{id}/edition', at(now)))),
+  }
+}
+
+export type OpenSheet = ReturnType<typeof useSheet>
