@@ -54,8 +54,8 @@ test-web: web/node_modules/.package-lock.json ## unit tests of the web part
 test-browser: $(BIN) e2e/node_modules/.package-lock.json chromium ## browser tests through the real server
 	cd e2e && npm test --silent
 
-chromium: # Debian's, installed if there is none
-	@test -x /usr/bin/chromium || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium; }
+chromium: # Debian's headless one, installed if there is none
+	@test -x /usr/bin/chromium-headless-shell || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium-headless-shell; }
 
 generate: web/node_modules/.package-lock.json ## server and client types from api/contract/openapi.yaml
 	go run $(OAPI) -config api/contract/codegen.yaml api/contract/openapi.yaml

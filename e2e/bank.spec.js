@@ -1,3 +1,4 @@
+import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { readFileSync } from 'node:fs'
 import { as, asPerson, leave } from './people.js'
@@ -109,6 +110,7 @@ test('an item’s page tells its versions, its uses and what is said of it', asy
   await page.getByLabel(/Say something/).fill('Used again in spring?')
   await page.getByRole('button', { name: 'Comment', exact: true }).click()
   await expect(page.getByText('Used again in spring?')).toBeVisible()
+  await accessible(page)
 })
 
 test('a group’s bank is open to its members alone', async ({ browser }) => {
@@ -150,6 +152,7 @@ test('a group’s bank is open to its members alone', async ({ browser }) => {
   await page.getByLabel('Add a member').fill(`${person.name.split(' ')[0]} breakwater`)
   await page.getByRole('list', { name: 'People found' }).getByRole('button').first().click()
   await page.getByLabel(`${person.name} is`).selectOption('reader')
+  await accessible(page)
   await page.getByRole('button', { name: 'Keep', exact: true }).click()
   await expect(page.getByRole('complementary', { name: 'Tide writers' })).toHaveCount(0)
   await other.goto('/bank?words=neap')
@@ -179,6 +182,7 @@ test('several items are tagged from the list, for oneself; tags are renamed and 
   await page.keyboard.press('Enter')
   await expect(page.getByRole('row', { name: /low-water/ })).toHaveCount(0)
   await expect(page.getByRole('row', { name: /warm-up/ })).toContainText('3')
+  await accessible(page)
 })
 
 test('the tray reaches across banks and tells what is on the assessment already', async ({ browser }) => {
@@ -223,8 +227,10 @@ test('a passage shows how it reads and where that comes from, and is picked as a
   await page.goto('/bank/passages')
   await page.getByLabel('Words in title and text').fill('heron')
   const first = page.getByRole('table', { name: 'Passages' }).locator('tbody tr').first()
+  await accessible(page)
   await first.getByRole('link').click()
   await page.getByText('Flesch–Kincaid grade').locator('xpath=following-sibling::dd[1]').locator('summary').click()
+  await accessible(page)
   await expect(page.getByText(/0\.39 × [\d.]+ \+ 11\.8 × [\d.]+ − 15\.59/)).toBeVisible()
   const set = page.getByRole('button', { name: /Pick the set of \d+ into the tray/ })
   const size = Number(/\d+/.exec(await set.textContent())[0])
@@ -395,6 +401,7 @@ test('a picture is put on the shelf once, described, and replaced with care', as
   await expect(file).toContainText('no alternative text yet')
   await file.click()
   await page.getByLabel('Alternative text, for who does not see the picture').fill('A brown buoy')
+  await accessible(page)
   await page.getByRole('button', { name: 'Keep', exact: true }).click()
   await expect(file).toContainText('A brown buoy')
   await page.keyboard.press('Escape')
@@ -482,6 +489,7 @@ test('a search goes through crosswalks and says so; a new edition proposes what 
   await expect(row.getByText(/items aligned/)).toBeVisible()
   const total = async () => (await (await owner.request.get(`/api/frameworks/${id('2028')}/standards`)).json()).find((s) => s.code === 'S5.MA.1').items
   expect(await total()).toBeGreaterThan(0)
+  await accessible(owner)
   await row.getByRole('button', { name: 'undo' }).click()
   await expect(row.getByRole('button', { name: 'see what changes' })).toBeVisible()
   expect(await total()).toBe(0)

@@ -1,6 +1,7 @@
 // Measures what a student's browser loads before the first item shows, and how long
 // that takes with an empty cache, beside the answer to one request on the same line.
 import { chromium } from '@playwright/test'
+import { launch } from './chromium.js'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,7 +10,7 @@ import { startServer } from './server.js'
 const data = mkdtempSync(join(tmpdir(), 'pineledger-first-'))
 const server = await startServer(data)
 const base = server.url
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium' })
+const browser = await chromium.launch(launch)
 const middle = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]
 
 /** A student who can go on with an assessment whose door is open. */

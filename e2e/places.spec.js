@@ -1,3 +1,4 @@
+import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { strToU8, zipSync } from 'fflate'
 import { writeFileSync } from 'node:fs'
@@ -27,6 +28,7 @@ test('the bank is searched by tree, facet and word, and looked at in three ways'
   await expect(page.getByRole('checkbox', { name: /^single choice/ })).toBeChecked()
   await page.getByRole('button', { name: 'show all' }).click()
   await expect(page).toHaveURL(/\/bank$/)
+  await accessible(page)
 
   // The preview follows the keys.
   await items.first().focus()
@@ -104,6 +106,7 @@ test('a band set is made, refused where it is wrong, and changed under another�
   await expect(mine.getByLabel('Name of band 3')).toHaveValue('Far past it')
   await mine.getByRole('button', { name: 'Show the new state' }).click()
   await expect(mine.getByLabel('Name of band 2')).toHaveValue('Arrived')
+  await accessible(page)
 })
 
 const roster = {
@@ -141,6 +144,7 @@ test('a roster comes in with its refusals, comes again without change, and its p
   writeFileSync(broken, 'this is no zip')
   await bring(broken)
   await expect(page.getByText(/Nothing was changed/)).toBeVisible()
+  await accessible(page)
 
   const student = await (await browser.newContext()).newPage()
   await student.goto('/desk')
@@ -177,6 +181,7 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
   await expect(page.getByText('under M6.EX')).toBeVisible()
   await page.getByRole('button', { name: 'one level up' }).click()
   await expect(page.getByRole('button', { name: /Expressions.*show what is below/ })).toBeVisible()
+  await accessible(page)
 
   await page.getByRole('link', { name: 'Students × lines' }).click()
   const rows = page.getByRole('table', { name: 'Students by lines' }).locator('tbody tr[aria-rowindex]')
@@ -206,6 +211,7 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
   await page.keyboard.press('Enter')
   const trail = page.getByRole('complementary', { name: 'Trail of a score' })
   await expect(trail.getByRole('button', { name: 'Line 2, why' })).toHaveAttribute('aria-expanded', 'true')
+  await accessible(page)
   await page.keyboard.press('Escape')
   await expect(trail).toHaveCount(0)
   await page.getByLabel('Name or number').fill('nobody at all')
@@ -215,7 +221,9 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
 test('a teacher has the own room and no other', async ({ browser }) => {
   const page = await as(browser, 'teacher')
   await page.goto('/today')
+  await expect(page.getByRole('link', { name: 'Results' })).toBeVisible()
   for (const place of ['Bands', 'Ledger']) await expect(page.getByRole('link', { name: place })).toHaveCount(0)
+  await accessible(page)
   await page.getByRole('link', { name: /^5-/ }).first().click()
   await page.waitForURL(/rooms\/\d+$/)
   const mine = page.url()
@@ -224,6 +232,7 @@ test('a teacher has the own room and no other', async ({ browser }) => {
   await page.getByRole('button', { name: /^Open the door/ }).click()
   await expect(page.getByText('door open')).toBeVisible()
   await expect(page.getByRole('table', { name: 'Students of this sitting' }).locator('tfoot')).toContainText(/\d+ not begun, \d+ working, \d+ handed in/)
+  await accessible(page)
 
   const id = Number(mine.match(/\d+$/)[0])
   for (const other of [id + 1, id - 1, 99999]) {
@@ -248,6 +257,7 @@ test('a school coordinator reads the district’s benchmark and does not bend it
   for (const name of ['Seal', 'Add items', 'Undo']) await expect(page.getByRole('button', { name, exact: true })).toHaveCount(0)
   await page.goto(`/assessments/${draft}/outline`)
   await expect(page.getByLabel('Title', { exact: true })).toBeDisabled()
+  await accessible(page)
   await page.goto('/assessments')
   await page.getByRole('button', { name: 'Start an assessment' }).click()
   await page.getByLabel('Title', { exact: true }).fill('A school’s own quiz')
@@ -269,6 +279,7 @@ test('the ledger is searched and an entry opened', async ({ browser }) => {
   await page.keyboard.press('Enter')
   const entry = page.getByRole('complementary', { name: /^Entry \d+/ })
   await expect(entry.getByLabel('After')).toContainText('fingerprint')
+  await accessible(page)
   await page.getByLabel('Person, act or thing').fill('zebra')
   await expect(page.getByText('No entry has these words.')).toBeVisible()
 })

@@ -1,5 +1,6 @@
 // Takes the pictures of docs/screenshots from a demo district made afresh.
 import { chromium } from '@playwright/test'
+import { launch } from './chromium.js'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -10,7 +11,7 @@ import { startServer } from './server.js'
 const data = mkdtempSync(join(tmpdir(), 'pineledger-pictures-'))
 const server = await startServer(data)
 const base = server.url
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium' })
+const browser = await chromium.launch(launch)
 
 async function as(role) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base })

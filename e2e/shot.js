@@ -1,10 +1,11 @@
 // Takes one picture of a page of a running server, for looking at a screen while
 // working on it: node shot.js BASE PERSON PATH FILE [WIDTHxHEIGHT]
 import { chromium } from '@playwright/test'
+import { launch } from './chromium.js'
 
 const [base, person, path, file, size = '1280x800'] = process.argv.slice(2)
 const [width, height] = size.split('x').map(Number)
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium' })
+const browser = await chromium.launch(launch)
 const page = await browser.newPage({ viewport: { width, height } })
 page.on('console', (m) => m.type() === 'error' && console.log('console:', m.text()))
 page.on('pageerror', (e) => console.log('page error:', e.message))

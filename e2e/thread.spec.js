@@ -1,3 +1,4 @@
+import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { as, asPerson, begin, wallClock } from './people.js'
 
@@ -37,6 +38,7 @@ test('a coordinator starts an assessment and plans it', async () => {
   for (const row of [1, 2, 3, 4, 5]) await page.getByRole('textbox', { name: `Plan, row ${row}` }).fill(row === 1 || row === 3 ? '2' : '0')
   await page.keyboard.press('Tab')
   await expect(page.getByRole('navigation', { name: 'Parts' }).getByText('4 items, 5 rows')).toBeVisible()
+  await accessible(page)
 })
 
 test('items are picked in the bank and placed', async () => {
@@ -64,6 +66,7 @@ test('items are picked in the bank and placed', async () => {
   await expect(page.getByRole('table', { name: 'Lines' }).locator('tbody tr')).toHaveCount(3)
   await place.first().click()
   await expect(balance.getByRole('row', { name: /Items/ })).toContainText('even')
+  await accessible(page)
   await page.getByRole('button', { name: 'Close', exact: true }).click()
 })
 
@@ -91,6 +94,7 @@ test('lines are moved, weighted, taken off and brought back', async () => {
   await expect(rows.nth(0)).toContainText(last)
   await page.reload()
   await expect(rows.nth(0)).toContainText(last)
+  await accessible(page)
 })
 
 test('bands are chosen and show percent and points side by side', async () => {
@@ -101,6 +105,7 @@ test('bands are chosen and show percent and points side by side', async () => {
   const row = page.getByRole('table', { name: 'Cuts on this form' }).getByRole('row', { name: /On course/ })
   await expect(row).toContainText('63%')
   await expect(row).toContainText('80.0') // 4 of 5
+  await accessible(page)
 })
 
 test('it is sealed, aimed, reviewed and sent', async () => {
@@ -125,6 +130,7 @@ test('it is sealed, aimed, reviewed and sent', async () => {
   const send = page.getByRole('button', { name: 'Send to 25 students' })
   await expect(send).toBeDisabled()
   await expect(page.getByLabel(/The window has already begun/)).toBeVisible()
+  await accessible(page)
   for (const reason of await page.locator('.caution input').all()) await reason.fill('Agreed this morning.')
   await send.click()
   await expect(page.getByRole('heading', { name: 'Rooms' })).toBeVisible()

@@ -1,3 +1,4 @@
+import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { writeFileSync } from 'node:fs'
 import { as, asPerson, leave, startWork } from './people.js'

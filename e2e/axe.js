@@ -1,0 +1,13 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect } from './district.js'
+
+const wcag = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
+
+/** WCAG 2.2 AA, as far as a machine can tell, of what stands on a page or in one part of it. Nothing may be on its way. */
+export async function accessible(page, within = 'body') {
+  await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => {}))))
+  // The pages have no frames of other origins, so that nothing has to be gathered in a page of axe's own.
+  const axe = new AxeBuilder({ page }).setLegacyMode(true).include(within).withTags(wcag).options({ resultTypes: ['violations'] })
+  const { violations } = await axe.analyze()
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target} ${n.failureSummary}`).join(' | ')}`)).toEqual([])
+}
