@@ -78,13 +78,7 @@ test('parts and pools are made, walked through by keys, and undone', async ({ br
 test('a line is dragged into a pool', async ({ browser }) => {
   const page = await as(browser, 'district-coordinator')
   const id = await openCopy(page, 'Dragged')
-  const grip = await lines(page).nth(0).locator('.grip').boundingBox()
-  const target = await lines(page).nth(8).boundingBox()
-  await page.mouse.move(grip.x + 8, grip.y + 12)
-  await page.mouse.down()
-  await page.mouse.move(grip.x + 8, target.y - 40, { steps: 12 })
-  await page.mouse.move(grip.x + 8, target.y + 8, { steps: 6 })
-  await page.mouse.up()
+  await lines(page).nth(0).locator('.grip').dragTo(lines(page).nth(8).locator('.grip'), { targetPosition: { x: 8, y: 8 }, steps: 18 })
   await expect.poll(async () => (await stands(page, id)).split(' ').filter((s) => s === '21').length).toBe(7)
 })
 

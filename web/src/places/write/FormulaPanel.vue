@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import { readTex } from './formula'
 
@@ -15,10 +15,16 @@ const empty = computed(() => !tex.value.trim())
 watch(
   tex,
   async (now) => {
-    read.value = now.trim() ? await readTex(now, false) : { mathml: '', problem: '' }
+    const seen = now.trim() ? await readTex(now, false) : { mathml: '', problem: '' }
+    if (now === tex.value) read.value = seen
   },
   { immediate: true },
 )
+/** Puts in what stands in the box, also when it was typed faster than it is read. */
+async function putIn() {
+  const { mathml } = await readTex(tex.value, false)
+  if (mathml && !empty.value) emit('done', mathml)
+}
 
 /** What each key of the palette puts in; the cursor goes to the first ?. */
 const palette: [shown: string, tex: string, name: string][] = [
@@ -41,7 +47,7 @@ const palette: [shown: string, tex: string, name: string][] = [
   ['△', '\\triangle ', 'triangle'],
   ['( )', '\\left(?\\right)', 'parentheses'],
 ]
-function put(piece: string) {
+async function put(piece: string) {
   const el = box.value!
   const [from, to] = [el.selectionStart, el.selectionEnd]
   const chosen = tex.value.slice(from, to)
@@ -49,10 +55,9 @@ function put(piece: string) {
   tex.value = tex.value.slice(0, from) + filled.replaceAll('?', '') + tex.value.slice(to)
   const gap = chosen ? filled.indexOf('?') : piece.indexOf('?')
   const at = from + (gap >= 0 ? gap : filled.length)
-  requestAnimationFrame(() => {
-    el.focus()
-    el.setSelectionRange(at, at)
-  })
+  el.focus()
+  await nextTick() // the box has the new text
+  el.setSelectionRange(at, at)
 }
 </script>
 
@@ -78,7 +83,7 @@ function put(piece: string) {
       maxlength="2000"
       spellcheck="false"
       aria-label="Formula in TeX"
-      @keydown.enter.exact.prevent="read.mathml && emit('done', read.mathml)"
+      @keydown.enter.exact.prevent="putIn"
     />
     <div class="seen" aria-live="polite">
       <p v-if="read.problem" class="resin">{{ read.problem }}</p>
@@ -87,7 +92,7 @@ function put(piece: string) {
       <p v-else class="soft">The formula is seen here.</p>
     </div>
     <div class="row">
-      <Button label="Put it in" size="small" :disabled="empty || !read.mathml" @click="emit('done', read.mathml)" />
+      <Button label="Put it in" size="small" :disabled="empty || !read.mathml" @click="putIn" />
       <Button label="Leave it" size="small" severity="secondary" text @click="emit('close')" />
     </div>
   </div>

@@ -177,7 +177,7 @@ function draw(row?: number) {
               @paste="onPaste($event, i, c.name)"
             />
           </td>
-          <td class="num double" :class="{ resin: thin(i) }">{{ pool(i) ?? '' }}</td>
+          <td class="num double" :class="{ resin: thin(i) }" :aria-busy="pools.isPlaceholderData.value">{{ pool(i) ?? '' }}</td>
           <td class="num">{{ sheet.rows[i]?.placed ?? '' }}</td>
           <td class="num" :class="balance(i) ? 'resin' : 'pine'">{{ sheet.rows[i] ? word(balance(i)) : '' }}</td>
           <td v-if="editable" class="num acts">
