@@ -9,7 +9,7 @@ AIR := github.com/air-verse/air@v1.65.3
 GO_FILES := $(shell find . -name '*.go' -not -path '*/node_modules/*')
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 
-.PHONY: help demo build test test-go test-web test-browser check generate bench screenshots dev clean chromium
+.PHONY: help demo build test test-go test-web test-browser check generate bench mutate screenshots dev clean chromium
 .DEFAULT_GOAL := help
 
 help: ## this list
@@ -64,6 +64,9 @@ generate: web/node_modules/.package-lock.json ## server and client types from ap
 bench: $(BIN) e2e/node_modules/.package-lock.json chromium ## what is promised, measured beside the bare limit
 	go run ./bench
 	cd e2e && node firstitem.js
+
+mutate: ## how much the core's tests notice: small mistakes put in one at a time (EACH=40, PACKAGES=core/band …)
+	go run ./scripts/mutate $(if $(EACH),-each $(EACH)) $(PACKAGES)
 
 screenshots: $(BIN) e2e/node_modules/.package-lock.json chromium ## the pictures in docs/screenshots, from the demo
 	cd e2e && npm run screenshots --silent

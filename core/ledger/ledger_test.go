@@ -11,15 +11,21 @@ import (
 )
 
 func chain(n int) []ledger.Entry {
-	hash := ledger.Genesis
 	var out []ledger.Entry
 	for i := range n {
-		e := ledger.Entry{Number: int64(i + 1), At: time.UnixMilli(1_790_000_000_000 + int64(i)), Actor: "Ines Okafor", Act: "line.place", ThingID: int64(i)}
-		e.Hash = ledger.Chain(hash, e)
-		hash = e.Hash
-		out = append(out, e)
+		out = append(out, ledger.Entry{Number: int64(i + 1), At: time.UnixMilli(1_790_000_000_000 + int64(i)), Actor: "Ines Okafor", Act: "line.place", ThingID: int64(i)})
 	}
-	return out
+	return bound(out)
+}
+
+// bound gives each entry the hash that binds it to those before it.
+func bound(entries []ledger.Entry) []ledger.Entry {
+	hash := ledger.Genesis
+	for i := range entries {
+		entries[i].Hash = ledger.Chain(hash, entries[i])
+		hash = entries[i].Hash
+	}
+	return entries
 }
 
 func walk(entries []ledger.Entry) error {
@@ -33,23 +39,33 @@ func walk(entries []ledger.Entry) error {
 }
 
 func TestAnUntouchedChainHolds(t *testing.T) {
-	require.NoError(t, walk(chain(5)))
+	var w ledger.Walk
+	for i, e := range chain(5) {
+		require.NoError(t, w.Next(e))
+		require.EqualValues(t, i+1, w.Last())
+	}
 }
 
 func TestEveryTamperingIsFound(t *testing.T) {
-	for name, tamper := range map[string]func([]ledger.Entry) []ledger.Entry{
-		"an actor changed":    func(e []ledger.Entry) []ledger.Entry { e[2].Actor = "someone"; return e },
-		"a time changed":      func(e []ledger.Entry) []ledger.Entry { e[2].At = e[2].At.Add(time.Millisecond); return e },
-		"an entry taken out":  func(e []ledger.Entry) []ledger.Entry { return append(e[:2], e[3:]...) },
-		"two entries swapped": func(e []ledger.Entry) []ledger.Entry { e[1], e[2] = e[2], e[1]; return e },
-		"rehashed but not all": func(e []ledger.Entry) []ledger.Entry {
-			e[2].After = "x"
-			e[2].Hash = ledger.Chain(e[1].Hash, e[2])
-			return e
-		},
+	const missing, changed = "is missing", "does not match its hash: it or an entry before it was changed"
+	for name, c := range map[string]struct {
+		tamper func([]ledger.Entry) []ledger.Entry
+		want   ledger.BrokenError
+	}{
+		"an actor changed":     {func(e []ledger.Entry) []ledger.Entry { e[2].Actor = "someone"; return e }, ledger.BrokenError{Number: 3, Reason: changed}},
+		"a time changed":       {func(e []ledger.Entry) []ledger.Entry { e[2].At = e[2].At.Add(time.Millisecond); return e }, ledger.BrokenError{Number: 3, Reason: changed}},
+		"the first changed":    {func(e []ledger.Entry) []ledger.Entry { e[0].Act = "x"; return e }, ledger.BrokenError{Number: 1, Reason: changed}},
+		"the last changed":     {func(e []ledger.Entry) []ledger.Entry { e[4].Act = "x"; return e }, ledger.BrokenError{Number: 5, Reason: changed}},
+		"the first taken out":  {func(e []ledger.Entry) []ledger.Entry { return e[1:] }, ledger.BrokenError{Number: 1, Reason: missing}},
+		"an entry taken out":   {func(e []ledger.Entry) []ledger.Entry { return append(e[:2], e[3:]...) }, ledger.BrokenError{Number: 3, Reason: missing}},
+		"two entries swapped":  {func(e []ledger.Entry) []ledger.Entry { e[1], e[2] = e[2], e[1]; return e }, ledger.BrokenError{Number: 2, Reason: missing}},
+		"one taken, all bound": {func(e []ledger.Entry) []ledger.Entry { return bound(append(e[:2], e[3:]...)) }, ledger.BrokenError{Number: 3, Reason: missing}},
+		"rehashed but not all": {func(e []ledger.Entry) []ledger.Entry { e[2].After = "x"; bound(e[:3]); return e }, ledger.BrokenError{Number: 4, Reason: changed}},
 	} {
 		var broken *ledger.BrokenError
-		assert.ErrorAs(t, walk(tamper(chain(5))), &broken, name)
+		if assert.ErrorAs(t, walk(c.tamper(chain(5))), &broken, name) {
+			assert.Equal(t, c.want, *broken, name)
+		}
 	}
 }
 
