@@ -219,6 +219,21 @@ func TestWhoMayDraw(t *testing.T) {
 	assert.Len(t, list, 1)
 }
 
+func TestClosingWaitsUntilWhatCameOfADrawIsKept(t *testing.T) {
+	w := newWorld(t)
+	s := w.blueprinted(30)
+	d, err := w.app.Draws.StartDraw(w.ctx, w.coordinator, s.Assessment.ID, build.DrawQuestion{Forms: 2}, 0)
+	require.NoError(t, err)
+	w.app.Close()
+	d, err = w.app.Draws.Draw(w.ctx, w.coordinator, s.Assessment.ID, d.ID)
+	require.NoError(t, err)
+	assert.NotEqual(t, build.DrawRunning, d.State)
+	require.NotNil(t, d.Answer)
+	_, err = w.app.Draws.StartDraw(w.ctx, w.coordinator, s.Assessment.ID, build.DrawQuestion{}, 0)
+	var conflict *desk.ConflictError
+	assert.ErrorAs(t, err, &conflict, "nothing begins any more")
+}
+
 func TestSwapsOfferTheNearestEquals(t *testing.T) {
 	w := newWorld(t)
 	s := w.blueprinted(20)

@@ -100,7 +100,10 @@ func anotherWorld(t *testing.T) *world {
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "pineledger.db"), made, 0o600))
 	w.store, err = store.Open(w.ctx, dir)
 	require.NoError(t, err)
-	t.Cleanup(func() { require.NoError(t, w.store.Close()) })
+	t.Cleanup(func() {
+		w.app.Close()
+		require.NoError(t, w.store.Close())
+	})
 	w.restart()
 	system := roster.Viewer{Name: "system", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
 	w.take(system, intake.ImportStandards, w.file("calder.json", standards), 3)

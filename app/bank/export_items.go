@@ -12,6 +12,7 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/formats/qti"
+	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 )
@@ -29,6 +30,18 @@ func (a *Bank) ExportItems(ctx context.Context, v roster.Viewer, in ItemSearch, 
 	if err := a.copiesOnly(ctx, v, &q); err != nil {
 		return 0, err
 	}
+	n := 0
+	err = a.Jobs.Do(ctx, exporting, func(ctx context.Context) error {
+		n, err = a.writeItems(ctx, q, out)
+		return err
+	})
+	return n, err
+}
+
+// exporting is the kind of work of packages that go out; each lasts as long as its download.
+var exporting = jobs.Kind{Name: "export", Most: 8}
+
+func (a *Bank) writeItems(ctx context.Context, q bankrows.ItemQuery, out io.Writer) (int, error) {
 	w := qti.NewWriter(out, func(source string) (string, []byte, error) {
 		m, err := bankrows.MediaByHash(ctx, a.Store.Reader, strings.TrimPrefix(source, mediaPath))
 		if err != nil {

@@ -7,13 +7,13 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"sync"
 	"time"
 
 	"pineledger/app/desk"
 	"pineledger/core/blueprint"
 	"pineledger/core/draw"
 	"pineledger/core/roster"
+	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/buildrows"
 )
@@ -118,7 +118,6 @@ const (
 	drawBudget    = 3 * time.Second
 	twinBudget    = 10 * time.Second
 	drawSettling  = time.Minute
-	mostDraws     = 2 // at once: one for each core
 	mostTwinForms = 4
 	mostDrawPool  = 60_000
 )
@@ -132,38 +131,8 @@ type Drawing struct {
 	Budget   time.Duration
 }
 
-// drawJobs are the draws that run.
-type drawJobs struct {
-	mu      sync.Mutex
-	taken   int // of mostDraws
-	running map[int64]*drawJob
-}
-
-// take tells whether there is room for one more draw, and holds it.
-func (j *drawJobs) take() bool {
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	if j.taken >= mostDraws {
-		return false
-	}
-	j.taken++
-	return true
-}
-
-func (j *drawJobs) give() {
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	j.taken--
-}
-
-type drawJob struct {
-	cancel context.CancelFunc
-	began  time.Time
-	budget time.Duration
-	done   chan struct{}
-}
-
-func newDrawJobs() *drawJobs { return &drawJobs{running: map[int64]*drawJob{}} }
+// drawing is the kind of work of draws: one for each core at a time.
+var drawing = jobs.Kind{Name: "draw", Most: 2}
 
 // StartDraw begins a draw for an assessment that the viewer may change. It waits a
 // moment for the answer; a longer draw goes on behind the screen.
@@ -185,17 +154,18 @@ func (a *Draws) StartDraw(ctx context.Context, v roster.Viewer, id int64, q Draw
 	if err != nil {
 		return Drawing{}, err
 	}
-	if !a.jobs.take() {
+	place, ok := a.Jobs.Take(drawing)
+	if !ok {
 		return Drawing{}, desk.Conflict("Other draws are running; try again in a few seconds.")
 	}
 	drawID, err := a.noteDraw(ctx, v, id, q)
 	if err != nil {
-		a.jobs.give()
+		place.Give()
 		return Drawing{}, err
 	}
-	job := a.runDraw(ctx, drawID, asked, q)
+	job := a.runDraw(ctx, place, drawID, asked, q)
 	select {
-	case <-job.done:
+	case <-job.Done():
 	case <-time.After(wait):
 	case <-ctx.Done():
 	}
@@ -223,43 +193,39 @@ type askedDraw struct {
 }
 
 // runDraw begins the computation, which outlives the request that asked for it.
-func (a *Draws) runDraw(ctx context.Context, id int64, asked askedDraw, q DrawQuestion) *drawJob {
-	work, cancel := context.WithCancel(context.WithoutCancel(ctx))
-	job := &drawJob{cancel: cancel, began: time.Now(), budget: drawBudget, done: make(chan struct{})}
+func (a *Draws) runDraw(ctx context.Context, place *jobs.Place, id int64, asked askedDraw, q DrawQuestion) *jobs.Job {
+	budget := drawBudget
 	if q.Forms > 1 {
-		job.budget = twinBudget
+		budget = twinBudget
 	}
-	a.jobs.mu.Lock()
-	a.jobs.running[id] = job
-	a.jobs.mu.Unlock()
-	go func() {
-		defer close(job.done)
-		defer cancel()
-		state, answer := job.compute(work, asked)
-		err := a.keepDraw(context.WithoutCancel(work), id, state, answer)
-		if err != nil {
+	state, answer := DrawFailed, asked.answer
+	return place.Start(ctx, id, func(ctx context.Context, job *jobs.Job) error {
+		job.Tell(budget)
+		state, answer = asked.compute(ctx, budget)
+		return nil
+	}, func(ctx context.Context, fault error) {
+		if fault != nil {
+			answer.Message = desk.Sentence(fault.Error())
+		}
+		if err := a.keepDraw(ctx, id, state, answer); err != nil {
 			a.Log.Error("a draw could not be kept", "draw", id, "error", err)
 		}
-		a.jobs.give()
-		a.jobs.mu.Lock()
-		defer a.jobs.mu.Unlock()
-		delete(a.jobs.running, id)
-	}()
-	return job
+	})
 }
 
-func (j *drawJob) compute(ctx context.Context, asked askedDraw) (state string, answer DrawAnswer) {
-	answer = asked.answer
-	result, err := asked.request.Run(draw.Clock{
+func (d askedDraw) compute(ctx context.Context, budget time.Duration) (state string, answer DrawAnswer) {
+	answer = d.answer
+	began := time.Now()
+	result, err := d.request.Run(draw.Clock{
 		Left: func() float64 {
 			if ctx.Err() != nil {
 				return 0
 			}
-			return 1 - float64(time.Since(j.began))/float64(j.budget)
+			return 1 - float64(time.Since(began))/float64(budget)
 		},
-		Over: func() bool { return ctx.Err() != nil || time.Since(j.began) > drawSettling },
+		Over: func() bool { return ctx.Err() != nil || time.Since(began) > drawSettling },
 	})
-	answer.Millis = time.Since(j.began).Milliseconds()
+	answer.Millis = time.Since(began).Milliseconds()
 	switch {
 	case ctx.Err() != nil:
 		return DrawStopped, answer
@@ -271,12 +237,12 @@ func (j *drawJob) compute(ctx context.Context, asked askedDraw) (state string, a
 		return DrawFailed, answer
 	case !result.Feasible:
 		answer.Because = desk.Sentence(result.Because)
-		answer.Shortage = asked.shortage(result.Shortage)
+		answer.Shortage = d.shortage(result.Shortage)
 		return DrawShort, answer
 	}
 	answer.Aims, answer.Bound = result.Objective, result.Bound
 	for _, f := range result.Forms {
-		answer.Forms = append(answer.Forms, asked.form(f))
+		answer.Forms = append(answer.Forms, d.form(f))
 	}
 	return DrawFound, answer
 }
@@ -370,11 +336,10 @@ func (a *Draws) drawing(row buildrows.Draw) (Drawing, error) {
 	if err := json.Unmarshal([]byte(row.Question), &d.Question); err != nil {
 		return d, err
 	}
-	a.jobs.mu.Lock()
-	if job := a.jobs.running[row.ID]; job != nil {
-		d.Elapsed, d.Budget = time.Since(job.began), job.budget
+	if job, running := a.Jobs.Find(drawing, row.ID); running {
+		d.Elapsed = time.Since(job.Began)
+		d.Budget, _ = job.Told().(time.Duration) // none before it has begun to compute
 	}
-	a.jobs.mu.Unlock()
 	if row.Answer == "" {
 		return d, nil
 	}
@@ -417,12 +382,9 @@ func (a *Draws) CancelDraw(ctx context.Context, v roster.Viewer, id, drawID int6
 	if _, err := a.Draw(ctx, v, id, drawID); err != nil {
 		return Drawing{}, err
 	}
-	a.jobs.mu.Lock()
-	job := a.jobs.running[drawID]
-	a.jobs.mu.Unlock()
-	if job != nil {
-		job.cancel()
-		<-job.done
+	if job, running := a.Jobs.Find(drawing, drawID); running {
+		job.Stop()
+		<-job.Done()
 	}
 	return a.Draw(ctx, v, id, drawID)
 }

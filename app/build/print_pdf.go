@@ -9,6 +9,7 @@ import (
 	"pineledger/core/roster"
 	"pineledger/formats/booklet"
 	"pineledger/formats/paper"
+	"pineledger/run/jobs"
 	"pineledger/store/bankrows"
 )
 
@@ -26,6 +27,9 @@ const (
 	largestSize = 24
 	columnsFit  = 12 // up to this size two columns are readable
 )
+
+// printing is the kind of work of setting a book on pages: one for each core at a time.
+var printing = jobs.Kind{Name: "print", Most: 2}
 
 // PrintPDF makes an assessment's booklet or key as PDF, of what Print lets through.
 func (a *Build) PrintPDF(ctx context.Context, v roster.Viewer, id int64, o PDFOptions) ([]byte, error) {
@@ -49,7 +53,8 @@ func (a *Build) PrintPDF(ctx context.Context, v roster.Viewer, id int64, o PDFOp
 		write = book.WriteKey
 	}
 	var out bytes.Buffer
-	if err := write(&out, set); err != nil {
+	err = a.Jobs.Do(ctx, printing, func(ctx context.Context) error { return write(ctx, &out, set) })
+	if err != nil {
 		if why, ok := booklet.Refusal(err); ok {
 			return nil, desk.Conflict("%s", why)
 		}

@@ -24,7 +24,6 @@ type Draws struct {
 	*desk.Desk
 	bank  *bank.Bank
 	build *Build
-	jobs  *drawJobs
 }
 
 // Plans keeps what assessments are made by: band sets and the library of blueprints.
@@ -38,5 +37,5 @@ func New(ctx context.Context, d *desk.Desk, b *bank.Bank, w *bank.Writing) (*Bui
 	build := &Build{d, b, w, newPresences()}
 	w.KeepCopy = build.keepOwnCopy
 	err := d.Store.Write(ctx, func(tx *store.Tx) error { return buildrows.AbandonDraws(ctx, tx) })
-	return build, &Draws{d, b, build, newDrawJobs()}, &Plans{d, build}, err
+	return build, &Draws{d, b, build}, &Plans{d, build}, err
 }

@@ -16,6 +16,7 @@ import (
 	"pineledger/core/ledger"
 	"pineledger/core/roster"
 	"pineledger/run/aside"
+	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/buildrows"
 	"pineledger/store/officerows"
@@ -27,6 +28,7 @@ type Desk struct {
 	Store *store.Store
 	Now   func() time.Time
 	Log   *slog.Logger
+	Jobs  *jobs.Runner
 	// Aside reads files of strangers in a process of its own; nil: here.
 	Aside *aside.Program
 
@@ -57,8 +59,12 @@ func New(c Config) (*Desk, error) {
 	if d.Log == nil {
 		d.Log = slog.Default()
 	}
+	d.Jobs = jobs.New(d.Log)
 	return d, nil
 }
+
+// Close stops the work behind the screens and waits until what came of it is kept.
+func (a *Desk) Close() { a.Jobs.Close() }
 
 // ErrNotFound is given for what does not exist for who asks.
 var ErrNotFound = store.ErrNotFound

@@ -79,7 +79,7 @@ func (im *itemImport) note(ctx context.Context, v bankrows.NewVersion) error {
 		if inFile != "" {
 			twin = im.twins.ids[inFile]
 		}
-		return bankrows.AddImportTwin(ctx, tx, im.run.id, bankrows.ImportTwin{ItemID: im.twins.ids[v.Identifier], TwinID: twin, Likeness: likeness})
+		return bankrows.AddImportTwin(ctx, tx, im.run.report.ID, bankrows.ImportTwin{ItemID: im.twins.ids[v.Identifier], TwinID: twin, Likeness: likeness})
 	})
 	return nil
 }

@@ -6,12 +6,12 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"sync"
 	"time"
 
 	"pineledger/app/desk"
 	"pineledger/core/roster"
 	"pineledger/formats/table"
+	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/intakerows"
 )
@@ -58,7 +58,7 @@ const mostRefusals = 5000
 // one writer, so that students' answers are saved meanwhile, and gathers what to
 // write; then all of it is written in one transaction.
 type importRun struct {
-	id       int64
+	report   ImportReport // as it began
 	counts   ImportCounts
 	refusals []intakerows.Refusal
 	writes   []func(context.Context, *store.Tx) error
@@ -129,7 +129,13 @@ func (a *Intake) Import(ctx context.Context, v roster.Viewer, kind ImportKind, n
 	if err != nil {
 		return ImportReport{}, err
 	}
-	return a.runImport(ctx, v, id, kind, name, path, progress)
+	run := &importRun{report: ImportReport{ID: id, Kind: kind, File: name, Started: a.Now()}, progress: progress}
+	if progress == nil {
+		run.progress = func(string, ImportCounts) {}
+	}
+	failure := a.carryOut(ctx, v, run, path)
+	report, err := a.endImport(ctx, run, failure)
+	return report, errors.Join(failure, err)
 }
 
 func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, kind ImportKind, name string) (id int64, err error) {
@@ -140,42 +146,41 @@ func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, kind ImportKin
 	return id, err
 }
 
-func (a *Intake) runImport(ctx context.Context, v roster.Viewer, id int64, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
-	run := &importRun{id: id, progress: progress}
-	if progress == nil {
-		run.progress = func(string, ImportCounts) {}
+// carryOut reads a file and writes what it changes.
+func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun, path string) error {
+	if err := a.readImport(ctx, run, v, path); err != nil {
+		return err
 	}
-	report := ImportReport{ID: id, Kind: kind, File: name, State: "done", Started: a.Now()}
-	failure := a.readImport(ctx, run, v, kind, name, path)
-	if failure == nil {
-		run.begin("writing")
-		failure = a.writeImport(ctx, run, v, id, kind, name)
-	}
-	report.Counts, report.Refusals = run.counts, run.refusals
+	run.begin("writing")
+	return a.writeImport(ctx, run, v)
+}
+
+// endImport keeps how an import ended, also when who waited for it has gone.
+func (a *Intake) endImport(ctx context.Context, run *importRun, failure error) (ImportReport, error) {
+	report := run.report
+	report.State, report.Ended, report.Counts, report.Refusals = "done", a.Now(), run.counts, run.refusals
 	switch {
 	case errors.Is(failure, context.Canceled):
 		report.State, report.Message = "cancelled", "Cancelled; nothing was changed."
 	case failure != nil:
-		report.State, report.Message = "failed", failure.Error()+". Nothing was changed."
+		report.State, report.Message = "failed", desk.Sentence(failure.Error())+" Nothing was changed."
 	}
-	report.Ended = a.Now()
 	a.ForgetViewers()
-
 	counts, err := json.Marshal(report.Counts)
 	if err != nil {
 		return report, err
 	}
-	// The report is kept even when who waited for it has gone.
-	err = a.Store.Write(context.WithoutCancel(ctx), func(tx *store.Tx) error {
-		return intakerows.EndImport(context.WithoutCancel(ctx), tx, intakerows.Import{ID: id, State: report.State, Message: report.Message, Counts: string(counts),
+	ctx = context.WithoutCancel(ctx)
+	return report, a.Store.Write(ctx, func(tx *store.Tx) error {
+		return intakerows.EndImport(ctx, tx, intakerows.Import{ID: report.ID, State: report.State, Message: report.Message, Counts: string(counts),
 			EndedAt: new(store.Millis(report.Ended))}, report.Refusals)
 	})
-	return report, errors.Join(failure, err)
 }
 
 // readImport gathers what a file would change; name is what its user calls it.
-func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer, kind ImportKind, name, path string) error {
-	switch kind {
+func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer, path string) error {
+	name := run.report.File
+	switch run.report.Kind {
 	case ImportStandards:
 		return a.readStandards(ctx, run, name, path)
 	case ImportRoster:
@@ -183,10 +188,10 @@ func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer
 	case ImportItems:
 		return a.readItems(ctx, run, v, name, path)
 	}
-	return fmt.Errorf("%q is not standards, roster or items", kind)
+	return fmt.Errorf("%q is not standards, roster or items", run.report.Kind)
 }
 
-func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewer, id int64, kind ImportKind, name string) error {
+func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewer) error {
 	if len(run.writes) == 0 {
 		return nil
 	}
@@ -199,22 +204,12 @@ func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewe
 				return ctx.Err()
 			}
 		}
-		return a.Record(ctx, tx, v, desk.Act{Name: "import." + string(kind), Thing: "import", ID: id, Title: name, After: run.counts})
+		return a.Record(ctx, tx, v, desk.Act{Name: "import." + string(run.report.Kind), Thing: "import", ID: run.report.ID, Title: run.report.File, After: run.counts})
 	})
 }
 
-// importJobs are the imports that run behind a screen.
-type importJobs struct {
-	mu      sync.Mutex
-	running map[int64]*importJob
-}
-
-type importJob struct {
-	cancel context.CancelFunc
-	report ImportReport
-}
-
-func newImportJobs() *importJobs { return &importJobs{running: map[int64]*importJob{}} }
+// importing is the kind of work of imports that run behind a screen: one at a time.
+var importing = jobs.Kind{Name: "import", Most: 1}
 
 // StartImport begins an import behind the screen and gives its id. It takes over
 // the file at path and removes it at the end.
@@ -222,35 +217,34 @@ func (a *Intake) StartImport(ctx context.Context, v roster.Viewer, kind ImportKi
 	if !v.MayImport() {
 		return 0, desk.ErrForbidden
 	}
-	a.jobs.mu.Lock()
-	defer a.jobs.mu.Unlock()
-	if len(a.jobs.running) > 0 {
+	place, ok := a.Jobs.Take(importing)
+	if !ok {
 		return 0, desk.Conflict("Another import is running; wait for it or cancel it.")
 	}
 	id, err := a.noteImport(ctx, v, kind, name)
 	if err != nil {
+		place.Give()
 		return 0, err
 	}
-	work, cancel := context.WithCancel(context.WithoutCancel(ctx))
-	job := &importJob{cancel: cancel, report: ImportReport{ID: id, Kind: kind, File: name, State: "running", Started: a.Now()}}
-	a.jobs.running[id] = job
-	go func() {
-		defer cancel()
-		_, err := a.runImport(work, v, id, kind, name, path, func(stage string, counts ImportCounts) {
-			a.jobs.mu.Lock()
-			defer a.jobs.mu.Unlock()
-			job.report.Stage, job.report.Counts = stage, counts
-		})
-		if err != nil {
-			a.Log.Info("import ended with an error", "import", id, "error", err)
+	run := &importRun{report: ImportReport{ID: id, Kind: kind, File: name, State: "running", Started: a.Now()}}
+	place.Start(ctx, id, func(ctx context.Context, job *jobs.Job) error {
+		run.progress = func(stage string, counts ImportCounts) {
+			soFar := run.report
+			soFar.Stage, soFar.Counts = stage, counts
+			job.Tell(soFar)
+		}
+		return a.carryOut(ctx, v, run, path)
+	}, func(ctx context.Context, failure error) {
+		if _, err := a.endImport(ctx, run, failure); err != nil {
+			a.Log.Error("how an import ended could not be kept", "import", id, "error", err)
+		}
+		if failure != nil {
+			a.Log.Info("import ended with an error", "import", id, "error", failure)
 		}
 		if err := os.Remove(path); err != nil {
 			a.Log.Warn("uploaded file was not removed", "error", err)
 		}
-		a.jobs.mu.Lock()
-		defer a.jobs.mu.Unlock()
-		delete(a.jobs.running, id)
-	}()
+	})
 	return id, nil
 }
 
@@ -259,13 +253,11 @@ func (a *Intake) CancelImport(v roster.Viewer, id int64) error {
 	if !v.MayImport() {
 		return desk.ErrForbidden
 	}
-	a.jobs.mu.Lock()
-	defer a.jobs.mu.Unlock()
-	job, ok := a.jobs.running[id]
+	job, ok := a.Jobs.Find(importing, id)
 	if !ok {
 		return desk.Conflict("This import has already ended.")
 	}
-	job.cancel()
+	job.Stop()
 	return nil
 }
 
@@ -274,14 +266,11 @@ func (a *Intake) ImportByID(ctx context.Context, v roster.Viewer, id int64) (Imp
 	if !v.MayImport() {
 		return ImportReport{}, desk.ErrForbidden
 	}
-	a.jobs.mu.Lock()
-	job, running := a.jobs.running[id]
-	if running {
-		report := job.report
-		a.jobs.mu.Unlock()
-		return report, nil
+	if job, running := a.Jobs.Find(importing, id); running {
+		if soFar, told := job.Told().(ImportReport); told {
+			return soFar, nil
+		}
 	}
-	a.jobs.mu.Unlock()
 	row, err := intakerows.ImportByID(ctx, a.Store.Reader, id)
 	if err != nil {
 		return ImportReport{}, err

@@ -16,12 +16,11 @@ type Intake struct {
 	*desk.Desk
 	office *office.Office
 	bank   *bank.Bank
-	jobs   *importJobs
 }
 
 // New opens the room. Imports that a stopped program left are ended.
 func New(ctx context.Context, d *desk.Desk, o *office.Office, b *bank.Bank) (*Intake, error) {
-	a := &Intake{d, o, b, newImportJobs()}
+	a := &Intake{d, o, b}
 	if err := a.dropUploads(); err != nil {
 		return nil, err
 	}

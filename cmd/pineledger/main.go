@@ -120,8 +120,9 @@ func openLocked(ctx context.Context, dir string) (*opened, error) {
 	return &opened{store: s, app: a}, nil
 }
 
-// close anchors the ledger and lets the folder go.
+// close waits for work behind the screens, anchors the ledger and lets the folder go.
 func (o *opened) close() error {
+	o.app.Close()
 	return errors.Join(o.app.Record.PutAnchor(context.Background()), o.store.Close(), o.lock.Release())
 }
 

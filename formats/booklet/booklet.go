@@ -3,6 +3,7 @@
 package booklet
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"html"
@@ -86,12 +87,16 @@ func (b Book) inPool(pool int) int {
 }
 
 // WriteBooklet writes the booklet as PDF. A drawing that cannot be set is an error that names its line or passage.
-func (b Book) WriteBooklet(w io.Writer, o paper.Options) error {
+// It leaves off between two parts of the book when the context ends.
+func (b Book) WriteBooklet(ctx context.Context, w io.Writer, o paper.Options) error {
 	o.Title, o.Foot = b.Title, b.Title
 	s := setting{Paper: paper.New(o), book: b, size: o.Size}
 	s.width = s.Paper.Width()
 	s.head()
 	for _, g := range b.Groups() {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
 		s.group(g)
 	}
 	if s.err != nil {
@@ -216,7 +221,7 @@ func pluralPoints(p points.Points) string {
 }
 
 // WriteKey writes the key as PDF: for each line its key, points, credit, standards and item.
-func (b Book) WriteKey(w io.Writer, o paper.Options) error {
+func (b Book) WriteKey(ctx context.Context, w io.Writer, o paper.Options) error {
 	o.Title, o.Foot, o.Columns = b.Title+": key", b.Title+": key. Not for students.", 1
 	p := paper.New(o)
 	width := p.Width()
@@ -241,6 +246,9 @@ func (b Book) WriteKey(w io.Writer, o paper.Options) error {
 			row = append(row, paper.Cell{HTML: html.EscapeString(text)})
 		}
 		rows = append(rows, row)
+	}
+	if err := ctx.Err(); err != nil {
+		return err
 	}
 	return p.Write(w, append(slabs, p.Table(rows, width, paper.Look{})...))
 }

@@ -2,6 +2,7 @@ package booklet_test
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -68,7 +69,7 @@ func set(t *testing.T, write func(b *bytes.Buffer, o paper.Options) error, o pap
 }
 
 func asBooklet(b booklet.Book) func(*bytes.Buffer, paper.Options) error {
-	return func(out *bytes.Buffer, o paper.Options) error { return b.WriteBooklet(out, o) }
+	return func(out *bytes.Buffer, o paper.Options) error { return b.WriteBooklet(context.Background(), out, o) }
 }
 
 // Every kind of item stands on paper with all that a student needs, and nothing of its key.
@@ -150,7 +151,7 @@ func TestTheKey(t *testing.T) {
 	b.Edition, b.State, b.Total = 2, "sealed", 3*points.One
 	b.Lines[0].Key, b.Lines[0].Item.Credit, b.Lines[0].Standards = "B <or> C", item.AllOrNothing, []string{"M6.RR", "M6.NP"}
 	b.Lines[1].Key, b.Lines[1].Refuse, b.Lines[1].Points = "secretword", "Not on paper.", 2*points.One
-	pages := set(t, func(out *bytes.Buffer, o paper.Options) error { return b.WriteKey(out, o) }, paper.Options{Size: 10})
+	pages := set(t, func(out *bytes.Buffer, o paper.Options) error { return b.WriteKey(context.Background(), out, o) }, paper.Options{Size: 10})
 	assert.Equal(t, "Harbor quiz: key Edition 2, sealed · 2 lines, 3 points. Not for students. No. Key Points Credit Standards Item "+
 		"1 B <or> C 1 all or nothing M6.RR, M6.NP x 2 not printed 2 x Harbor quiz: key. Not for students. 1 / 1", pages[0])
 }
@@ -162,12 +163,12 @@ func TestADrawingThatCannotBeSetNamesItsLine(t *testing.T) {
 	o := paper.Options{Size: 12, Media: func(string) (string, []byte, error) {
 		return "image/svg+xml", []byte(`<svg width="9" height="9"><defs><pattern id="p"/></defs></svg>`), nil
 	}}
-	err := book(line("", 0, 0), l).WriteBooklet(&bytes.Buffer{}, o)
+	err := book(line("", 0, 0), l).WriteBooklet(t.Context(), &bytes.Buffer{}, o)
 	why, ok := booklet.Refusal(err)
 	assert.True(t, ok)
 	assert.Contains(t, why, "line 2, x: picture "+source+": it has a pattern")
 	o.Media = func(string) (string, []byte, error) { return "", nil, errors.New("the disk is gone") }
-	_, ok = booklet.Refusal(book(l).WriteBooklet(&bytes.Buffer{}, o))
+	_, ok = booklet.Refusal(book(l).WriteBooklet(t.Context(), &bytes.Buffer{}, o))
 	assert.False(t, ok, "other errors are not for the person")
 }
 
@@ -180,7 +181,7 @@ func BenchmarkBooklet(b *testing.B) {
 		lines = append(lines, l)
 	}
 	for b.Loop() {
-		if err := book(lines...).WriteBooklet(io.Discard, paper.Options{Size: 12}); err != nil {
+		if err := book(lines...).WriteBooklet(b.Context(), io.Discard, paper.Options{Size: 12}); err != nil {
 			b.Fatal(err)
 		}
 	}
