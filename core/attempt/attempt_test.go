@@ -45,6 +45,17 @@ func reading(t require.TestingT, s attempt.Sitting, now time.Time) window.Readin
 	return clock.At(now)
 }
 
+func TestGraceIsFifteenSeconds(t *testing.T) {
+	shut := nine.Add(30 * time.Minute)
+	s := attempt.Sitting{Door: attempt.Closed, DoorAt: shut, Opens: nine, Closes: nine.Add(8 * time.Hour)}
+	at := func(seconds int) error {
+		now := shut.Add(time.Duration(seconds) * time.Second)
+		return s.TakesAnswers(reading(t, s, now), now)
+	}
+	assert.NoError(t, at(14))
+	assert.Equal(t, attempt.ErrDoorClosed, at(15))
+}
+
 func TestAnswersOnTheirWayStillArrive(t *testing.T) {
 	takes := func(s attempt.Sitting, now time.Time) error { return s.TakesAnswers(reading(t, s, now), now) }
 	shut := nine.Add(30 * time.Minute)
@@ -94,7 +105,13 @@ func TestHowTheDoorMoves(t *testing.T) {
 		{attempt.Closed, attempt.Open, inside, nil},
 		{attempt.Closed, attempt.Open, after, attempt.ErrWindowOver},
 		{attempt.Waiting, attempt.Open, nine.Add(-1), attempt.ErrWindowNotOpen},
+		{attempt.Closed, attempt.Open, nine.Add(8 * time.Hour), attempt.ErrWindowOver},
+		{attempt.Waiting, attempt.Open, nine, nil},
 		{attempt.Open, attempt.Held, inside, nil},
+		{attempt.Closed, attempt.Held, inside, attempt.ErrDoorMove},
+		{attempt.Waiting, attempt.Held, inside, attempt.ErrDoorMove},
+		{attempt.Held, attempt.Closed, inside, nil},
+		{attempt.Closed, attempt.Closed, inside, attempt.ErrDoorMove},
 		{attempt.Open, attempt.Closed, after, nil},
 		{attempt.Waiting, attempt.Closed, inside, attempt.ErrDoorMove},
 		{attempt.Open, attempt.Waiting, inside, attempt.ErrDoorMove},
@@ -131,4 +148,7 @@ func TestWhichTryCounts(t *testing.T) {
 func TestNotReachedIsBlankToTheEnd(t *testing.T) {
 	assert.Equal(t, 2, attempt.LastReached([]bool{true, false, true, false}))
 	assert.Equal(t, -1, attempt.LastReached([]bool{false}))
+	assert.Equal(t, -1, attempt.LastReached(nil))
+	assert.Equal(t, 0, attempt.LastReached([]bool{true, false, false}), "the first alone")
+	assert.Equal(t, 2, attempt.LastReached([]bool{false, false, true}), "the last alone")
 }

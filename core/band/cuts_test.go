@@ -79,6 +79,14 @@ func TestCuts(t *testing.T) {
 	}
 }
 
+func TestTotalAndGrainAndPercentOfAForm(t *testing.T) {
+	cuts, err := band.Compute(band.Form{Lines: []band.Line{{Points: 200, Step: 50}, {Points: 75}, {Points: 1000, Void: true, Step: 1}}, Bands: set(percent(3300))})
+	require.NoError(t, err)
+	assert.Equal(t, []points.Points{275, 25}, []points.Points{cuts.Total, cuts.Grain})
+	tenths := func(i int) int64 { return *cuts.Starts[i].PercentTenths }
+	assert.Equal(t, []int64{0, 364}, []int64{tenths(0), tenths(1)}, "1 of 2.75 points")
+}
+
 func TestCautions(t *testing.T) {
 	raw := func(r, of points.Points) band.Cut { return band.Cut{Raw: &r, Of: &of} }
 	for _, c := range []struct {
@@ -92,6 +100,10 @@ func TestCautions(t *testing.T) {
 		{"above the total is not also unreachable", set(raw(1150, 1000)), []band.Caution{{Kind: band.AboveTotal, Bands: []string{"band 1"}}}},
 		{"no score of this form", set(raw(250, 1000)), []band.Caution{{Kind: band.Unreachable, Bands: []string{"band 1"}}}},
 		{"set for another total", set(raw(500, 1200)), []band.Caution{{Kind: band.OtherTotal, Bands: []string{"band 1"}}}},
+		{"exactly the total can be reached", set(raw(1000, 1000)), nil},
+		{"three on one raw score are told once", set(percent(5000), percent(4500), percent(4999)), []band.Caution{{Kind: band.SameRaw, Bands: []string{"band 1", "band 2", "band 3"}}}},
+		{"two pairs are told apart", set(percent(0), percent(5000), percent(4500)), []band.Caution{{Kind: band.SameRaw, Bands: []string{"Launching", "band 1"}}, {Kind: band.SameRaw, Bands: []string{"band 2", "band 3"}}}},
+		{"all kinds, kind by kind", set(raw(950, 900), percent(9000), raw(1100, 1000)), []band.Caution{{Kind: band.AboveTotal, Bands: []string{"band 3"}}, {Kind: band.Unreachable, Bands: []string{"band 1"}}, {Kind: band.OtherTotal, Bands: []string{"band 1"}}, {Kind: band.Order, Bands: []string{"band 1", "band 2"}}}},
 		{"out of order names both", set(percent(8000), percent(5000)), []band.Caution{{Kind: band.Order, Bands: []string{"band 1", "band 2"}}}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -115,6 +127,25 @@ func TestRefusals(t *testing.T) {
 		{band.Form{Lines: ones(1), Rule: "highest", Bands: good}, `rule: "highest" is not atLeast or nearest`},
 		{band.Form{Lines: ones(1), Bands: set(band.Cut{})}, "bands[1].cut: a cut is missing"},
 		{band.Form{Lines: ones(1), Bands: set(band.Cut{Scale: ptr(1)})}, "bands[1].cut.scale: a scale cut needs a conversion table"},
+		{band.Form{Lines: ones(1)}, "bands: at least one band is needed"},
+		{band.Form{Lines: ones(1), Bands: []band.Band{{}}}, "bands[0].name: a band needs a name"},
+		{band.Form{Lines: ones(1), Bands: []band.Band{{Name: "Far"}, {Name: "Far", Cut: percent(5000)}}}, `bands[1].name: "Far" is used twice`},
+		{band.Form{Lines: ones(1), Bands: []band.Band{{Name: "Far", Cut: percent(0)}}}, "bands[0].cut: the first band begins at 0 and has no cut"},
+		{band.Form{Lines: ones(1), Bands: set(band.Cut{Percent: ptr(5000), Raw: ptr(50)})}, "bands[1].cut: give one of percent, raw and scale"},
+		{band.Form{Lines: ones(1), Bands: set(percent(5000), band.Cut{Raw: ptr(50), Scale: ptr(50)})}, "bands[2].cut: give one of percent, raw and scale"},
+		{band.Form{Lines: ones(1), Bands: set(percent(-1))}, "bands[1].cut.percent: -0.01 is not between 0 and 100"},
+		{band.Form{Lines: ones(1), Bands: set(band.Cut{Raw: ptr(-1)})}, "bands[1].cut.raw: -0.01 is negative"},
+		{band.Form{Lines: ones(1), Bands: set(band.Cut{Scale: ptr(-1)})}, "bands[1].cut.scale: -0.01 is negative"},
+		{band.Form{Lines: ones(1), Bands: set(band.Cut{Percent: ptr(1), Of: ptr(1)})}, "bands[1].cut.of: only a raw cut names its total"},
+		{band.Form{Lines: ones(1), Bands: set(band.Cut{Raw: ptr(1), Of: ptr(0)})}, "bands[1].cut.of: 0 is not above 0"},
+		{band.Form{Lines: []band.Line{{Points: -100}}, Bands: good}, "lines[0].points: -1 is not above 0"},
+		{band.Form{Lines: []band.Line{{Points: 100, Step: -50}}, Bands: good}, "lines[0].step: -0.5 does not divide 1 points"},
+		{band.Form{Lines: []band.Line{{Points: 100, Void: true}}, Bands: good}, "lines: no line is left to score"},
+		{band.Form{Lines: ones(2), Bands: good, Conversion: []band.Conversion{{Raw: 0}, {Raw: 0}}}, "conversion[1].raw: 0 does not rise"},
+		{band.Form{Lines: ones(2), Bands: good, Conversion: []band.Conversion{{Raw: 0}, {Raw: 50}}}, "conversion[1].raw: 0.5 is not a multiple of the grain 1"},
+		{band.Form{Lines: ones(1), Bands: good, Conversion: []band.Conversion{{Raw: 0}, {Raw: 100}, {Raw: 200}}}, "conversion[2].raw: 2 is above the total 1"},
+		{band.Form{Lines: ones(1), Bands: good, Conversion: []band.Conversion{{Raw: 100}}}, "conversion[0].raw: 0 is missing before 1"},
+		{band.Form{Lines: ones(1), Bands: good, Conversion: []band.Conversion{}}, "conversion: the raw score 0 is missing"},
 		{band.Form{Lines: ones(1), Bands: set(percent(10001))}, "bands[1].cut.percent: 100.01 is not between 0 and 100"},
 		{band.Form{Lines: ones(2), Bands: good, Conversion: []band.Conversion{{Raw: 0}, {Raw: 200}}}, "conversion[1].raw: 1 is missing before 2"},
 		{band.Form{Lines: ones(2), Bands: good, Conversion: []band.Conversion{{Raw: 0}, {Raw: 100}}}, "conversion: the raw score 2 is missing"},
@@ -160,6 +191,11 @@ func TestPercentCutIsTheSmallestReachableScore(t *testing.T) {
 func TestBandOfAScoreOutsideTheForm(t *testing.T) {
 	cuts, err := band.Compute(band.Form{Lines: ones(3), Bands: set(percent(5000))})
 	require.NoError(t, err)
+	for score, want := range map[points.Points]int{0: 0, 199: 0, 200: 1, 300: 1} {
+		at, err := cuts.Of(score)
+		require.NoError(t, err)
+		assert.Equal(t, want, at)
+	}
 	for _, score := range []points.Points{-1, 301} {
 		_, err := cuts.Of(score)
 		assert.ErrorIs(t, err, band.ErrScore)

@@ -1,6 +1,7 @@
 package stats_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -26,6 +27,50 @@ func TestHowALineWorked(t *testing.T) {
 	// (10·39 − 6·53) / √((60 − 36)(3250 − 2809)) = 72 / √(24·441) = 0.69985
 	require.NotNil(t, line.Discrimination)
 	assert.InDelta(t, 0.69985, *line.Discrimination, 0.00001)
+}
+
+// linked are ten students whose rest score is given beside their credit.
+func linked(credit, rest [10]points.Points) stats.Line {
+	var answers []stats.Answer
+	for i := range credit {
+		answers = append(answers, stats.Answer{Credit: credit[i], Raw: credit[i] + rest[i]})
+	}
+	return stats.OfLine(points.One, answers)
+}
+
+func TestDiscriminationAtItsEnds(t *testing.T) {
+	right := [10]points.Points{100, 100, 100, 100, 100, 0, 0, 0, 0, 0}
+	for name, c := range map[string]struct {
+		rest [10]points.Points
+		want float64
+	}{
+		"whoever is right has the better rest, and nothing else":             {[10]points.Points{900, 900, 900, 900, 900, 300, 300, 300, 300, 300}, 1},
+		"whoever is right has the worse rest":                                {[10]points.Points{300, 300, 300, 300, 300, 900, 900, 900, 900, 900}, -1},
+		"a little negative: (10·12 − 5·25) / √(25·(10·71 − 25²)), in points": {[10]points.Points{100, 200, 300, 300, 300, 100, 200, 300, 300, 400}, -5 / math.Sqrt(25*85)},
+		"what is right says nothing of the rest":                             {[10]points.Points{100, 200, 300, 400, 500, 100, 200, 300, 400, 500}, 0},
+	} {
+		line := linked(right, c.rest)
+		if assert.NotNil(t, line.Discrimination, name) {
+			assert.InDelta(t, c.want, *line.Discrimination, 1e-12, name)
+		}
+		assert.Equal(t, 500, line.Difficulty)
+	}
+	assert.Nil(t, linked(right, [10]points.Points{700, 700, 700, 700, 700, 700, 700, 700, 700, 700}).Discrimination, "the rest does not vary")
+	assert.Nil(t, linked([10]points.Points{100, 100, 100, 100, 100, 100, 100, 100, 100, 100}, [10]points.Points{1, 2, 3, 4, 5, 6, 7, 8, 9, 10}).Discrimination, "the line does not vary")
+}
+
+func TestDifficultyIsRoundedHalfUpOnce(t *testing.T) {
+	of := func(most points.Points, credits ...points.Points) int {
+		answers := make([]stats.Answer, 16)
+		for i, c := range credits {
+			answers[i].Credit = c
+		}
+		return stats.OfLine(most, answers).Difficulty
+	}
+	assert.Equal(t, 63, of(100, 100), "1 of 16 is 0.0625")
+	assert.Equal(t, 188, of(100, 100, 100, 100), "3 of 16 is 0.1875")
+	assert.Equal(t, 31, of(200, 100), "half of 0.0625 is 0.03125")
+	assert.Equal(t, -1, of(0), "a line without points has no difficulty")
 }
 
 func TestNothingIsComputedFromTooFew(t *testing.T) {
