@@ -130,10 +130,27 @@ func (it Item) Answered(r Response) bool {
 }
 
 func (p part) score(values []string) share {
+	if p.keyless() {
+		return nothing("The item has no key yet.")
+	}
 	if p.credit == Mapped {
 		return p.scoreMapped(values)
 	}
-	return kinds[p.kind].score(p.credit, p.in, p.d, values)
+	if s := rulesOf(p.kind).score(p.credit, p.in, p.d, values); s.den != 0 {
+		return s
+	}
+	return nothing("The item has no key yet.") // a share of no parts is none
+}
+
+// keyless tells of an item that is still written whether nothing says how its answers compare.
+func (p part) keyless() bool {
+	switch p.kind {
+	case Number, NumberLine:
+		return p.d.Number == nil
+	case Text:
+		return p.d.Text == nil
+	}
+	return false
 }
 
 // steps is how many equal steps the credit of a part has; 0 for hundredths.
@@ -141,7 +158,7 @@ func (p part) steps() int64 {
 	if p.credit == Mapped {
 		return p.mappedSteps()
 	}
-	return kinds[p.kind].steps(p.credit, p.in, p.d)
+	return rulesOf(p.kind).steps(p.credit, p.in, p.d)
 }
 
 // Step is the smallest amount by which the credit of a line of this item can

@@ -203,6 +203,27 @@ var kinds = map[Kind]kindRules{
 	Examiner:       examiner,
 }
 
+// noKind answers for a kind that is none, as while a document is still written or comes from elsewhere.
+var noKind = kindRules{
+	check: func(Interaction, Declaration) []Problem { return []Problem{{"kind", "is not a kind of item"}} },
+	accepts: func(in Interaction, _ []string) error {
+		return &ResponseError{in.Response, "is of no kind that can be answered"}
+	},
+	score: func(CreditRule, Interaction, Declaration, []string) share {
+		return nothing("The item is of no kind that can be answered.")
+	},
+	steps:    oneStep,
+	keyShort: func(Interaction, Declaration) string { return "" },
+	short:    func(_ Interaction, values []string) []string { return values },
+}
+
+func rulesOf(kind Kind) kindRules {
+	if rules, ok := kinds[kind]; ok {
+		return rules
+	}
+	return noKind
+}
+
 // Kinds lists the kinds in the order of the screens.
 func Kinds() []Kind {
 	return []Kind{SingleChoice, MultipleChoice, TrueFalse, Order, Match, Sort, BoxTable, Text, Number, NumberLine, SelectText, Menus,
@@ -214,7 +235,7 @@ func Credits(kind Kind) []CreditRule {
 	if kind == Parts {
 		return []CreditRule{PerPart, AllOrNothing}
 	}
-	return kinds[kind].credits
+	return rulesOf(kind).credits
 }
 
 func oneStep(CreditRule, Interaction, Declaration) int64 { return 1 }
@@ -248,7 +269,7 @@ func (it Item) answer() (Interaction, Declaration, bool) {
 
 // Check lists what is wrong with an item; a sound one has no problems.
 func (it Item) Check() []Problem {
-	if it.Kind != Parts && kinds[it.Kind].check == nil {
+	if _, known := kinds[it.Kind]; !known && it.Kind != Parts {
 		return []Problem{{"kind", fmt.Sprintf("%q is not a kind of item", it.Kind)}}
 	}
 	var out []Problem
@@ -350,9 +371,7 @@ func (it Item) OtherWords() string {
 func (it Item) KeyShort() string {
 	var out []string
 	for _, p := range it.parts() {
-		if rules, ok := kinds[p.kind]; ok {
-			out = append(out, rules.keyShort(p.in, p.d))
-		}
+		out = append(out, rulesOf(p.kind).keyShort(p.in, p.d))
 	}
 	return strings.Join(out, "; ")
 }
@@ -390,7 +409,7 @@ func (it Item) Accepts(r Response) error {
 				return &ResponseError{id, fmt.Sprintf("has a value of more than %d bytes", maxValueLength)}
 			}
 		}
-		if err := kinds[p.kind].accepts(p.in, values); err != nil {
+		if err := rulesOf(p.kind).accepts(p.in, values); err != nil {
 			return err
 		}
 	}
@@ -401,8 +420,8 @@ func (it Item) Accepts(r Response) error {
 func (it Item) ResponseShort(r Response) []string {
 	out := []string{}
 	for _, p := range it.parts() {
-		if values := given(r[p.in.Response]); len(values) > 0 && kinds[p.kind].short != nil {
-			out = append(out, kinds[p.kind].short(p.in, values)...)
+		if values := given(r[p.in.Response]); len(values) > 0 {
+			out = append(out, rulesOf(p.kind).short(p.in, values)...)
 		}
 	}
 	return out

@@ -161,7 +161,7 @@ func (p part) scoreMapped(values []string) share {
 		return nothing("The values of the answers are missing.")
 	}
 	got, most := p.mapped(values), p.mostMapped()
-	why := fmt.Sprintf("Gave %s, which is worth %s of %s.", strings.Join(kinds[p.kind].short(p.in, values), ", "), plainly(got), plainly(most))
+	why := fmt.Sprintf("Gave %s, which is worth %s of %s.", strings.Join(rulesOf(p.kind).short(p.in, values), ", "), plainly(got), plainly(most))
 	if most.Sign() <= 0 {
 		return nothing(why)
 	}

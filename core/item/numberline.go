@@ -120,6 +120,9 @@ func acceptsPlace(in Interaction, values []string) error {
 		return &ResponseError{in.Response, "has more than one value"}
 	}
 	for _, v := range values {
+		if in.Line == nil {
+			return &ResponseError{in.Response, "has no line yet to be put on"}
+		}
 		if _, ok := in.Line.place(v); !ok {
 			return &ResponseError{in.Response, fmt.Sprintf("gives %q, which is not a place of the line", v)}
 		}

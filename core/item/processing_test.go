@@ -2,6 +2,7 @@ package item_test
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -67,10 +68,80 @@ func TestExpressions(t *testing.T) {
 		{"3", `{"op":"string-match","ignoreCase":true,"of":[{"op":"base-value","base":"string","value":" Pier "},{"op":"base-value","base":"string","value":"pier"}]}`, "words"},
 		{"3", `{"op":"substring","of":[{"op":"base-value","base":"string","value":"tid"},{"op":"base-value","base":"string","value":"high tide"}]}`, "a piece of a word"},
 	} {
-		it := asWritten(t, item.NewNumber("x", []string{"12"}, item.NumberKey{}, ""),
-			`{"most":"1","rules":[{"branches":[{"when":`+c.when+`,"then":[{"set":"SCORE","value":{"op":"base-value","base":"float","value":"1"}}]}]}]}`)
-		require.Empty(t, it.Check(), c.name)
-		assert.Equal(t, item.Right, it.Score(answer(c.typed), 100).Outcome, c.name)
+		assert.Equal(t, item.Right, underRule(t, c.typed, c.when), c.name)
+	}
+}
+
+// underRule is the outcome of a number whose key is 12, right where the condition holds.
+func underRule(t *testing.T, typed, when string) item.Outcome {
+	t.Helper()
+	it := asWritten(t, item.NewNumber("x", []string{"12"}, item.NumberKey{}, ""),
+		`{"most":"1","rules":[{"branches":[{"when":`+when+`,"then":[{"set":"SCORE","value":{"op":"base-value","base":"float","value":"1"}}]}]}]}`)
+	require.Empty(t, it.Check(), when)
+	return it.Score(answer(typed), 100).Outcome
+}
+
+// For each operator a condition that does not hold, as near as can be to one that does.
+func TestExpressionsThatDoNotHold(t *testing.T) {
+	variable, key := `{"op":"variable","id":"RESPONSE"}`, `{"op":"correct","id":"RESPONSE"}`
+	n := func(v string) string { return `{"op":"base-value","base":"float","value":"` + v + `"}` }
+	word := func(w string) string { return `{"op":"base-value","base":"string","value":"` + w + `"}` }
+	op := func(name string, of ...string) string {
+		return `{"op":"` + name + `","of":[` + strings.Join(of, ",") + `]}`
+	}
+	more := func(name, fields string, of ...string) string {
+		return `{"op":"` + name + `",` + fields + `,"of":[` + strings.Join(of, ",") + `]}`
+	}
+	three := op("ordered", n("1"), n("2"), n("3"))
+	for _, c := range []struct{ typed, when, name string }{
+		{"12.01", op("match", variable, key), "another number"},
+		{"12", op("match", op("ordered", n("1"), n("2")), op("ordered", n("2"), n("1"))), "another order"},
+		{"12", op("match", op("multiple", n("1"), n("1"), n("2")), op("multiple", n("1"), n("2"), n("2"))), "another count"},
+		{"12", op("match", op("multiple", n("1")), op("multiple", n("1"), n("1"))), "one more"},
+		{"12", op("member", n("4"), three), "no member"},
+		{"12", op("contains", op("multiple", n("1"), n("2")), op("multiple", n("1"), n("1"))), "holds it once only"},
+		{"12", op("contains", three, op("ordered", n("2"), n("3"), n("4"))), "a run that goes on"},
+		{"10.99", more("equal", `"mode":"absolute","tolerance":["1"]`, key, variable), "under the tolerance"},
+		{"13.01", more("equal", `"mode":"absolute","tolerance":["1"]`, key, variable), "over the tolerance"},
+		{"11", more("equal", `"mode":"absolute","tolerance":["1"],"leaveLower":true`, key, variable), "its lower end is left out"},
+		{"13", more("equal", `"mode":"absolute","tolerance":["1"],"leaveUpper":true`, key, variable), "its upper end is left out"},
+		{"13.21", more("equal", `"mode":"relative","tolerance":["10"]`, key, variable), "over the percent"},
+		{"10.79", more("equal", `"mode":"relative","tolerance":["10"]`, key, variable), "under the percent"},
+		{"12.001", more("equal", `"mode":"exact","tolerance":["10"]`, key, variable), "exact knows no tolerance"},
+		{"12.05", more("equal-rounded", `"mode":"decimalPlaces","n":1`, key, variable), "a half goes away from zero"},
+		{"-12.05", more("equal-rounded", `"mode":"decimalPlaces","n":1`, n("-12"), variable), "below zero, too"},
+		{"12.5", more("equal-rounded", `"mode":"significantFigures","n":2`, key, variable), "other figures"},
+		{"3.5", op("lt", variable, n("3.5")), "not less"},
+		{"3.5", op("gt", variable, n("3.5")), "not more"},
+		{"3.6", op("lte", variable, n("3.5")), "not at most"},
+		{"3.4", op("gte", variable, n("3.5")), "not at least"},
+		{"3", op("match", op("sum", variable, n("10")), key), "another sum"},
+		{"3", op("match", op("product", variable, n("5")), key), "another product"},
+		{"3", op("match", op("subtract", variable, n("-8")), key), "another difference"},
+		{"3", op("match", op("divide", n("35"), variable), key), "another quotient"},
+		{"3", op("match", op("max", variable, n("4")), variable), "not the largest"},
+		{"3", op("match", op("min", variable, n("2")), variable), "not the smallest"},
+		{"3", op("not", op("match", variable, n("3"))), "not what holds"},
+		{"3", op("and", op("match", variable, n("3")), op("match", variable, n("4"))), "one does not hold"},
+		{"3", op("or", op("match", variable, n("4")), op("match", variable, n("5"))), "none holds"},
+		{"3", op("or", `{"op":"null"}`, op("match", variable, n("4"))), "unknown or not is unknown"},
+		{"3", op("is-null", variable), "a value is not null"},
+		{"3", op("is-null", op("and", `{"op":"null"}`, op("match", variable, n("4")))), "unknown and not is not"},
+		{"3", op("is-null", op("or", `{"op":"null"}`, op("match", variable, n("3")))), "unknown or so is so"},
+		{"3", op("match", op("container-size", three), n("2")), "three are not two"},
+		{"1", op("match", more("index", `"n":2`, three), variable), "the second is not the first"},
+		{"3", op("not", op("is-null", more("index", `"n":4`, three))), "there is no fourth"},
+		{"3", op("not", op("is-null", more("index", `"n":0`, three))), "there is none before the first"},
+		{"3", op("string-match", word("Pier"), word("pier")), "case matters"},
+		{"3", op("string-match", word("low tide"), word("tide")), "a piece is not the whole"},
+		{"3", op("substring", word("Tid"), word("high tide")), "case matters in a piece"},
+		{"3", op("substring", word("high tide"), word("tid")), "the whole is in no piece"},
+		{"3", op("near-word", word("harbour"), word("habr")), "too many letters off"},
+		{"3", op("match", op("longest-run", op("ordered", n("1"), n("3"), n("2")), three), n("3")), "two of three in order"},
+		{"3", op("not", op("is-null", op("equal", op("multiple"), n("3")))), "nothing is no number"},
+		{"3", op("not", op("is-null", op("sum", word("three"), n("3")))), "a word is no number"},
+	} {
+		assert.Equal(t, item.Wrong, underRule(t, c.typed, c.when), c.name)
 	}
 }
 

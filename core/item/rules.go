@@ -6,7 +6,7 @@ import (
 	"strconv"
 )
 
-// AsRules gives an item that is scored as written and earns the same for the same
+// AsRules gives for an item without problems one that is scored as written and earns the same for the same
 // responses: its credit rule told in the expressions of QTI, for programs that do
 // not know it by name. Menus with words of their own become one choice a gap,
 // whose responses are those of GapParts. What waits for a reader or is recorded

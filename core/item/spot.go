@@ -51,8 +51,11 @@ func (a Area) check() error {
 	return nil
 }
 
-// Contains tells whether a spot is in the area or on its border, exactly.
+// Contains tells whether a spot is in the area or on its border, exactly. An area that is none holds no spot.
 func (a Area) Contains(x, y int) bool {
+	if a.check() != nil {
+		return false
+	}
 	switch a.Shape {
 	case Circle:
 		dx, dy := x-a.At[0], y-a.At[1]
