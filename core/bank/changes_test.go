@@ -41,6 +41,33 @@ func TestWhatChangedBetweenTwoVersions(t *testing.T) {
 	assert.Equal(t, "2", got["depth of knowledge"].After)
 }
 
+func TestComparedTexts(t *testing.T) {
+	both := func(w string) bank.Piece { return bank.Piece{Words: w, In: bank.InBoth} }
+	gone := func(w string) bank.Piece { return bank.Piece{Words: w, In: bank.InBefore} }
+	come := func(w string) bank.Piece { return bank.Piece{Words: w, In: bank.InAfter} }
+	for _, c := range []struct {
+		before, after string
+		want          []bank.Piece
+	}{
+		{"", "", []bank.Piece{}},
+		{"", "low tide", []bank.Piece{come("low tide")}},
+		{"low tide", "", []bank.Piece{gone("low tide")}},
+		{"low tide", "low tide", []bank.Piece{both("low tide")}},
+		{"the tide", "the the tide", []bank.Piece{both("the"), come("the"), both("tide")}},
+		{"the the tide", "the tide", []bank.Piece{both("the"), gone("the"), both("tide")}},
+		{"the low tide turns", "the high tide turns", []bank.Piece{both("the"), gone("low"), come("high"), both("tide turns")}},
+		{"a b c d e f", "a x c y e f", []bank.Piece{both("a"), gone("b"), come("x"), both("c"), gone("d"), come("y"), both("e f")}},
+		{"a b c d", "d a b c", []bank.Piece{come("d"), both("a b c"), gone("d")}},
+		{"x a y b z", "a b", []bank.Piece{gone("x"), both("a"), gone("y"), both("b"), gone("z")}},
+	} {
+		assert.Equal(t, c.want, bank.Compare(c.before, c.after), "%s → %s", c.before, c.after)
+	}
+	long := strings.Repeat("tide ", 3000)
+	assert.Equal(t, []bank.Piece{both(strings.TrimSpace(long))}, bank.Compare(long, long))
+	assert.Len(t, bank.Compare(long, long+"ebb"), 2, "3,001 words are not compared one by one")
+	assert.Equal(t, bank.InBefore, bank.Compare(long, long+"ebb")[0].In)
+}
+
 func TestChangesBesideTheText(t *testing.T) {
 	picture := func(letter string) string { return `<img src="/media/` + strings.Repeat(letter, 64) + `" alt="pier">` }
 	cases := []struct {

@@ -126,7 +126,7 @@ func partSyllables(w []rune) int {
 		if v && !inVowels {
 			n++
 		} else if v && i > 0 && splitsVowels(w[i-1], r) && i+1 < len(w) {
-			n++ // li-on, cre-ate, du-et
+			n++ // li-on, pi-a-no, du-al
 		}
 		inVowels = v
 	}

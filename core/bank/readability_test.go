@@ -24,6 +24,12 @@ func TestFigures(t *testing.T) {
 		{"titles and initials", "Mr. Adair met Capt. R. Lund.", 6, 1, 7},
 		{"a time of day", "It left at 9.40 a.m. on Monday.", 7, 1, 10},
 		{"hyphens are one word, dashes two", "A salt-marsh survey—done.", 4, 1, 6},
+		{"vowels that part", "lion area idea science dual", 5, 1, 9},
+		{"a silent e goes, one that is heard stays", "lake table be blue horse", 5, 1, 6},
+		{"es and ed", "lakes horses boxes waited hoped tried", 6, 1, 9},
+		{"a word has one at least", "the psst mm", 3, 1, 3},
+		{"a number has one a digit", "R2D2 has 40", 3, 1, 5},
+		{"an initial ends nothing, I does", "So did I. And R. Lund", 6, 2, 6},
 		{"silent endings", "tables washed wanted boxes lighthouse", 5, 1, 9},
 	}
 	for _, c := range cases {
@@ -42,8 +48,15 @@ func TestFleschKincaid(t *testing.T) {
 	ease, ok := f.Ease()
 	assert.True(t, ok)
 	assert.Equal(t, 757, ease)
-	_, ok = bank.Figures{}.Grade()
-	assert.False(t, ok)
+	for _, none := range []bank.Figures{{}, {Words: 3}, {Sentences: 3}} {
+		_, ok = none.Grade()
+		assert.False(t, ok)
+		_, ok = none.Ease()
+		assert.False(t, ok)
+	}
+	one, ok := bank.Figures{Words: 1, Sentences: 1, Syllables: 1}.Ease()
+	assert.True(t, ok)
+	assert.Equal(t, 1212, one, "206.835 − 1.015 − 84.6 = 121.22")
 	low, _ := bank.Figures{Words: 4, Sentences: 4, Syllables: 4}.Grade()
 	assert.Equal(t, -34, low, "0.39 + 11.8 − 15.59 = −3.40")
 }

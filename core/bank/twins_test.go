@@ -52,6 +52,38 @@ func TestSketchesFindTwins(t *testing.T) {
 	assert.Nil(t, bank.Sketch(nil))
 }
 
+// Sketches are stored beside the texts: one that came out otherwise would find none of the old ones.
+func TestSketchesOnceStoredStayForGood(t *testing.T) {
+	ferry := bank.Shingles("The ferry Petrel leaves at 10:50 and sails for 50 minutes. When does it arrive?")
+	assert.Len(t, ferry, 89)
+	assert.Equal(t, []int64{
+		-7959454268278855522, -3417936731940246673, 1177841858174748681, -7151805369714614065, -8687728332206135948,
+		-3640238063887929748, 1235464901701555249, -4598225277974217894, -8913037325740256098, -4341530941391108035,
+	}, bank.Sketch(ferry))
+	assert.Equal(t, []int64{
+		5493331189996811486, -8120125595047117810, 7547174522408583625, -7545896846015702312, -3314640230201839815,
+		-2365423064434498387, -3231784668381709357, 7219290632043190660, 5443619952707384308, -2364045975799838411,
+	}, bank.Sketch(bank.Shingles("ebb")))
+}
+
+// The likeness is what both have over what either has.
+func TestLikenessOfSets(t *testing.T) {
+	for _, c := range []struct {
+		a, b []uint64
+		want int
+	}{
+		{[]uint64{1, 2, 3}, []uint64{2, 3, 4}, 500},
+		{[]uint64{1, 2, 3}, []uint64{4, 5}, 0},
+		{[]uint64{5}, []uint64{1, 2, 5}, 333},
+		{[]uint64{1, 9}, []uint64{9}, 500},
+		{[]uint64{7}, []uint64{7}, 1000},
+		{[]uint64{7}, nil, 0},
+	} {
+		assert.Equal(t, c.want, bank.Likeness(c.a, c.b))
+		assert.Equal(t, c.want, bank.Likeness(c.b, c.a))
+	}
+}
+
 func TestLawsOfLikeness(t *testing.T) {
 	text := rapid.StringMatching(`([a-z]{1,7} |[0-9]{1,3} ){0,20}`)
 	rapid.Check(t, func(t *rapid.T) {

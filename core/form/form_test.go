@@ -56,6 +56,13 @@ func TestLinesUnderStandards(t *testing.T) {
 	}
 	assert.Equal(t, map[string][]int{"M6.RR": {0, 1}, "M6.FS": {1, 2}}, got, "aligned twice under one counts once")
 	assert.Equal(t, "M6", sample().Top(), "where the lines first part")
+	assert.Equal(t, []form.Strand{{Standard: form.Standard{Code: "M6"}, Lines: []int{0, 1, 2}}}, sample().Under(""))
+	assert.Empty(t, sample().Under("M6.RR.1"))
+	assert.Empty(t, form.Form{}.Top())
+	f := sample()
+	f.Lines = f.Lines[:1]
+	f.Lines[0].Standards = []string{"M6.RR.1"}
+	assert.Equal(t, "M6.RR", f.Top(), "one branch after the other, until leaves are left")
 }
 
 func TestSealedDocumentsAreReadBack(t *testing.T) {

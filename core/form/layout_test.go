@@ -48,6 +48,50 @@ func TestFiveOfEighteenAndAllThree(t *testing.T) {
 	assert.Equal(t, given, l.Given(lines, 41), "the same attempt, the same lines")
 }
 
+// What stands in for a pool is worth its points and changes by the finest step of any of its lines: cuts are set on that grain.
+func TestTheGrainOfPooledLines(t *testing.T) {
+	l := form.Layout{Parts: []form.Part{{}, {}}, Pools: []form.Pool{{Choose: 2}, {Choose: 3}, {Choose: 1}}}
+	worth := func(part, pool int, most, step points.Points) form.Placed {
+		return form.Placed{Part: part, Pool: pool, Points: most, Step: step}
+	}
+	lines := []form.Placed{
+		worth(1, 0, 100, 50), worth(1, 1, 200, 100), worth(1, 1, 200, 50), worth(1, 1, 200, 0),
+		worth(2, 2, 300, 0), worth(2, 2, 300, 0),
+	}
+	assert.Equal(t, []form.Placed{
+		worth(1, 0, 100, 50),
+		worth(1, 1, 200, 50), worth(1, 1, 200, 50),
+		worth(2, 2, 300, 300), worth(2, 2, 300, 300), // three are asked for, two are there
+	}, l.Each(lines))
+	total, parts := l.Worth(lines)
+	assert.Equal(t, points.Points(1100), total)
+	assert.Equal(t, []points.Points{500, 600}, parts)
+	assert.Equal(t, []int{0, 4, 5}, slices.DeleteFunc(l.Given(lines, 3), func(i int) bool { return lines[i].Pool == 1 }), "an empty pool gives nothing")
+}
+
+func TestSettledLines(t *testing.T) {
+	l := form.Layout{Parts: []form.Part{{}, {}}, Pools: []form.Pool{{Choose: 1}, {Choose: 1}}}
+	stand := func(pairs ...[2]int) (out []form.Placed) {
+		for _, p := range pairs {
+			out = append(out, in(p[0], p[1], ""))
+		}
+		return out
+	}
+	for name, c := range map[string]struct{ lines, want []form.Placed }{
+		"without a part stands in the first":       {stand([2]int{0, 0}), stand([2]int{1, 0})},
+		"without a part stands in the neighbour's": {stand([2]int{2, 0}, [2]int{0, 0}), stand([2]int{2, 0}, [2]int{2, 0})},
+		"a part that is not there":                 {stand([2]int{1, 0}, [2]int{3, 0}), stand([2]int{1, 0}, [2]int{1, 0})},
+		"a part that goes back":                    {stand([2]int{2, 0}, [2]int{1, 0}), stand([2]int{2, 0}, [2]int{2, 0})},
+		"a pool that is not there":                 {stand([2]int{1, 3}, [2]int{1, -1}), stand([2]int{1, 0}, [2]int{1, 0})},
+		"the last pool is there":                   {stand([2]int{1, 2}), stand([2]int{1, 2})},
+		"torn from its pool":                       {stand([2]int{1, 1}, [2]int{1, 0}, [2]int{1, 1}), stand([2]int{1, 1}, [2]int{1, 0}, [2]int{1, 0})},
+		"a pool over the end of a part":            {stand([2]int{1, 1}, [2]int{2, 1}), stand([2]int{1, 1}, [2]int{2, 0})},
+	} {
+		assert.Equal(t, c.want, l.Settled(c.lines), name)
+	}
+	assert.Equal(t, stand([2]int{0, 0}), form.Layout{}.Settled(stand([2]int{4, 2})), "without parts and pools in none")
+}
+
 func TestAPassageOfAPoolComesWhole(t *testing.T) {
 	l := pools(4)
 	lines := []form.Placed{in(0, 1, "ferry"), in(0, 1, "ferry"), in(0, 1, "tide"), in(0, 1, "tide"), in(0, 1, "marsh"), in(0, 1, "marsh")}
@@ -70,17 +114,18 @@ func TestWhatKeepsALayoutFromBeingSealed(t *testing.T) {
 		lines  []form.Placed
 		says   string
 	}{
-		"too few lines":      {pools(3), []form.Placed{in(0, 1, ""), in(0, 1, "")}, "3 of 2 lines"},
-		"unlike points":      {pools(1), []form.Placed{in(0, 1, ""), two}, "unlike points"},
-		"unlike passages":    {pools(2), []form.Placed{in(0, 1, "ferry"), in(0, 1, "ferry"), in(0, 1, "")}, "unlike numbers of lines"},
-		"half a passage":     {pools(3), []form.Placed{in(0, 1, "ferry"), in(0, 1, "ferry"), in(0, 1, "tide"), in(0, 1, "tide")}, "not a multiple"},
+		"too few lines":      {pools(3), []form.Placed{in(0, 1, ""), in(0, 1, "")}, "Pool 1 gives each student 3 of 2 lines: it is 1 short."},
+		"no line at all":     {pools(1), nil, "Pool 1 gives each student 1 of 0 lines: it is 1 short."},
+		"unlike points":      {pools(1), []form.Placed{in(0, 1, ""), two}, "Pool 1: its lines are worth unlike points, so its draws would not be equal."},
+		"unlike passages":    {pools(2), []form.Placed{in(0, 1, "ferry"), in(0, 1, "ferry"), in(0, 1, "")}, "Pool 1: passages come whole, and its passages and single lines hold unlike numbers of lines."},
+		"half a passage":     {pools(3), []form.Placed{in(0, 1, "ferry"), in(0, 1, "ferry"), in(0, 1, "tide"), in(0, 1, "tide")}, "Pool 1: passages come whole with 2 lines each, and 3 is not a multiple of that."},
 		"a part without any": {part, []form.Placed{in(1, 0, "")}, "Part 2, With one, has no lines."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			require.NoError(t, c.layout.Check(c.lines))
 			faults := c.layout.Faults(c.lines)
 			require.Len(t, faults, 1)
-			assert.Contains(t, faults[0], c.says)
+			assert.Equal(t, c.says, faults[0])
 		})
 	}
 }
@@ -92,18 +137,26 @@ func TestLayoutsThatCannotBeMeant(t *testing.T) {
 		lines  []form.Placed
 		says   string
 	}{
-		"a part that is not there":  {pools(1), []form.Placed{in(1, 0, "")}, "line 1: there is no part 1"},
+		"a part that is not there":  {pools(1), []form.Placed{in(0, 0, ""), in(1, 0, "")}, "line 2: there is no part 1"},
+		"a part before the first":   {parts, []form.Placed{in(-1, 0, "")}, "line 1: there is no part -1"},
 		"a line outside the parts":  {parts, []form.Placed{in(0, 0, "")}, "line 1 stands in no part"},
-		"parts that go back":        {parts, []form.Placed{in(2, 0, ""), in(1, 0, "")}, "part 1 comes after part 2"},
-		"a pool that is not there":  {pools(1), []form.Placed{in(0, 2, "")}, "there is no pool 2"},
-		"a pool in two parts":       {parts, []form.Placed{in(1, 1, ""), in(2, 1, "")}, "reaches over the end"},
-		"a torn pool":               {pools(1), []form.Placed{in(0, 1, ""), in(0, 0, ""), in(0, 1, "")}, "do not stand together"},
-		"a pool that gives nothing": {pools(0), nil, "one line at least"},
-		"too many pools":            {form.Layout{Pools: make([]form.Pool, form.MostPools+1)}, nil, "50 pools at most"},
-		"too many parts":            {form.Layout{Parts: make([]form.Part, form.MostParts+1)}, nil, "20 parts at most"},
+		"parts that go back":        {parts, []form.Placed{in(2, 0, ""), in(1, 0, "")}, "line 2: part 1 comes after part 2"},
+		"a pool that is not there":  {pools(1), []form.Placed{in(0, 2, "")}, "line 1: there is no pool 2"},
+		"a pool before the first":   {pools(1), []form.Placed{in(0, -1, "")}, "line 1: there is no pool -1"},
+		"a pool in two parts":       {parts, []form.Placed{in(1, 1, ""), in(2, 1, "")}, "line 2: pool 1 reaches over the end of a part"},
+		"a torn pool":               {pools(1), []form.Placed{in(0, 1, ""), in(0, 0, ""), in(0, 1, "")}, "line 3: the lines of pool 1 do not stand together"},
+		"a pool that gives nothing": {pools(1, 0), nil, "pool 2: each student gets one line at least"},
+		"too many pools":            {form.Layout{Pools: make([]form.Pool, 51)}, nil, "an assessment has 50 pools at most"},
+		"too many parts":            {form.Layout{Parts: make([]form.Part, 21)}, nil, "an assessment has 20 parts at most"},
 	} {
-		t.Run(name, func(t *testing.T) { assert.ErrorContains(t, c.layout.Check(c.lines), c.says) })
+		t.Run(name, func(t *testing.T) { assert.EqualError(t, c.layout.Check(c.lines), c.says) })
 	}
+	assert.NoError(t, parts.Check([]form.Placed{in(1, 1, ""), in(1, 1, ""), in(2, 0, ""), in(2, 2, "")}))
+	full := form.Layout{Parts: make([]form.Part, 20)}
+	for range 50 {
+		full.Pools = append(full.Pools, form.Pool{Choose: 1})
+	}
+	assert.NoError(t, full.Check([]form.Placed{in(20, 50, "")}), "the last of each")
 }
 
 // anyLayout draws parts and pools with lines that pass Check, some of them in passages.
