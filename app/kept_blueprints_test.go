@@ -1,17 +1,54 @@
 package app_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	bankroom "pineledger/app/bank"
 	"pineledger/app/build"
 	"pineledger/app/desk"
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/store/buildrows"
 )
+
+// A bank may be renamed: rows that name it still do, on the assessment and in the library.
+func TestABankOfARowMayBeRenamed(t *testing.T) {
+	w := newWorld(t)
+	sheet := w.draft()
+	id := sheet.Assessment.ID
+	banks, err := w.app.Bank.Banks(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	named := func(name string) []build.RowInput {
+		return []build.RowInput{{Title: "Ours", Filter: blueprint.Filter{Banks: []string{name}}, Min: points.One, Max: points.One}}
+	}
+	at := slices.IndexFunc(banks, func(b bankroom.BankListed) bool { return b.Name == "Bank" })
+	_, err = w.app.Build.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, named("Bank"))
+	require.NoError(t, err)
+	kept, err := w.app.Plans.KeepBlueprint(w.ctx, w.coordinator, id, "Ours", 0)
+	require.NoError(t, err)
+	before, err := w.app.Draws.Pools(w.ctx, w.coordinator, id)
+	require.NoError(t, err)
+
+	_, err = w.app.Bank.PutBank(w.ctx, w.coordinator, banks[at].ID, banks[at].Version, bankroom.BankInput{Name: "The harbor bank"})
+	require.NoError(t, err)
+	sheet, err = w.app.Build.Sheet(w.ctx, w.coordinator, id)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"The harbor bank"}, sheet.Rows[0].Filter.Banks)
+	after, err := w.app.Draws.Pools(w.ctx, w.coordinator, id)
+	require.NoError(t, err)
+	assert.Equal(t, before, after, "the row finds the same items")
+	assert.Positive(t, after[0])
+	rows, err := w.app.Plans.KeptRows(w.ctx, w.coordinator, kept.ID)
+	require.NoError(t, err)
+	assert.Equal(t, named("The harbor bank"), rows)
+	_, err = w.app.Build.PutBlueprint(w.ctx, w.coordinator, id, sheet.Assessment.Version, named("Bank"))
+	var invalid *desk.InvalidError
+	assert.ErrorAs(t, err, &invalid, "nothing is called so any more")
+}
 
 // The library of blueprints: kept from an assessment, found, taken, replaced by who read what is
 // replaced, taken out; a school's own is seen by that school and the district.

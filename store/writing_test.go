@@ -16,6 +16,7 @@ import (
 
 	"pineledger/core/attempt"
 	"pineledger/core/bank"
+	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/core/window"
@@ -56,6 +57,8 @@ func oldest(t *testing.T, dir string) {
 		"INSERT INTO person (id, sourced_id, number, given, family, email, grade, active, secret, digest) VALUES (9, 'p', '', 'Mei', 'Sato', '', '06', 1, '', 'x')",
 		`INSERT INTO assessment (id, title, short_title, description, instructions, subject, grades, purpose, language, year, state, edition, school_id, owner_id, version, changed_at, changed_by)
 			VALUES (1, 'Fall', 'Fall', '', 'Read it.' || char(10) || char(10) || 'Is 4 < 5?', 'mathematics', '["06"]', 'benchmark', 'en', '2026–27', 'out', 1, 0, 7, 1, 0, '')`,
+		`INSERT INTO blueprint_row (assessment_id, position, title, filter, by_points, least, most) VALUES
+			(1, 0, 'Ratios', '{"kinds":["number"],"banks":["Old bank"]}', 0, 100, 200), (1, 1, 'All', '{}', 1, 100, 200)`,
 		`INSERT INTO form (id, assessment_id, edition, fingerprint, document, sealed_at, sealed_by) VALUES (1, 1, 1, 'x', '{"lines":[{"itemId":1,"versionId":1}]}', 77, 7)`,
 		"INSERT INTO distribution (id, assessment_id, form_id, opens_at, closes_at, minutes, state, reasons, version) VALUES (1, 1, 1, 60, 1000, 0, 'sent', '{}', 1)",
 		"INSERT INTO sitting (id, distribution_id, section_id, school_id, door) VALUES (1, 1, 1, 1, 'closed')",
@@ -127,9 +130,37 @@ func TestADatabaseOfTheFirstReleaseGoesForward(t *testing.T) {
 	subjects, err := buildrows.Subjects(t.Context(), s.Reader)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"mathematics"}, subjects)
+	rows, err := buildrows.Blueprint(t.Context(), s.Reader, 1)
+	require.NoError(t, err)
+	require.Len(t, rows, 2)
+	assert.Equal(t, blueprint.Filter{Kinds: []string{"number"}, Banks: []string{"Old bank"}}, rows[0].Filter.V)
+	assert.Equal(t, blueprint.Filter{}, rows[1].Filter.V)
 	drafts, err := bankrows.ItemDrafts(t.Context(), s.Reader, 1)
 	require.NoError(t, err)
 	assert.Empty(t, drafts, "what is new begins empty")
+}
+
+// Blueprints of the library named their banks, too.
+func TestKeptBlueprintsGoForwardToIds(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	forward, err := fs.ReadFile(store.Migrations(), "00024_banks_of_rows.sql")
+	require.NoError(t, err)
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		for _, query := range []string{
+			"INSERT INTO bank (id, name, kind) VALUES (7, 'Old bank', 'district'), (8, 'A bank of \"tides\"', 'district')",
+			`INSERT INTO kept_blueprint (title, subject, grades, rows, row_count, school_id, owner_id, version, changed_at, changed_by) VALUES ('Plan', 'mathematics', '[]',
+				'[{"Title":"Ratios","Filter":"{\"kinds\":[\"number\"],\"banks\":[\"A bank of \\\"tides\\\"\",\"Old bank\"]}","Least":100,"Most":200},{"Title":"All","Filter":"{}","ByPoints":true,"Least":100,"Most":200}]', 2, 0, 1, 1, 0, '')`,
+			string(forward),
+		} {
+			if err := tx.Exec(ctx, query); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	kept, err := buildrows.KeptBlueprintByID(ctx, s.Reader, 1)
+	require.NoError(t, err)
+	assert.JSONEq(t, `[{"Title":"Ratios","Filter":"{\"kinds\":[\"number\"],\"banks\":[\"8\",\"7\"]}","Least":100,"Most":200},{"Title":"All","Filter":"{}","ByPoints":true,"Least":100,"Most":200}]`, kept.Rows)
 }
 
 func open(t *testing.T) *store.Store {

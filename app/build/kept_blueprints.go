@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"pineledger/app/desk"
+	"pineledger/core/blueprint"
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/buildrows"
@@ -36,7 +37,15 @@ func (a *Plans) KeptRows(ctx context.Context, v roster.Viewer, id int64) ([]RowI
 	if err != nil {
 		return nil, err
 	}
-	return readRowNotes(b.Rows)
+	rows, err := readRowNotes(b.Rows)
+	if err != nil {
+		return nil, err
+	}
+	filters := make([]*blueprint.Filter, len(rows))
+	for i := range rows {
+		filters[i] = &rows[i].Filter
+	}
+	return rows, buildrows.NameBanks(ctx, a.Store.Reader, filters)
 }
 
 // mostKeptTitle bounds a title in the library, in characters.
@@ -67,6 +76,13 @@ func (a *Plans) KeepBlueprint(ctx context.Context, v roster.Viewer, assessmentID
 		}
 		if len(rows) == 0 {
 			return desk.Conflict("There are no rows to keep.")
+		}
+		filters := make([]*blueprint.Filter, len(rows))
+		for i := range rows {
+			filters[i] = &rows[i].Filter.V
+		}
+		if err := buildrows.IdentifyBanks(ctx, tx.Reader, filters); err != nil {
+			return err
 		}
 		notes, err := rowNotes(rows)
 		if err != nil {

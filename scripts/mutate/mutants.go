@@ -26,6 +26,10 @@ var swaps = map[token.Token][]token.Token{
 	token.ADD_ASSIGN: {token.SUB_ASSIGN}, token.SUB_ASSIGN: {token.ADD_ASSIGN}, token.MUL_ASSIGN: {token.QUO_ASSIGN}, token.QUO_ASSIGN: {token.MUL_ASSIGN},
 }
 
+var compares = map[token.Token]bool{token.LSS: true, token.LEQ: true, token.GTR: true, token.GEQ: true, token.EQL: true, token.NEQ: true}
+
+var opposites = map[string]string{"true": "false", "false": "true"}
+
 // mutants gives all of a file, in the order of its text. Some do not compile, as a minus between texts; who runs them finds out.
 func mutants(name string, source []byte) ([]mutant, error) {
 	files := token.NewFileSet()
@@ -48,14 +52,15 @@ func mutants(name string, source []byte) ([]mutant, error) {
 		switch n := n.(type) {
 		case *ast.BinaryExpr:
 			operator(n.OpPos, n.Op)
+			if number, is := n.Y.(*ast.BasicLit); is && compares[n.Op] {
+				if whole, err := strconv.ParseInt(number.Value, 10, 64); err == nil {
+					add(number.ValuePos, len(number.Value), strconv.FormatInt(whole+1, 10))
+				}
+			}
 		case *ast.IncDecStmt:
 			operator(n.TokPos, n.Tok)
 		case *ast.AssignStmt:
 			operator(n.TokPos, n.Tok)
-		case *ast.BasicLit:
-			if whole, err := strconv.ParseInt(n.Value, 10, 64); err == nil && n.Kind == token.INT {
-				add(n.ValuePos, len(n.Value), strconv.FormatInt(whole+1, 10))
-			}
 		case *ast.IfStmt:
 			// A condition that no operator makes is turned around; a guard that only leaves is passed by.
 			if _, made := n.Cond.(*ast.BinaryExpr); !made {
@@ -64,9 +69,11 @@ func mutants(name string, source []byte) ([]mutant, error) {
 			if leaves(n.Body) && n.Else == nil {
 				add(n.Cond.Pos(), at(n.Cond.End())-at(n.Cond.Pos()), "false && ("+string(source[at(n.Cond.Pos()):at(n.Cond.End())])+")")
 			}
-		case *ast.Ident:
-			if opposite := map[string]string{"true": "false", "false": "true"}[n.Name]; opposite != "" {
-				add(n.Pos(), len(n.Name), opposite)
+		case *ast.ReturnStmt:
+			for _, result := range n.Results {
+				if name, is := result.(*ast.Ident); is && opposites[name.Name] != "" {
+					add(name.Pos(), len(name.Name), opposites[name.Name])
+				}
 			}
 		}
 		return true

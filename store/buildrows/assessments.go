@@ -4,6 +4,7 @@ package buildrows
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"pineledger/core/blueprint"
@@ -208,8 +209,10 @@ type BlueprintRow struct {
 // Blueprint lists an assessment's rows.
 func Blueprint(ctx context.Context, r sqlite.Reader, assessment int64) ([]BlueprintRow, error) {
 	var out []BlueprintRow
-	err := r.List(ctx, &out, "SELECT title, filter, by_points, least, most FROM blueprint_row WHERE assessment_id = ? ORDER BY position", assessment)
-	return out, err
+	if err := r.List(ctx, &out, "SELECT title, filter, by_points, least, most FROM blueprint_row WHERE assessment_id = ? ORDER BY position", assessment); err != nil {
+		return nil, err
+	}
+	return out, NameBanks(ctx, r, filtersOf(out))
 }
 
 // PutBlueprint replaces an assessment's rows.
@@ -217,7 +220,11 @@ func PutBlueprint(ctx context.Context, t *sqlite.Tx, assessment int64, rows []Bl
 	if err := t.Exec(ctx, "DELETE FROM blueprint_row WHERE assessment_id = ?", assessment); err != nil {
 		return err
 	}
-	for i, row := range rows {
+	stored := slices.Clone(rows)
+	if err := IdentifyBanks(ctx, t.Reader, filtersOf(stored)); err != nil {
+		return err
+	}
+	for i, row := range stored {
 		if err := t.Exec(ctx, "INSERT INTO blueprint_row (assessment_id, position, title, filter, by_points, least, most) VALUES (?, ?, ?, ?, ?, ?, ?)",
 			assessment, i, row.Title, row.Filter, row.ByPoints, row.Least, row.Most); err != nil {
 			return err
