@@ -57,9 +57,10 @@ test-browser: $(BIN) e2e/node_modules/.package-lock.json chromium ## browser tes
 chromium: # Debian's headless one, installed if there is none
 	@test -x /usr/bin/chromium-headless-shell || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium-headless-shell; }
 
-generate: web/node_modules/.package-lock.json ## server and client types from api/contract/openapi.yaml
+generate: web/node_modules/.package-lock.json ## server and client types from api/contract/openapi.yaml, blank parts from core/item
 	go run $(OAPI) -config api/contract/codegen.yaml api/contract/openapi.yaml
 	cd web && npm run generate --silent
+	go run ./scripts/blanks > web/src/places/write/blank.gen.json
 
 bench: $(BIN) e2e/node_modules/.package-lock.json chromium ## what is promised, measured beside the bare limit
 	go run ./bench

@@ -21,7 +21,7 @@ var layers = map[string][]string{
 	"cmd":     {"api", "app", "core", "demo", "formats", "run", "store", "web"},
 	"bench":   {"api", "app", "core", "demo", "formats", "store"},
 	"demo":    {"app", "core", "formats", "store"},
-	"scripts": {},
+	"scripts": {"core"},
 	"api":     {"app", "core", "formats"}, // no handler sees the store
 	"app":     {"core", "formats", "run", "store"},
 	"run":     {"core", "store"},

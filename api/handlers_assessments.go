@@ -76,7 +76,7 @@ func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetReq
 }
 
 func assessmentListed(a build.AssessmentListed) contract.AssessmentListed {
-	return contract.AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: listed(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: listed(a.Labels), Year: a.Year, State: a.State,
+	return contract.AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: listed(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: listed(a.Labels), Year: a.Year, State: string(a.State),
 		Edition: a.Edition, OwnerId: a.OwnerID, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
 }
 
@@ -265,7 +265,7 @@ func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 			return contract.PoolState{Lines: p.Lines, Points: p.Points, Counts: append([]int{}, p.Counts...)}
 		}),
 		Forms: each(s.Forms, func(f build.Assessment) contract.TwinForm {
-			return contract.TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: f.State}
+			return contract.TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: string(f.State)}
 		}),
 		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault),
 		Parts: each(s.Parts, func(p build.Part) contract.Part {

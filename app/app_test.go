@@ -18,6 +18,7 @@ import (
 	"pineledger/app/read"
 	"pineledger/app/record"
 	takeroom "pineledger/app/take"
+	"pineledger/core/assessment"
 	"pineledger/core/attempt"
 	"pineledger/core/blueprint"
 	"pineledger/core/item"
@@ -248,7 +249,7 @@ func TestNothingGoesOutPastPreflight(t *testing.T) {
 	assert.EqualError(t, err, "Give a reason for each caution first. The window has already begun.")
 	s, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, map[string]string{"no-bands": "practice", "window-begun": "late start"})
 	require.NoError(t, err)
-	assert.Equal(t, desk.Out, s.Assessment.State)
+	assert.Equal(t, assessment.Out, s.Assessment.State)
 	mine, err := w.app.Take.MySittings(w.ctx, w.student)
 	require.NoError(t, err)
 	assert.Empty(t, mine, "who is left out gets nothing")
@@ -303,7 +304,7 @@ func TestTheDoorAndTheClockStopWorkAndLoseNone(t *testing.T) {
 	require.NoError(t, w.app.Take.Tick(w.ctx))
 	s, err := w.app.Build.Sheet(w.ctx, w.coordinator, sitting.AssessmentID)
 	require.NoError(t, err)
-	assert.Equal(t, desk.Closed, s.Assessment.State, "closed once its windows are over")
+	assert.Equal(t, assessment.Closed, s.Assessment.State, "closed once its windows are over")
 }
 
 func TestAnAnswerOfAnotherShapeIsRefusedAlone(t *testing.T) {

@@ -13,6 +13,7 @@ import (
 	"pineledger/app/build"
 	"pineledger/app/desk"
 	"pineledger/app/intake"
+	"pineledger/core/assessment"
 	"pineledger/core/blueprint"
 	"pineledger/core/draw"
 	"pineledger/core/points"
@@ -255,7 +256,7 @@ func TestACopyBringsEverythingButDates(t *testing.T) {
 	s, err := w.app.Build.CopyAssessment(w.ctx, w.second, sent.Assessment.ID, "")
 	require.NoError(t, err)
 	assert.Equal(t, "Fall, version 2", s.Assessment.Title)
-	assert.Equal(t, desk.Draft, s.Assessment.State)
+	assert.Equal(t, assessment.Draft, s.Assessment.State)
 	assert.Empty(t, s.Sittings)
 	assert.Equal(t, sent.Assessment.BandSetID, s.Assessment.BandSetID)
 	require.NotNil(t, s.CopiedFrom)

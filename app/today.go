@@ -4,7 +4,7 @@ import (
 	"context"
 
 	"pineledger/app/bank"
-	"pineledger/app/desk"
+	"pineledger/core/assessment"
 	"pineledger/core/roster"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
@@ -35,7 +35,7 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 			return t, err
 		}
 		for _, row := range all {
-			if row.State == desk.Draft || row.State == desk.Sealed {
+			if row.State == assessment.Draft || row.State == assessment.Sealed {
 				t.Drafts = append(t.Drafts, row)
 			}
 		}

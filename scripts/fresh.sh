@@ -4,7 +4,7 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 kept=$(mktemp -d)
 trap 'rm -rf "$kept"' EXIT
-files=(api/contract/server.gen.go web/src/contract/api-schema.d.ts)
+files=(api/contract/server.gen.go web/src/contract/api-schema.d.ts web/src/places/write/blank.gen.json)
 for f in "${files[@]}"; do cp "$f" "$kept/$(basename "$f")"; done
 make --no-print-directory generate >/dev/null
 stale=0

@@ -59,7 +59,7 @@ func (a *Build) Line(ctx context.Context, v roster.Viewer, id, itemID int64) (Li
 	if err != nil {
 		return LineDetail{}, err
 	}
-	d := LineDetail{Line: l, Newest: l.Newest, MayChange: v.MayChange(on.Owned()) && on.State == desk.Draft, ItemDetail: bankroom.ItemDetail{FoundItem: found[0], Key: l.KeyShort, Number: l.Number}}
+	d := LineDetail{Line: l, Newest: l.Newest, MayChange: v.MayChange(on.Owned()) && !on.State.IsSealed(), ItemDetail: bankroom.ItemDetail{FoundItem: found[0], Key: l.KeyShort, Number: l.Number}}
 	if d.Document, err = item.Read([]byte(l.Document)); err != nil {
 		return d, err
 	}

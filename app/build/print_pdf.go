@@ -65,7 +65,7 @@ func (a *Build) PrintPDF(ctx context.Context, v roster.Viewer, id int64, o PDFOp
 
 // Book is what is printed as it is set on pages.
 func (p Printed) Book() booklet.Book {
-	b := booklet.Book{Lines: p.Lines, Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: p.Assessment.State,
+	b := booklet.Book{Lines: p.Lines, Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: string(p.Assessment.State),
 		Passages: p.Passages, Layout: p.Layout, Drawn: p.Drawn, Total: p.Total}
 	if p.Document != nil {
 		b.Document = p.Document.Name

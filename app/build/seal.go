@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"pineledger/app/desk"
+	"pineledger/core/assessment"
 	"pineledger/core/band"
 	"pineledger/core/form"
 	"pineledger/core/item"
@@ -31,7 +32,7 @@ func (a *Build) Seal(ctx context.Context, v roster.Viewer, id int64, version int
 		return sheet, desk.Conflict("It cannot be sealed yet: the cuts cannot be computed. %s", sheet.CutsFault)
 	}
 	return a.change(ctx, v, id, version, SealAct, func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if err := desk.MustBeDraft(row); err != nil {
+		if err := desk.Move(row, assessment.Seal); err != nil {
 			return nil, nil, err
 		}
 		f, err := FormOf(ctx, tx.Reader, *row)
@@ -60,7 +61,6 @@ func (a *Build) Seal(ctx context.Context, v roster.Viewer, id int64, version int
 		if err := bankrows.AddFormLines(ctx, tx, formID, lines); err != nil {
 			return nil, nil, err
 		}
-		row.State = desk.Sealed
 		return nil, SealNote{row.Edition, fingerprint, len(f.Lines), f.Total()}, bankrows.CountUse(ctx, tx, items, store.Millis(a.Now()))
 	})
 }
@@ -164,10 +164,9 @@ func standardsAbove(ctx context.Context, tx store.Reader, codes []string) ([]for
 // and so does whatever went out with it.
 func (a *Build) NewEdition(ctx context.Context, v roster.Viewer, id int64, version int) (Sheet, error) {
 	return a.change(ctx, v, id, version, "assessment.edition", func(_ *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if row.State == desk.Draft {
-			return nil, nil, desk.Conflict("Edition %d is still a draft.", row.Edition)
+		if err := desk.Move(row, assessment.Reissue); err != nil {
+			return nil, nil, err
 		}
-		row.State = desk.Draft
 		row.Edition++
 		return nil, map[string]int{"edition": row.Edition}, nil
 	})

@@ -108,7 +108,7 @@ func (a *Build) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, er
 	if err := a.fillBalance(ctx, &s, lines); err != nil {
 		return s, err
 	}
-	if row.State != desk.Draft {
+	if row.State.IsSealed() {
 		f, err := buildrows.FormOf(ctx, a.Store.Reader, id, row.Edition)
 		if err != nil {
 			return s, err

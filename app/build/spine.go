@@ -48,7 +48,7 @@ func (s *Sheet) linesPart() Part {
 	switch {
 	case n == 0:
 		return Part{"lines", "none yet", untouched}
-	case s.Assessment.State != desk.Draft:
+	case s.Assessment.State.IsSealed():
 		return Part{"lines", lines + ", sealed", done}
 	case s.Incomplete > 0:
 		return Part{"lines", fmt.Sprintf("%s, %d incomplete", desk.Plural(n, "line"), s.Incomplete), wanting}

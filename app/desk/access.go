@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 
+	"pineledger/core/assessment"
 	"pineledger/core/bank"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -18,20 +19,21 @@ func Assessment(ctx context.Context, r store.Reader, v roster.Viewer, id int64) 
 	return row, err
 }
 
-func MustBeDraft(row *buildrows.Assessment) error {
-	if row.State != Draft {
-		return Conflict("Edition %d is sealed. Begin a new edition to change it.", row.Edition)
+// MustBeDraft refuses to change what an edition that is sealed is made of.
+func MustBeDraft(row *buildrows.Assessment) error { return inState(row.State.Editable(row.Edition)) }
+
+// Move brings an assessment into the state that an act leads to.
+func Move(row *buildrows.Assessment, act assessment.Act) (err error) {
+	row.State, err = row.State.After(act, row.Edition)
+	return inState(err)
+}
+
+func inState(err error) error {
+	if err != nil {
+		return Conflict("%s", err)
 	}
 	return nil
 }
-
-// States of an assessment.
-const (
-	Draft  = "draft"
-	Sealed = "sealed"
-	Out    = "out"
-	Closed = "closed"
-)
 
 // StaleBy tells who was quicker.
 func StaleBy(who string) error {

@@ -9,6 +9,7 @@ import (
 
 	"pineledger/app/build"
 	"pineledger/app/desk"
+	"pineledger/core/assessment"
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/buildrows"
@@ -94,7 +95,7 @@ func candidates(ctx context.Context, r store.Reader, v roster.Viewer, row buildr
 // plan gathers what preflight looks at.
 func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessment, view DistributionView) (roster.Plan, error) {
 	d := view.Distribution
-	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: d.Minutes, Sealed: row.State != desk.Draft, HasBands: row.BandSetID > 0, Now: a.Now()}
+	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: d.Minutes, Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Now: a.Now()}
 	lines, err := buildrows.Lines(ctx, r, row.ID)
 	if err != nil {
 		return p, err
@@ -287,7 +288,10 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 			return err
 		}
 	}
-	if err := buildrows.SetAssessmentState(ctx, tx, row.ID, desk.Out); err != nil {
+	if err := desk.Move(&row, assessment.Send); err != nil {
+		return err
+	}
+	if err := buildrows.SetAssessmentState(ctx, tx, row.ID, row.State); err != nil {
 		return err
 	}
 	return a.Record(ctx, tx, v, desk.Act{Name: "distribution.send", Thing: "distribution", ID: d.ID, Title: row.Title, After: map[string]any{

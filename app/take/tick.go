@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"pineledger/app/desk"
+	"pineledger/core/assessment"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
 	"pineledger/core/window"
@@ -33,7 +34,10 @@ func (a *Take) Tick(ctx context.Context) error {
 	}
 	return a.Store.Write(ctx, func(tx *store.Tx) error {
 		for _, row := range finished {
-			if err := buildrows.SetAssessmentState(ctx, tx, row.ID, desk.Closed); err != nil {
+			if err := desk.Move(&row, assessment.End); err != nil {
+				return err
+			}
+			if err := buildrows.SetAssessmentState(ctx, tx, row.ID, row.State); err != nil {
 				return err
 			}
 			if err := a.Record(ctx, tx, roster.Viewer{}, desk.Act{Name: "assessment.close", Thing: "assessment", ID: row.ID, Title: row.Title, NoActor: true}); err != nil {

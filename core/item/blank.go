@@ -1,5 +1,7 @@
 package item
 
+import "slices"
+
 // Blank begins an item of a kind: a place to answer with nothing in it yet. An
 // unknown kind gives an item without a kind.
 func Blank(kind Kind) Item {
@@ -52,4 +54,20 @@ func build(kind Kind, stem string, in Interaction, d Declaration, credit CreditR
 		Declarations: []Declaration{d},
 		Credit:       credit,
 	}.Cleaned()
+}
+
+// PartKinds lists the kinds that one of several parts can have, in the order of the screens.
+func PartKinds() []Kind {
+	return slices.DeleteFunc(Kinds(), func(k Kind) bool { return k == Parts || k == LongWritten || k == Examiner })
+}
+
+// BlankPart begins one of several parts: its place to answer and its key, with the response that is given.
+func BlankPart(kind Kind, response string) (Interaction, Declaration) {
+	it := NewParts("", []Item{Blank(kind)}, nil, PerPart)
+	place, key := interactions(it.Body)[0], it.Declarations[0]
+	place.Response, key.Response = response, response
+	if key.Correct == nil {
+		key.Correct = []string{} // none yet, which is a list all the same
+	}
+	return place, key
 }

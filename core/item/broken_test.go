@@ -139,3 +139,15 @@ func TestAnAreaIsOneOrIsNot(t *testing.T) {
 		assert.Equal(t, c.good, len(it.Check()) == 0, name)
 	}
 }
+
+func TestAPartBeginsAsAnItemOfItsKind(t *testing.T) {
+	assert.NotContains(t, item.PartKinds(), item.Parts)
+	for _, kind := range item.PartKinds() {
+		place, key := item.BlankPart(kind, "RESPONSE7")
+		assert.Equal(t, []string{"RESPONSE7", "RESPONSE7", string(kind)}, []string{place.Response, key.Response, string(place.Kind)})
+		assert.Contains(t, item.Credits(kind), key.Credit)
+		assert.NotNil(t, key.Correct)
+		whole := item.Blank(kind)
+		assert.Len(t, place.Choices, len(whole.Body[1].Interaction.Choices), kind)
+	}
+}

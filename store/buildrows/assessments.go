@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"pineledger/core/assessment"
 	"pineledger/core/blueprint"
 	"pineledger/core/form"
 	"pineledger/core/roster"
@@ -26,7 +27,7 @@ type Assessment struct {
 	Purpose      string                   `db:"purpose"`
 	Language     string                   `db:"language"`
 	Year         string                   `db:"year"`
-	State        string                   `db:"state"`
+	State        assessment.State         `db:"state"`
 	Edition      int                      `db:"edition"`
 	BandSetID    int64                    `db:"band_set_id"` // 0: none chosen
 	SchoolID     int64                    `db:"school_id"`
@@ -185,7 +186,7 @@ func ChangeAssessment(ctx context.Context, t *sqlite.Tx, a Assessment) error {
 }
 
 // SetAssessmentState moves the state without counting as an edit.
-func SetAssessmentState(ctx context.Context, t *sqlite.Tx, id int64, state string) error {
+func SetAssessmentState(ctx context.Context, t *sqlite.Tx, id int64, state assessment.State) error {
 	return t.Exec(ctx, "UPDATE assessment SET state = ? WHERE id = ?", state, id)
 }
 

@@ -1,0 +1,65 @@
+// Package assessment holds the states of an assessment and what moves between them.
+package assessment
+
+import "fmt"
+
+// State of an assessment. What is sealed is never changed: a new edition is a draft again.
+type State string
+
+const (
+	Draft  State = "draft"  // is being built
+	Sealed State = "sealed" // an edition is frozen, nobody has it yet
+	Out    State = "out"    // was sent to sections
+	Closed State = "closed" // the last of its windows is over
+)
+
+// Act is what moves an assessment to another state.
+type Act string
+
+const (
+	Seal    Act = "seal"
+	Send    Act = "send" // also again, to further sections
+	End     Act = "end"  // of the last window
+	Reissue Act = "edition"
+)
+
+// moves gives for each act where it leads from each state that allows it.
+var moves = map[Act]map[State]State{
+	Seal:    {Draft: Sealed},
+	Send:    {Sealed: Out, Out: Out, Closed: Out},
+	End:     {Out: Closed},
+	Reissue: {Sealed: Draft, Out: Draft, Closed: Draft},
+}
+
+// ErrState says why a state does not allow an act; it is a sentence for the screen.
+type ErrState struct {
+	State   State
+	Edition int
+}
+
+func (e *ErrState) Error() string {
+	if e.State == Draft {
+		return fmt.Sprintf("Edition %d is still a draft.", e.Edition)
+	}
+	return fmt.Sprintf("Edition %d is sealed. Begin a new edition to change it.", e.Edition)
+}
+
+// After gives the state of an edition after an act; the error is an *ErrState.
+func (s State) After(act Act, edition int) (State, error) {
+	to, ok := moves[act][s]
+	if !ok {
+		return s, &ErrState{s, edition}
+	}
+	return to, nil
+}
+
+// Editable tells whether what an assessment is made of may change; nil means yes.
+func (s State) Editable(edition int) error {
+	if s != Draft {
+		return &ErrState{s, edition}
+	}
+	return nil
+}
+
+// IsSealed tells whether there is a sealed form of the newest edition.
+func (s State) IsSealed() bool { return s != Draft }
