@@ -16,6 +16,7 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/ledger"
 	"pineledger/core/points"
+	"pineledger/core/results"
 	"pineledger/formats/table"
 )
 
@@ -56,8 +57,8 @@ func (h *readHandlers) OpenKeys(ctx context.Context, r contract.OpenKeysRequestO
 
 func groupOf(g read.Group) contract.Group {
 	return contract.Group{SchoolId: g.SchoolID, School: g.School, SectionId: g.SectionID, Section: g.Section, N: g.N, Waiting: g.Waiting, Bands: g.Bands, MeanTenths: g.Mean,
-		Strands: each(g.Strands, func(s read.StrandShare) contract.StrandShare {
-			return contract.StrandShare{Earned: s.Earned, Possible: s.Possible, Tenths: s.Tenths}
+		Strands: each(g.Strands, func(s results.Share) contract.StrandShare {
+			return contract.StrandShare{Earned: s.Earned, Possible: s.Possible, Tenths: s.Tenths()}
 		})}
 }
 
@@ -113,7 +114,7 @@ func (h *readHandlers) ExportResultsByBand(ctx context.Context, r contract.Expor
 		}
 		out = append(out, tenths(g.Mean))
 		for _, s := range g.Strands {
-			out = append(out, tenths(s.Tenths))
+			out = append(out, tenths(s.Tenths()))
 		}
 		return out
 	}
@@ -157,7 +158,7 @@ func (h *readHandlers) GetMatrix(ctx context.Context, r contract.GetMatrixReques
 		return nil, err
 	}
 	out := contract.Matrix{Head: headOf(m.Head), Total: m.Total, Rows: each(m.Rows, matrixRow),
-		Lines: each(m.Lines, func(l read.LineSummary) contract.LineSummary {
+		Lines: each(m.Lines, func(l results.Line) contract.LineSummary {
 			return contract.LineSummary{N: l.N, Difficulty: l.Difficulty, Omitted: l.Omitted}
 		})}
 	if next := q.Offset + len(m.Rows); next < m.Total {

@@ -13,8 +13,8 @@ import (
 	"pineledger/core/form"
 	"pineledger/core/item"
 	"pineledger/core/points"
+	"pineledger/core/results"
 	"pineledger/core/roster"
-	"pineledger/core/stats"
 	"pineledger/store/buildrows"
 	"pineledger/store/giverows"
 	"pineledger/store/readrows"
@@ -92,18 +92,8 @@ func (a *Read) resultHead(ctx context.Context, v roster.Viewer, distribution int
 type Group struct {
 	SchoolID, SectionID int64 // 0 in a row of a school or of all
 	School, Section     string
-	N                   int           // students with a final result
-	Waiting             int           // students of whom something waits for a reader; they are in no count of bands and in no mean
-	Bands               []int         // results in each band
-	Mean                int64         // tenths of a percent of the total; -1 without a final result
-	Strands             []StrandShare // in the order of Strands
-	raw                 points.Points // sum
-}
-
-// StrandShare is the credit under a standard; Tenths is -1 where nothing was scored.
-type StrandShare struct {
-	Earned, Possible points.Points
-	Tenths           int64
+	results.Group
+	Mean int64 // tenths of a percent of the total; -1 without a final result
 }
 
 // ByBand is a distribution by band and by standard.
@@ -144,14 +134,11 @@ func (a *Read) ResultsByBand(ctx context.Context, v roster.Viewer, distribution 
 }
 
 func (b *ByBand) newGroup() Group {
-	return Group{Bands: make([]int, max(1, b.bandCount())), Strands: make([]StrandShare, len(b.Strands))}
-}
-
-func (b *ByBand) bandCount() int {
-	if b.Head.Cuts == nil {
-		return 0
+	bands := 0
+	if b.Head.Cuts != nil {
+		bands = len(b.Head.Cuts.Starts)
 	}
-	return len(b.Head.Cuts.Starts)
+	return Group{Group: results.NewGroup(max(1, bands), len(b.Strands))}
 }
 
 // group fills the rows of sections and adds them up to schools and to all.
@@ -165,26 +152,17 @@ func (b *ByBand) group(f form.Form, sittings []giverows.Sitting, counts []readro
 	}
 	for _, c := range counts {
 		g := &b.Rows[at[c.SittingID]]
-		if !c.Final {
+		switch {
+		case !c.Final:
 			g.Waiting += c.N
-			continue
-		}
-		g.N += c.N
-		g.raw += points.Points(c.Raw)
-		if c.Band != nil {
-			g.Bands[*c.Band] += c.N
+		case c.Band == nil:
+			g.Final(c.N, -1, points.Points(c.Raw))
+		default:
+			g.Final(c.N, int(*c.Band), points.Points(c.Raw))
 		}
 	}
 	for _, t := range tallies {
-		g := &b.Rows[at[t.SittingID]]
-		for i, strand := range b.Strands {
-			for _, line := range strand.Lines {
-				if line == t.Line-1 {
-					g.Strands[i].Earned += points.Points(t.Credit)
-					g.Strands[i].Possible += f.Lines[line].Points * points.Points(t.N)
-				}
-			}
-		}
+		b.Rows[at[t.SittingID]].Line(b.Strands, t.Line-1, f.Lines[t.Line-1].Points, t.N, points.Points(t.Credit))
 	}
 	b.All = b.newGroup()
 	schools := map[int64]int{}
@@ -198,41 +176,14 @@ func (b *ByBand) group(f form.Form, sittings []giverows.Sitting, counts []readro
 			g.SchoolID, g.School = row.SchoolID, row.School
 			b.Schools = append(b.Schools, g)
 		}
-		b.Schools[k].add(*row)
-		b.All.add(*row)
-		row.finish(b.Head.Total)
+		b.Schools[k].Add(row.Group)
+		b.All.Add(row.Group)
+		row.Mean = row.MeanTenths(b.Head.Total)
 	}
 	for i := range b.Schools {
-		b.Schools[i].finish(b.Head.Total)
+		b.Schools[i].Mean = b.Schools[i].MeanTenths(b.Head.Total)
 	}
-	b.All.finish(b.Head.Total)
-}
-
-func (g *Group) add(other Group) {
-	g.N += other.N
-	g.Waiting += other.Waiting
-	g.raw += other.raw
-	for i, n := range other.Bands {
-		g.Bands[i] += n
-	}
-	for i, s := range other.Strands {
-		g.Strands[i].Earned += s.Earned
-		g.Strands[i].Possible += s.Possible
-	}
-}
-
-func (g *Group) finish(total points.Points) {
-	g.Mean = -1
-	if g.N > 0 {
-		g.Mean = points.Tenths(g.raw, total*points.Points(g.N))
-	}
-	for i := range g.Strands {
-		s := &g.Strands[i]
-		s.Tenths = -1
-		if s.Possible > 0 {
-			s.Tenths = points.Tenths(s.Earned, s.Possible)
-		}
-	}
+	b.All.Mean = b.All.MeanTenths(b.Head.Total)
 }
 
 // MatrixQuery narrows and orders the matrix.
@@ -248,14 +199,7 @@ type Matrix struct {
 	Head  ResultHead
 	Rows  []readrows.MatrixRow // the page
 	Total int                  // rows that the filter leaves
-	Lines []LineSummary        // over those rows
-}
-
-// LineSummary is how a line went. Difficulty is mean credit over points in thousandths.
-type LineSummary struct {
-	N          int   // students whose answer to the line is scored
-	Difficulty int64 // -1 for fewer than stats.Fewest
-	Omitted    int
+	Lines []results.Line       // over those rows
 }
 
 // Matrix gives a page of students × lines.
@@ -310,29 +254,14 @@ func sortMatrix(rows []readrows.MatrixRow, by string, lines int) error {
 	return nil
 }
 
-func summarize(f form.Form, rows []readrows.MatrixRow) []LineSummary {
-	out := make([]LineSummary, len(f.Lines))
-	for i, l := range f.Lines {
-		var credit points.Points
-		n := 0
-		for _, r := range rows {
-			if o := r.Credits[i].Outcome; o == item.NotGiven || o == item.Unread {
-				continue
-			}
-			n++
-			credit += r.Credits[i].Credit
-			if r.Credits[i].Outcome == item.Omitted { // what was not reached stands apart
-				out[i].Omitted++
-			}
-		}
-		out[i].N = n
-		out[i].Difficulty = -1
-		if n >= stats.Fewest {
-			possible := int64(l.Points) * int64(n)
-			out[i].Difficulty = (int64(credit)*2000 + possible) / (2 * possible)
+func summarize(f form.Form, rows []readrows.MatrixRow) []results.Line {
+	lines := results.NewLines(len(f.Lines))
+	for _, r := range rows {
+		for i := range f.Lines {
+			lines.Count(i, r.Credits[i].Credit, r.Credits[i].Outcome)
 		}
 	}
-	return out
+	return lines.Of(func(i int) points.Points { return f.Lines[i].Points })
 }
 
 // Trail is where one student's score comes from.

@@ -147,16 +147,10 @@ func Counts(ctx context.Context, r store.Reader, seat readrows.Seat, keep attemp
 	at := slices.IndexFunc(tried, func(t readrows.Tried) bool { return t.Number == counted.Try })
 	s := tried[at].Scoring
 	res := readrows.Result{Seat: seat, AttemptID: s.AttemptID, ScoringID: s.ID, Final: counted.Final, Raw: counted.Raw, Band: -1, Credits: s.Credits, Why: counted.Why}
-	if counted.Final && len(f.Bands) > 0 {
-		cuts, err := f.Cuts()
-		if err != nil {
-			return res, true, err
-		}
-		if res.Band, err = cuts.Of(counted.Raw); err != nil {
-			return res, true, err
-		}
+	if counted.Final {
+		res.Band, err = f.BandOf(counted.Raw)
 	}
-	return res, true, nil
+	return res, true, err
 }
 
 // Rebuild makes all results and tallies anew from the scorings, in steps of one

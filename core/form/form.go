@@ -155,15 +155,24 @@ func (f Form) Score(responses map[int]item.Response, given []int) (Score, error)
 		s.Credits[i].Outcome = item.NotReached
 		s.Credits[i].Why = "Nothing was answered from here to the end."
 	}
-	if len(f.Bands) == 0 || !s.Final {
+	if !s.Final {
 		return s, nil
+	}
+	var err error
+	s.Band, err = f.BandOf(s.Raw)
+	return s, err
+}
+
+// BandOf is the place in Bands of a final result, which may be a mean of several; -1 without bands.
+func (f Form) BandOf(raw points.Points) (int, error) {
+	if len(f.Bands) == 0 {
+		return -1, nil
 	}
 	cuts, err := f.Cuts()
 	if err != nil {
-		return s, err
+		return -1, err
 	}
-	s.Band, err = cuts.Of(s.Raw)
-	return s, err
+	return cuts.Of(raw)
 }
 
 func all(n int) []int {

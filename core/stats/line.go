@@ -5,10 +5,8 @@ import (
 	"math"
 
 	"pineledger/core/points"
+	"pineledger/core/results"
 )
-
-// Fewest is how many students anything is computed from.
-const Fewest = 10
 
 // Answer is one student's credit on a line, and their raw score on the form.
 type Answer struct {
@@ -22,10 +20,10 @@ type Line struct {
 	N                   int
 	Omitted, NotReached int
 	// Difficulty is the p-value in thousandths, mean credit over the points that
-	// could be earned, rounded half up; -1 for fewer than Fewest students.
+	// could be earned, rounded half up; -1 for fewer than results.Fewest students.
 	Difficulty int
 	// Discrimination is the Pearson correlation of the line's credit with the raw
-	// score without it, -1 to 1; nil for fewer than Fewest students, and where
+	// score without it, -1 to 1; nil for fewer than results.Fewest students, and where
 	// either does not vary.
 	Discrimination *float64
 }
@@ -43,7 +41,7 @@ func OfLine(most points.Points, answers []Answer) Line {
 			out.NotReached++
 		}
 	}
-	if out.N < Fewest || most <= 0 {
+	if out.N < results.Fewest || most <= 0 {
 		return out
 	}
 	whole := int64(most) * int64(out.N)

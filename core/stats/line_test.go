@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"pineledger/core/points"
+	"pineledger/core/results"
 	"pineledger/core/stats"
 )
 
@@ -74,9 +75,9 @@ func TestDifficultyIsRoundedHalfUpOnce(t *testing.T) {
 }
 
 func TestNothingIsComputedFromTooFew(t *testing.T) {
-	line := stats.OfLine(points.One, make([]stats.Answer, stats.Fewest-1))
+	line := stats.OfLine(points.One, make([]stats.Answer, results.Fewest-1))
 	assert.Equal(t, stats.Line{N: 9, Difficulty: -1}, line)
-	line = stats.OfLine(points.One, make([]stats.Answer, stats.Fewest))
+	line = stats.OfLine(points.One, make([]stats.Answer, results.Fewest))
 	assert.Equal(t, 0, line.Difficulty)
 	assert.Nil(t, line.Discrimination, "a line that nobody gets right does not vary")
 }
@@ -86,7 +87,7 @@ func TestLawsOfALine(t *testing.T) {
 		answers := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) stats.Answer {
 			credit := points.Points(rapid.IntRange(0, 300).Draw(t, "credit"))
 			return stats.Answer{Credit: credit, Raw: credit + points.Points(rapid.IntRange(0, 4000).Draw(t, "rest"))}
-		}), stats.Fewest, 60).Draw(t, "answers")
+		}), results.Fewest, 60).Draw(t, "answers")
 		line := stats.OfLine(3*points.One, answers)
 		assert.GreaterOrEqual(t, line.Difficulty, 0)
 		assert.LessOrEqual(t, line.Difficulty, 1000)
