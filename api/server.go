@@ -4,7 +4,6 @@ package api
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"io"
 	"io/fs"
@@ -15,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/alexedwards/scs/v2"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
@@ -27,10 +27,8 @@ import (
 // Config is what a Server is made of.
 type Config struct {
 	App      *app.App
-	Sessions *sql.DB // where sessions are kept
-	// InTurn runs what writes sessions when its turn has come: answers go first.
-	InTurn func(func() error) error
-	Web    fs.FS // the built web part
+	Sessions scs.Store // where sessions are kept
+	Web      fs.FS     // the built web part
 	// Demo offers people to sign in as without a secret. Never on where real people are.
 	Demo bool
 	// Secure marks cookies for HTTPS only; off where the demo is served on 127.0.0.1.
@@ -69,7 +67,7 @@ func New(c Config) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	sessions, err := edge.NewSessions(c.Sessions, c.InTurn, c.Secure, c.App.Now, c.Log)
+	sessions, err := edge.NewSessions(c.Sessions, c.Secure, c.App.Now, c.Log)
 	if err != nil {
 		return nil, err
 	}
@@ -95,9 +93,6 @@ func New(c Config) (*Server, error) {
 
 // Handler is the whole server as one handler.
 func (s *Server) Handler() http.Handler { return s.handler }
-
-// Close stops what runs beside requests.
-func (s *Server) Close() { s.sessions.Close() }
 
 // tick is how often attempts whose time is over are looked for.
 const tick = 5 * time.Second

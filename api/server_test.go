@@ -86,14 +86,14 @@ func serveAs(t *testing.T, set func(*api.Config)) *served {
 	require.NoError(t, err)
 	a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
 	require.NoError(t, err)
-	config := api.Config{App: a, Sessions: s.SessionDB(), InTurn: s.InTurn, Web: page, Log: slog.New(slog.DiscardHandler)}
+	config := api.Config{App: a, Sessions: s.Sessions(), Web: page, Log: slog.New(slog.DiscardHandler)}
 	set(&config)
 	server, err := api.New(config)
 	require.NoError(t, err)
 	web := httptest.NewServer(server.Handler())
 	t.Cleanup(func() {
 		web.Close()
-		server.Close()
+		a.Close()
 		require.NoError(t, s.Close())
 	})
 	return &served{t, web.URL, s}

@@ -194,7 +194,7 @@ func TestVerifyFindsWhatWasTamperedWith(t *testing.T) {
 			require.NoError(t, err)
 			assert.Equal(t, []int{1, 1, 1}, []int{verified.Attempts, verified.Scorings, verified.Results})
 			for _, statement := range c.tamper {
-				_, err := w.store.SessionDB().ExecContext(w.ctx, statement)
+				_, err := w.store.Unguarded().ExecContext(w.ctx, statement)
 				require.NoError(t, err, statement)
 			}
 			_, err = w.app.Record.Verify(w.ctx)
@@ -211,9 +211,9 @@ func TestAnAnchorIsNotWrittenOverACutLedger(t *testing.T) {
 	require.NoError(t, w.app.Record.PutAnchor(w.ctx))
 	_, err = w.app.Record.Verify(w.ctx)
 	require.NoError(t, err)
-	_, err = w.store.SessionDB().ExecContext(w.ctx, "DROP TRIGGER ledger_no_removal")
+	_, err = w.store.Unguarded().ExecContext(w.ctx, "DROP TRIGGER ledger_no_removal")
 	require.NoError(t, err)
-	_, err = w.store.SessionDB().ExecContext(w.ctx, "DELETE FROM ledger WHERE number = (SELECT MAX(number) FROM ledger)")
+	_, err = w.store.Unguarded().ExecContext(w.ctx, "DELETE FROM ledger WHERE number = (SELECT MAX(number) FROM ledger)")
 	require.NoError(t, err)
 	w.draft() // new entries take the numbers of those that are gone
 	assert.ErrorContains(t, w.app.Record.PutAnchor(w.ctx), "run pineledger verify")
@@ -237,9 +237,9 @@ func TestAFormSealedAnewBehindTheLedgerIsFound(t *testing.T) {
 	fingerprint, err := ledger.Fingerprint([]byte(document))
 	require.NoError(t, err)
 	require.NoError(t, w.app.Record.PutAnchor(w.ctx))
-	_, err = w.store.SessionDB().ExecContext(w.ctx, "DROP TRIGGER form_is_sealed")
+	_, err = w.store.Unguarded().ExecContext(w.ctx, "DROP TRIGGER form_is_sealed")
 	require.NoError(t, err)
-	_, err = w.store.SessionDB().ExecContext(w.ctx, "UPDATE form SET document = ?, fingerprint = ?", document, fingerprint)
+	_, err = w.store.Unguarded().ExecContext(w.ctx, "UPDATE form SET document = ?, fingerprint = ?", document, fingerprint)
 	require.NoError(t, err)
 	_, err = w.app.Record.Verify(w.ctx)
 	assert.ErrorContains(t, err, "not the one it was sealed with")

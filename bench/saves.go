@@ -232,7 +232,7 @@ func bareSaves(ctx context.Context, data string, attempts map[int64]int64) (perS
 	rows := 0
 	start := time.Now()
 	for time.Since(start) < measured {
-		if err := bareBatch(ctx, s.SessionDB(), ids, rows); err != nil {
+		if err := bareBatch(ctx, s.Unguarded(), ids, rows); err != nil {
 			return 0, err
 		}
 		rows += batch

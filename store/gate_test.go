@@ -37,3 +37,32 @@ func TestAnswersGoBeforeEverythingElse(t *testing.T) {
 	assert.Equal(t, "answers", order[0])
 	assert.False(t, g.busy)
 }
+
+// A stream of answers without a pause lets somebody else through from time to time.
+func TestAnswersWithoutAPauseHoldNobodyUpForGood(t *testing.T) {
+	g := newGate()
+	g.enter(false)
+	turns, waited := 0, -1
+	var all sync.WaitGroup
+	all.Go(func() {
+		g.enter(false)
+		waited = turns
+		g.leave()
+	})
+	for range 3 * mostInARow {
+		all.Go(func() {
+			g.enter(true)
+			turns++
+			g.leave()
+		})
+	}
+	require.Eventually(t, func() bool {
+		g.mu.Lock()
+		defer g.mu.Unlock()
+		return g.answers == 3*mostInARow && g.others == 1
+	}, 5*time.Second, time.Millisecond)
+	g.leave()
+	all.Wait()
+	assert.Equal(t, mostInARow, waited)
+	assert.Equal(t, 3*mostInARow, turns)
+}

@@ -46,6 +46,7 @@ type Store struct {
 	write   *sqlx.DB
 	read    *sqlx.DB
 	answers *answerWriter
+	group   *groupWriter
 	gate    *gate
 }
 
@@ -72,6 +73,7 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	}
 	s := &Store{gate: newGate(), dir: dir, Reader: sqlite.NewReader(read), write: write, read: read}
 	s.answers = newAnswerWriter(write, s.gate)
+	s.group = newGroupWriter(s)
 	return s, nil
 }
 
@@ -90,24 +92,22 @@ func connect(path string, most int, more string) (*sqlx.DB, error) {
 	return db, nil
 }
 
-// Close waits for queued answers and closes the database.
+// Close waits for queued writes and closes the database.
 func (s *Store) Close() error {
 	s.answers.close()
+	s.group.close()
 	return errors.Join(s.read.Close(), s.write.Close())
 }
 
-// InTurn runs what writes through SessionDB when its turn has come, after answers.
-func (s *Store) InTurn(f func() error) error {
-	s.gate.enter(false)
-	defer s.gate.leave()
-	return f()
-}
-
-// SessionDB is the connection that the session library keeps its table through.
-func (s *Store) SessionDB() *sql.DB { return s.write.DB }
+// Unguarded is the writing connection itself, for measures of the bare limit and tests that tamper.
+func (s *Store) Unguarded() *sql.DB { return s.write.DB }
 
 // Write runs f in one transaction: all of it, or nothing.
 func (s *Store) Write(ctx context.Context, f func(*sqlite.Tx) error) error {
+	return s.inTransaction(ctx, f)
+}
+
+func (s *Store) inTransaction(ctx context.Context, f func(*sqlite.Tx) error) error {
 	s.gate.enter(false)
 	defer s.gate.leave()
 	tx, err := s.write.BeginTxx(ctx, nil)

@@ -4,14 +4,12 @@ package edge
 
 import (
 	"context"
-	"database/sql"
 	"encoding/json"
 	"errors"
 	"log/slog"
 	"net/http"
 	"time"
 
-	"github.com/alexedwards/scs/sqlite3store"
 	"github.com/alexedwards/scs/v2"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/labstack/echo/v5"
@@ -41,14 +39,12 @@ const (
 // Sessions knows who is signed in at which browser.
 type Sessions struct {
 	Manager *scs.SessionManager
-	kept    *sqlite3store.SQLite3Store
 	used    *lru.Cache[string, time.Time] // by token, until when a student's session is good
 	now     func() time.Time
 }
 
-// NewSessions keeps sessions in a database; secure cookies travel through TLS alone.
-func NewSessions(db *sql.DB, inTurn func(func() error) error, secure bool, now func() time.Time, log *slog.Logger) (*Sessions, error) {
-	kept := sqlite3store.NewWithCleanupInterval(db, 30*time.Minute)
+// NewSessions knows sessions that are kept in a table; secure cookies travel through TLS alone.
+func NewSessions(kept scs.Store, secure bool, now func() time.Time, log *slog.Logger) (*Sessions, error) {
 	known, err := lru.New[string, rememberedSession](mostSessions)
 	if err != nil {
 		return nil, err
@@ -58,13 +54,13 @@ func NewSessions(db *sql.DB, inTurn func(func() error) error, secure bool, now f
 		return nil, err
 	}
 	m := scs.New()
-	m.Store = &rememberedSessions{kept, known, inTurn}
+	m.Store = &rememberedSessions{kept, known}
 	m.ErrorFunc = sessionFault(log)
 	m.Codec = personCodec{}
 	m.Lifetime = sessionLifetime
 	m.HashTokenInStore = true
 	m.Cookie = scs.SessionCookie{Name: cookieName(secure), HttpOnly: true, Path: "/", Persist: true, SameSite: http.SameSiteLaxMode, Secure: secure}
-	return &Sessions{m, kept, used, now}, nil
+	return &Sessions{m, used, now}, nil
 }
 
 // cookieName of a session. Browsers take the prefix __Host- from secure pages alone,
@@ -101,8 +97,6 @@ func (personCodec) Decode(data []byte) (time.Time, map[string]any, error) {
 	}
 	return kept.Deadline, values, nil
 }
-
-func (s *Sessions) Close() { s.kept.StopCleanup() }
 
 type viewerKey struct{}
 
@@ -171,10 +165,8 @@ func (s *Sessions) Begin(ctx context.Context, v roster.Viewer) error {
 // rememberedSessions keeps sessions in memory before the table, so that a
 // student's save does not read it. There is one process, so both always agree.
 type rememberedSessions struct {
-	kept  *sqlite3store.SQLite3Store
+	kept  scs.Store
 	known *lru.Cache[string, rememberedSession]
-	// inTurn lets what is written wait for answers, which go first.
-	inTurn func(func() error) error
 }
 
 type rememberedSession struct {
@@ -197,7 +189,7 @@ func (r *rememberedSessions) Find(token string) ([]byte, bool, error) {
 }
 
 func (r *rememberedSessions) Commit(token string, data []byte, expires time.Time) error {
-	if err := r.inTurn(func() error { return r.kept.Commit(token, data, expires) }); err != nil {
+	if err := r.kept.Commit(token, data, expires); err != nil {
 		return err
 	}
 	r.known.Add(token, rememberedSession{data, expires})
@@ -206,5 +198,5 @@ func (r *rememberedSessions) Commit(token string, data []byte, expires time.Time
 
 func (r *rememberedSessions) Delete(token string) error {
 	r.known.Remove(token)
-	return r.inTurn(func() error { return r.kept.Delete(token) })
+	return r.kept.Delete(token)
 }

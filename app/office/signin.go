@@ -28,7 +28,7 @@ func FoldName(name string) string { return strings.ToLower(strings.TrimSpace(nam
 
 // wrongTry writes a wrong secret down, so that guessing is seen, and gives ErrSignIn.
 func (a *Office) wrongTry(ctx context.Context, p officerows.Person, what string) error {
-	err := a.Store.Write(ctx, func(tx *store.Tx) error {
+	err := a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		return a.Record(ctx, tx, roster.Viewer{}, desk.Act{Name: "person.wrong-try", Thing: "person", ID: p.ID, Title: p.Name(), After: map[string]string{"with": what}, NoActor: true})
 	})
 	return errors.Join(ErrSignIn, err)
@@ -79,7 +79,7 @@ func (a *Office) signedIn(ctx context.Context, person int64, how string) (roster
 	if !v.IsStaff() {
 		return v, nil // students sign in by the hundred at nine o'clock; their attempts are the record
 	}
-	return v, a.Store.Write(ctx, func(tx *store.Tx) error {
+	return v, a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		return a.Record(ctx, tx, v, desk.Act{Name: "person.sign-in", Thing: "person", ID: person, Title: v.Name, After: map[string]string{"by": how}})
 	})
 }

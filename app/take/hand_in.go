@@ -52,7 +52,7 @@ func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt
 	if err != nil {
 		return err
 	}
-	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+	err = a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		now := a.Now()
 		answers, err := takerows.Answers(ctx, tx.Reader, row.ID)
 		if err != nil {

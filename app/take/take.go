@@ -113,7 +113,7 @@ func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSit
 		return 0, err
 	}
 	terms := attempt.Terms{Schema: attempt.TermsSchema, From: store.Time(s.OpensAt), To: store.Time(s.ClosesAt), Minutes: s.Minutes, Tries: s.Tries, Keep: s.Keep}
-	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+	err = a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		now := a.Now() // inside the transaction, so that events stand in the order of time
 		var begun bool
 		if id, begun, err = takerows.Begin(ctx, tx, s.ID, student, s.FormID, s.Try+1, terms, now); err != nil || !begun {

@@ -79,11 +79,10 @@ func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo
 	if err != nil {
 		return err
 	}
-	server, err := api.New(api.Config{Proxies: proxies, App: o.app, Sessions: o.store.SessionDB(), InTurn: o.store.InTurn, Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
+	server, err := api.New(api.Config{Proxies: proxies, App: o.app, Sessions: o.store.Sessions(), Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
 	if err != nil {
 		return err
 	}
-	defer server.Close()
 	listener, err := net.Listen("tcp", conf.Address)
 	if err != nil {
 		return fmt.Errorf("cannot listen: %w", err)

@@ -31,6 +31,21 @@ func NewTx(tx *sqlx.Tx) *Tx {
 	return &Tx{Reader{tx}, tx, map[string]*sql.Stmt{}, map[string]int64{}, map[string]int64{}}
 }
 
+// Within runs f so that all of it is undone when it fails, and nothing else of the transaction.
+func (t *Tx) Within(ctx context.Context, f func(*Tx) error) error {
+	if _, err := t.tx.ExecContext(ctx, "SAVEPOINT within"); err != nil {
+		return err
+	}
+	failure := f(NewTx(t.tx)) // ids that it has interned go with it
+	if failure != nil {
+		if _, err := t.tx.ExecContext(ctx, "ROLLBACK TO within"); err != nil {
+			return errors.Join(failure, err)
+		}
+	}
+	_, err := t.tx.ExecContext(ctx, "RELEASE within")
+	return errors.Join(failure, err)
+}
+
 // Get reads one row; without one it gives ErrNotFound and leaves the zero value.
 func (r Reader) Get(ctx context.Context, dest any, query string, args ...any) error {
 	err := sqlx.GetContext(ctx, r.q, dest, query, args...)

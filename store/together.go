@@ -1,0 +1,125 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"sync"
+	"time"
+
+	"pineledger/store/sqlite"
+)
+
+// Bounds of what shares one commit beside answers: so many writes, and no further one
+// after so long, for answers wait behind it.
+const (
+	mostInGroup = 128
+	groupTime   = 15 * time.Millisecond
+)
+
+// errClosing is given to what comes when the store is being closed.
+var errClosing = errors.New("the store is closing")
+
+type smallWrite struct {
+	ctx  context.Context
+	f    func(*sqlite.Tx) error
+	done chan error
+}
+
+// groupWriter commits small writes of many people in groups, so that a thousand who come
+// at once wait for a few commits and not for a thousand.
+type groupWriter struct {
+	store   *Store
+	queue   chan smallWrite
+	stopped sync.WaitGroup
+
+	mu     sync.RWMutex
+	closed bool
+}
+
+func newGroupWriter(s *Store) *groupWriter {
+	w := &groupWriter{store: s, queue: make(chan smallWrite, 4*mostInGroup)}
+	w.stopped.Go(w.run)
+	return w
+}
+
+func (w *groupWriter) close() {
+	w.mu.Lock()
+	closing := !w.closed
+	w.closed = true
+	w.mu.Unlock()
+	if closing {
+		close(w.queue)
+	}
+	w.stopped.Wait()
+}
+
+// WriteTogether is Write for what is small and what many do at once: sign in, begin, hand in.
+// Each f is all or nothing by itself, and what succeeded is on disk when this returns. An
+// f must not write by another way, and one that has begun is written though its caller has gone.
+func (s *Store) WriteTogether(ctx context.Context, f func(*sqlite.Tx) error) error {
+	w := s.group
+	write := smallWrite{ctx, f, make(chan error, 1)}
+	w.mu.RLock()
+	if w.closed {
+		w.mu.RUnlock()
+		return errClosing
+	}
+	select {
+	case w.queue <- write:
+		w.mu.RUnlock()
+	case <-ctx.Done():
+		w.mu.RUnlock()
+		return ctx.Err()
+	}
+	return <-write.done
+}
+
+func (w *groupWriter) run() {
+	for first := range w.queue {
+		w.commit(first)
+	}
+}
+
+// commit writes the first and whatever else is queued by then in one transaction.
+func (w *groupWriter) commit(first smallWrite) {
+	var group []smallWrite
+	results := []error{}
+	err := w.store.inTransaction(context.Background(), func(tx *sqlite.Tx) error {
+		began := time.Now()
+		for next, more := first, true; more; {
+			group = append(group, next)
+			results = append(results, next.run(tx))
+			if len(group) == mostInGroup || time.Since(began) > groupTime {
+				return nil
+			}
+			select {
+			case next, more = <-w.queue:
+			default:
+				more = false
+			}
+		}
+		return nil
+	})
+	for i, write := range group {
+		write.done <- errors.Join(results[i], err)
+	}
+	if len(group) == 0 { // the transaction did not even begin
+		first.done <- err
+	}
+}
+
+// run writes one of a group. What fails is undone alone.
+func (s smallWrite) run(tx *sqlite.Tx) error {
+	if err := s.ctx.Err(); err != nil {
+		return err
+	}
+	return tx.Within(context.WithoutCancel(s.ctx), func(tx *sqlite.Tx) (err error) {
+		defer func() {
+			if fault := recover(); fault != nil {
+				err = fmt.Errorf("a write panicked: %v", fault)
+			}
+		}()
+		return s.f(tx)
+	})
+}
