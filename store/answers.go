@@ -5,9 +5,9 @@ import (
 	"errors"
 	"fmt"
 	"sync"
+	"time"
 
-	"github.com/jmoiron/sqlx"
-
+	"pineledger/store/sqlite"
 	"pineledger/store/takerows"
 )
 
@@ -27,8 +27,7 @@ type answerRequest struct {
 // answerWriter commits answers in groups: it takes what is queued, without
 // waiting for more, and tells each request when the commit is on disk.
 type answerWriter struct {
-	db      *sqlx.DB
-	gate    *gate
+	store   *Store
 	queue   chan answerRequest
 	stopped sync.WaitGroup
 
@@ -36,8 +35,8 @@ type answerWriter struct {
 	closed bool
 }
 
-func newAnswerWriter(db *sqlx.DB, g *gate) *answerWriter {
-	w := &answerWriter{db: db, gate: g, queue: make(chan answerRequest, 4*mostTogether)}
+func newAnswerWriter(s *Store) *answerWriter {
+	w := &answerWriter{store: s, queue: make(chan answerRequest, 4*mostTogether)}
 	w.stopped.Go(w.run)
 	return w
 }
@@ -94,37 +93,48 @@ func (w *answerWriter) commit(group []answerRequest) {
 	}
 }
 
+// patience is how long answers wait for a long transaction before they are kept beside the database.
+const patience = 40 * time.Millisecond
+
 func (w *answerWriter) write(group []answerRequest, results []error) error {
 	ctx := context.Background() // a caller that went away must not undo its neighbors
-	w.gate.enter(true)
-	defer w.gate.leave()
-	tx, err := w.db.BeginTxx(ctx, nil)
+	wait := patience
+	if w.store.ahead.any() {
+		wait = time.Millisecond // the same transaction is still at work
+	}
+	if !w.store.gate.enter(answersTurn, wait) {
+		return w.keepAhead(ctx, group, results)
+	}
+	defer w.store.gate.leave()
+	err := w.store.transact(ctx, func(tx *sqlite.Tx) error { return writeAnswers(ctx, tx, group, results) })
 	if err != nil {
-		return fmt.Errorf("save answers: %w", err)
-	}
-	if err := writeAnswers(ctx, tx, group, results); err != nil {
-		return errors.Join(fmt.Errorf("save answers: %w", err), tx.Rollback())
-	}
-	if err := tx.Commit(); err != nil {
 		return fmt.Errorf("save answers: %w", err)
 	}
 	return nil
 }
 
-func writeAnswers(ctx context.Context, tx *sqlx.Tx, group []answerRequest, results []error) error {
-	state, err := tx.PrepareContext(ctx, "SELECT state = 'working' FROM attempt WHERE id = ?")
-	if err != nil {
-		return err
-	}
-	defer state.Close()
-	upsert, err := tx.PrepareContext(ctx, answerUpsert)
-	if err != nil {
-		return err
-	}
-	defer upsert.Close()
+// keepAhead keeps answers beside the database. What holds its writer is a long transaction, which
+// ends no attempt: those that are worked on now are so when it is over.
+func (w *answerWriter) keepAhead(ctx context.Context, group []answerRequest, results []error) error {
+	var entries []aheadEntry
 	for i, request := range group {
-		var working bool
-		if err := state.QueryRowContext(ctx, request.attempt).Scan(&working); err != nil {
+		working, err := takerows.IsWorking(ctx, w.store.Reader, request.attempt)
+		if err != nil {
+			return err
+		}
+		if !working {
+			results[i] = ErrAttemptClosed
+			continue
+		}
+		entries = append(entries, aheadEntry{request.attempt, request.at, request.answers})
+	}
+	return w.store.ahead.add(entries)
+}
+
+func writeAnswers(ctx context.Context, tx *sqlite.Tx, group []answerRequest, results []error) error {
+	for i, request := range group {
+		working, err := takerows.StillWorking(ctx, tx, request.attempt)
+		if err != nil {
 			return err
 		}
 		if !working {
@@ -132,18 +142,13 @@ func writeAnswers(ctx context.Context, tx *sqlx.Tx, group []answerRequest, resul
 			continue
 		}
 		for _, a := range request.answers {
-			if _, err := upsert.ExecContext(ctx, request.attempt, a.Line, a.Number, a.Response, a.Marked, request.at); err != nil {
+			if err := takerows.PutAnswer(ctx, tx, request.attempt, a, request.at); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
 }
-
-const answerUpsert = `INSERT INTO answer (attempt_id, line, number, response, marked, saved_at) VALUES (?, ?, ?, ?, ?, ?)
-	ON CONFLICT (attempt_id, line) DO UPDATE SET number = excluded.number, response = excluded.response,
-		marked = excluded.marked, saved_at = excluded.saved_at
-	WHERE excluded.number > answer.number`
 
 func (w *answerWriter) run() {
 	for first := range w.queue {

@@ -1,6 +1,18 @@
 package store
 
-import "sync"
+import (
+	"sync"
+	"time"
+)
+
+// turn says what somebody wants to write.
+type turn int
+
+const (
+	answersTurn turn = iota // students' answers
+	shortTurn               // small things of many people together
+	longTurn                // anything else: it may take long, and ends no attempt
+)
 
 // mostInARow is how many commits of answers go before something else that waits, so that
 // a stream of answers without any pause holds nobody up for good.
@@ -13,6 +25,7 @@ type gate struct {
 	mu              sync.Mutex
 	free            sync.Cond
 	busy            bool
+	holder          turn
 	answers, others int // that wait
 	inARow          int // answers that went before others that waited
 }
@@ -23,25 +36,34 @@ func newGate() *gate {
 	return g
 }
 
-// enter waits for its turn; first goes before all that are not.
-func (g *gate) enter(first bool) {
+// enter waits for its turn. With a patience above 0 it waits for a long turn no longer
+// than that, and gives false.
+func (g *gate) enter(t turn, patience time.Duration) bool {
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	waits := &g.others
-	if first {
+	if t == answersTurn {
 		waits = &g.answers
 	}
 	*waits++
-	for g.busy || first != g.answersNext() {
+	defer func() { *waits-- }()
+	until := time.Now().Add(patience)
+	if patience > 0 {
+		defer time.AfterFunc(patience, g.free.Broadcast).Stop()
+	}
+	for g.busy || (t == answersTurn) != g.answersNext() {
+		if patience > 0 && g.busy && g.holder == longTurn && !time.Now().Before(until) {
+			return false
+		}
 		g.free.Wait()
 	}
-	*waits--
-	g.busy = true
-	if first && g.others > 0 {
+	g.busy, g.holder = true, t
+	if t == answersTurn && g.others > 0 {
 		g.inARow++
 	} else {
 		g.inARow = 0
 	}
+	return true
 }
 
 // answersNext tells whether the next turn is one of answers. Somebody waits.

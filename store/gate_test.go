@@ -12,20 +12,20 @@ import (
 // However many wait, who comes with answers is next.
 func TestAnswersGoBeforeEverythingElse(t *testing.T) {
 	g := newGate()
-	g.enter(false) // somebody writes
+	g.enter(shortTurn, 0) // somebody writes
 	var order []string
 	var all sync.WaitGroup
-	wait := func(name string, first bool) {
+	wait := func(name string, first turn) {
 		all.Go(func() {
-			g.enter(first)
+			g.enter(first, 0)
 			order = append(order, name)
 			g.leave()
 		})
 	}
 	for range 50 {
-		wait("sign-in", false)
+		wait("sign-in", shortTurn)
 	}
-	wait("answers", true)
+	wait("answers", answersTurn)
 	require.Eventually(t, func() bool {
 		g.mu.Lock()
 		defer g.mu.Unlock()
@@ -41,17 +41,17 @@ func TestAnswersGoBeforeEverythingElse(t *testing.T) {
 // A stream of answers without a pause lets somebody else through from time to time.
 func TestAnswersWithoutAPauseHoldNobodyUpForGood(t *testing.T) {
 	g := newGate()
-	g.enter(false)
+	g.enter(shortTurn, 0)
 	turns, waited := 0, -1
 	var all sync.WaitGroup
 	all.Go(func() {
-		g.enter(false)
+		g.enter(shortTurn, 0)
 		waited = turns
 		g.leave()
 	})
 	for range 3 * mostInARow {
 		all.Go(func() {
-			g.enter(true)
+			g.enter(answersTurn, 0)
 			turns++
 			g.leave()
 		})

@@ -45,6 +45,7 @@ type Store struct {
 	dir     string
 	write   *sqlx.DB
 	read    *sqlx.DB
+	ahead   *ahead
 	answers *answerWriter
 	group   *groupWriter
 	gate    *gate
@@ -71,8 +72,17 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, write.Close())
 	}
-	s := &Store{gate: newGate(), dir: dir, Reader: sqlite.NewReader(read), write: write, read: read}
-	s.answers = newAnswerWriter(write, s.gate)
+	waiting, err := openAhead(dir)
+	if err != nil {
+		return nil, errors.Join(err, read.Close(), write.Close())
+	}
+	s := &Store{gate: newGate(), dir: dir, Reader: sqlite.NewReader(read), write: write, read: read, ahead: waiting}
+	if waiting.any() { // the program was stopped in the middle of a long transaction
+		if err := s.Write(ctx, func(*sqlite.Tx) error { return nil }); err != nil {
+			return nil, errors.Join(err, s.closeFiles())
+		}
+	}
+	s.answers = newAnswerWriter(s)
 	s.group = newGroupWriter(s)
 	return s, nil
 }
@@ -96,31 +106,46 @@ func connect(path string, most int, more string) (*sqlx.DB, error) {
 func (s *Store) Close() error {
 	s.answers.close()
 	s.group.close()
-	return errors.Join(s.read.Close(), s.write.Close())
+	var err error
+	if s.ahead.any() {
+		err = s.Write(context.Background(), func(*sqlite.Tx) error { return nil })
+	}
+	return errors.Join(err, s.closeFiles())
+}
+
+func (s *Store) closeFiles() error {
+	return errors.Join(s.ahead.file.Close(), s.read.Close(), s.write.Close())
 }
 
 // Unguarded is the writing connection itself, for measures of the bare limit and tests that tamper.
 func (s *Store) Unguarded() *sql.DB { return s.write.DB }
 
-// Write runs f in one transaction: all of it, or nothing.
+// Write runs f in one transaction: all of it, or nothing. It may take long: answers that come
+// meanwhile are kept beside the database. f must not end attempts; WriteTogether may.
 func (s *Store) Write(ctx context.Context, f func(*sqlite.Tx) error) error {
-	return s.inTransaction(ctx, f)
+	s.gate.enter(longTurn, 0)
+	defer s.gate.leave()
+	return s.transact(ctx, f)
 }
 
-func (s *Store) inTransaction(ctx context.Context, f func(*sqlite.Tx) error) error {
-	s.gate.enter(false)
-	defer s.gate.leave()
-	tx, err := s.write.BeginTxx(ctx, nil)
+// transact runs f in a transaction of whoever has entered the gate. Answers that were kept ahead are taken over first.
+func (s *Store) transact(ctx context.Context, f func(*sqlite.Tx) error) error {
+	begun, err := s.write.BeginTxx(ctx, nil)
 	if err != nil {
 		return fmt.Errorf("begin: %w", err)
 	}
-	if err := f(sqlite.NewTx(tx)); err != nil {
-		return errors.Join(err, tx.Rollback())
+	tx := sqlite.NewTx(begun)
+	taken, err := s.ahead.take(ctx, tx)
+	if err == nil {
+		err = f(tx)
 	}
-	if err := tx.Commit(); err != nil {
+	if err != nil {
+		return errors.Join(err, begun.Rollback())
+	}
+	if err := begun.Commit(); err != nil {
 		return fmt.Errorf("commit: %w", err)
 	}
-	return nil
+	return s.ahead.done(taken)
 }
 
 // Optimize lets SQLite refresh its statistics after much has been written.

@@ -30,9 +30,16 @@ var ctx = context.Background()
 // room is a store with one sitting of n students who have begun.
 func room(t *testing.T, n int) (s *store.Store, attempts []int64) {
 	t.Helper()
-	s, err := store.Open(ctx, t.TempDir())
-	require.NoError(t, err)
+	s, attempts = roomIn(t, t.TempDir(), n)
 	t.Cleanup(func() { require.NoError(t, s.Close()) })
+	return s, attempts
+}
+
+// roomIn is room in a folder that a test opens again; it is closed by the test.
+func roomIn(t *testing.T, dir string, n int) (s *store.Store, attempts []int64) {
+	t.Helper()
+	s, err := store.Open(ctx, dir)
+	require.NoError(t, err)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		school, err := intakerows.PutSchool(ctx, tx, "s", "Heron Point", true, "x")
 		require.NoError(t, err)

@@ -85,7 +85,8 @@ func (w *groupWriter) run() {
 func (w *groupWriter) commit(first smallWrite) {
 	var group []smallWrite
 	results := []error{}
-	err := w.store.inTransaction(context.Background(), func(tx *sqlite.Tx) error {
+	w.store.gate.enter(shortTurn, 0)
+	err := w.store.transact(context.Background(), func(tx *sqlite.Tx) error {
 		began := time.Now()
 		for next, more := first, true; more; {
 			group = append(group, next)
@@ -101,6 +102,7 @@ func (w *groupWriter) commit(first smallWrite) {
 		}
 		return nil
 	})
+	w.store.gate.leave()
 	for i, write := range group {
 		write.done <- errors.Join(results[i], err)
 	}

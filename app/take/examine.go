@@ -92,7 +92,7 @@ func (a *Take) recordView(ctx context.Context, id int64) (RecordView, error) {
 	if err != nil {
 		return RecordView{}, err
 	}
-	answers, err := takerows.Answers(ctx, a.Store.Reader, id)
+	answers, err := a.Store.Answers(ctx, id)
 	if err != nil {
 		return RecordView{}, err
 	}

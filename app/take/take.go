@@ -166,7 +166,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		view.Stopped = desk.Sentence(err.Error())
 		return view, nil // nor is anything of them sent while the door is shut
 	}
-	answers, err := takerows.Answers(ctx, a.Store.Reader, id)
+	answers, err := a.Store.Answers(ctx, id)
 	if err != nil {
 		return TakeView{}, err
 	}

@@ -31,11 +31,7 @@ func OptionalID(id int64) any {
 
 // PutRow runs an upsert that returns the row's id, prepared once.
 func (t *Tx) PutRow(ctx context.Context, query string, args ...any) (id int64, err error) {
-	statement, err := t.prepared(ctx, query)
-	if err != nil {
-		return 0, err
-	}
-	err = statement.QueryRowContext(ctx, args...).Scan(&id)
+	err = t.Value(ctx, &id, query, args...)
 	return id, err
 }
 

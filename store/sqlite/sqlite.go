@@ -77,6 +77,19 @@ func (t *Tx) prepared(ctx context.Context, query string) (*sql.Stmt, error) {
 	return statement, err
 }
 
+// Value reads one value by a query that is prepared once. Without a row it gives ErrNotFound.
+func (t *Tx) Value(ctx context.Context, into any, query string, args ...any) error {
+	statement, err := t.prepared(ctx, query)
+	if err != nil {
+		return err
+	}
+	err = statement.QueryRowContext(ctx, args...).Scan(into)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNotFound
+	}
+	return err
+}
+
 func (t *Tx) Exec(ctx context.Context, query string, args ...any) error {
 	_, err := t.Run(ctx, query, args...)
 	return err

@@ -188,6 +188,32 @@ type Answer struct {
 	Marked   bool   `db:"marked"`
 }
 
+// IsWorking tells whether an attempt is being worked on.
+func IsWorking(ctx context.Context, r sqlite.Reader, attempt int64) (working bool, err error) {
+	err = r.Get(ctx, &working, isWorking, attempt)
+	return working, err
+}
+
+// StillWorking is IsWorking inside a transaction, for many attempts one after the other.
+func StillWorking(ctx context.Context, t *sqlite.Tx, attempt int64) (working bool, err error) {
+	err = t.Value(ctx, &working, isWorking, attempt)
+	return working, err
+}
+
+const isWorking = "SELECT state = 'working' FROM attempt WHERE id = ?"
+
+// answerUpsert keeps an answer: attempt, line, number, response, marked, saved at. One with a
+// number no higher than the kept one changes nothing.
+const answerUpsert = `INSERT INTO answer (attempt_id, line, number, response, marked, saved_at) VALUES (?, ?, ?, ?, ?, ?)
+	ON CONFLICT (attempt_id, line) DO UPDATE SET number = excluded.number, response = excluded.response,
+		marked = excluded.marked, saved_at = excluded.saved_at
+	WHERE excluded.number > answer.number`
+
+// PutAnswer keeps one answer.
+func PutAnswer(ctx context.Context, t *sqlite.Tx, attempt int64, a Answer, at int64) error {
+	return t.Exec(ctx, answerUpsert, attempt, a.Line, a.Number, a.Response, a.Marked, at)
+}
+
 // SavedAnswer is an answer with the time at which it came to disk.
 type SavedAnswer struct {
 	Answer

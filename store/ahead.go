@@ -1,0 +1,173 @@
+package store
+
+import (
+	"context"
+	"encoding/binary"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/crc32"
+	"io"
+	"os"
+	"path/filepath"
+	"slices"
+	"sync"
+
+	"pineledger/store/sqlite"
+	"pineledger/store/takerows"
+)
+
+// AheadFile is what holds answers that could not wait for a long transaction.
+const AheadFile = "answers.ahead"
+
+// ahead keeps answers on disk beside the database while an import or another long
+// transaction holds its one writer: an answer is acknowledged when it is on disk, and
+// that must not take as long as an import does. The next transaction, whatever it is
+// for, takes them into the database first; so does the next start after a kill.
+//
+// An entry may be taken over twice: an answer with a number no higher than the kept
+// one changes nothing.
+type ahead struct {
+	mu   sync.Mutex
+	file *os.File
+	size int64 // up to which the file holds whole entries
+	kept []aheadEntry
+}
+
+type aheadEntry struct {
+	Attempt int64             `json:"attempt"`
+	At      int64             `json:"at"`
+	Answers []takerows.Answer `json:"answers"`
+}
+
+// headBytes stand before an entry: its length and its checksum.
+const headBytes = 8
+
+func openAhead(dir string) (*ahead, error) {
+	file, err := os.OpenFile(filepath.Join(dir, AheadFile), os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return nil, fmt.Errorf("answers ahead: %w", err)
+	}
+	a := &ahead{file: file}
+	data, err := io.ReadAll(file)
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("answers ahead: %w", err), file.Close())
+	}
+	for {
+		entry, length, ok := readEntry(data)
+		if !ok {
+			return a, nil // the end, or one that was not on disk whole and so not acknowledged
+		}
+		a.kept = append(a.kept, entry)
+		a.size += int64(length)
+		data = data[length:]
+	}
+}
+
+func readEntry(data []byte) (entry aheadEntry, length int, ok bool) {
+	if len(data) < headBytes {
+		return entry, 0, false
+	}
+	body := data[headBytes:]
+	n := int(binary.BigEndian.Uint32(data))
+	if n > len(body) || crc32.ChecksumIEEE(body[:n]) != binary.BigEndian.Uint32(data[4:]) {
+		return entry, 0, false
+	}
+	return entry, headBytes + n, json.Unmarshal(body[:n], &entry) == nil
+}
+
+// add keeps entries; when it returns they are on disk.
+func (a *ahead) add(entries []aheadEntry) error {
+	var out []byte
+	for _, entry := range entries {
+		body, err := json.Marshal(entry)
+		if err != nil {
+			return err
+		}
+		out = binary.BigEndian.AppendUint32(out, uint32(len(body)))
+		out = binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(body))
+		out = append(out, body...)
+	}
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	if _, err := a.file.WriteAt(out, a.size); err != nil {
+		return fmt.Errorf("answers ahead: %w", err)
+	}
+	if err := a.file.Sync(); err != nil {
+		return fmt.Errorf("answers ahead: %w", err)
+	}
+	a.size += int64(len(out))
+	a.kept = append(a.kept, entries...)
+	return nil
+}
+
+func (a *ahead) any() bool {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	return len(a.kept) > 0
+}
+
+// take writes what is kept into a transaction. Once that is committed, call done with the number that it gives.
+func (a *ahead) take(ctx context.Context, tx *sqlite.Tx) (n int, err error) {
+	a.mu.Lock()
+	kept := a.kept
+	a.mu.Unlock()
+	for _, entry := range kept {
+		for _, answer := range entry.Answers {
+			if err := takerows.PutAnswer(ctx, tx, entry.Attempt, answer, entry.At); err != nil {
+				return 0, err
+			}
+		}
+	}
+	return len(kept), nil
+}
+
+// done forgets the first n entries, which are in the database.
+func (a *ahead) done(n int) error {
+	if n == 0 {
+		return nil
+	}
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	a.kept = slices.Clone(a.kept[n:])
+	if len(a.kept) > 0 {
+		return nil // the file is emptied when all of it is taken over
+	}
+	a.size = 0
+	return a.file.Truncate(0)
+}
+
+// of gives what is kept of an attempt's answers.
+func (a *ahead) of(attempt int64) []takerows.SavedAnswer {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	var out []takerows.SavedAnswer
+	for _, entry := range a.kept {
+		for _, answer := range entry.Answers {
+			if entry.Attempt == attempt {
+				out = append(out, takerows.SavedAnswer{Answer: answer, SavedAt: entry.At})
+			}
+		}
+	}
+	return out
+}
+
+// Answers gives an attempt's answers in the order of the lines, those included that wait beside the database.
+func (s *Store) Answers(ctx context.Context, attempt int64) ([]takerows.SavedAnswer, error) {
+	waiting := s.ahead.of(attempt) // before the database is read: it may take them over meanwhile
+	kept, err := takerows.Answers(ctx, s.Reader, attempt)
+	if err != nil {
+		return nil, err
+	}
+	for _, answer := range waiting {
+		at := slices.IndexFunc(kept, func(k takerows.SavedAnswer) bool { return k.Line == answer.Line })
+		switch {
+		case at < 0:
+			kept = append(kept, answer)
+		case kept[at].Number < answer.Number:
+			kept[at] = answer
+		}
+	}
+	slices.SortFunc(kept, func(x, y takerows.SavedAnswer) int { return x.Line - y.Line })
+	return kept, nil
+}
