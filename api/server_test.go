@@ -12,6 +12,7 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/netip"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
@@ -86,7 +87,7 @@ func serveAs(t *testing.T, set func(*api.Config)) *served {
 	require.NoError(t, err)
 	a, err := app.New(ctx, app.Config{Store: s, Secret: secret})
 	require.NoError(t, err)
-	config := api.Config{App: a, Sessions: s.Sessions(), Web: page, Log: slog.New(slog.DiscardHandler)}
+	config := api.Config{App: a, Sessions: s.Sessions(func(err error) { t.Error(err) }), Web: page, Log: slog.New(slog.DiscardHandler)}
 	set(&config)
 	server, err := api.New(config)
 	require.NoError(t, err)
@@ -165,6 +166,33 @@ func TestNobodyGetsAnythingWithoutASession(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, status)
 	status, _ = c.do(http.MethodGet, "/api/nothing", "")
 	assert.Equal(t, http.StatusNotFound, status)
+}
+
+// Who signs out is out at once, also while something long is written.
+func TestSigningOutWaitsForNobody(t *testing.T) {
+	s := serve(t, true)
+	c := s.as("district-coordinator", 0)
+	began, goOn, ended := make(chan struct{}), make(chan struct{}), make(chan error)
+	go func() {
+		ended <- s.store.Write(t.Context(), func(*store.Tx) error {
+			close(began)
+			<-goOn
+			return nil
+		})
+	}()
+	<-began
+	status, _ := c.do(http.MethodGet, "/api/today", "")
+	require.Equal(t, http.StatusOK, status)
+	base, err := url.Parse(s.base)
+	require.NoError(t, err)
+	kept := c.http.Jar.Cookies(base)
+	status, _ = c.do(http.MethodDelete, "/api/session", "")
+	require.Equal(t, http.StatusNoContent, status)
+	c.http.Jar.SetCookies(base, kept) // who has copied the cookie
+	status, _ = c.do(http.MethodGet, "/api/today", "")
+	assert.Equal(t, http.StatusUnauthorized, status)
+	close(goOn)
+	require.NoError(t, <-ended)
 }
 
 func TestSigningInAndOut(t *testing.T) {

@@ -26,6 +26,7 @@ var measures = []struct {
 }{
 	{"start", measureStart},
 	{"saves", measureSaves},
+	{"mixed", measureMixed},
 	{"bank", measureBank},
 	{"matrix", measureMatrix},
 	{"balance", measureBalance},
@@ -38,7 +39,7 @@ var measures = []struct {
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|bank|matrix|balance|draw|score|packages|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

@@ -27,41 +27,52 @@ import (
 // what happens when many work at once. It gives their attempts in a map by
 // person. It needs write access to dir.
 func Hall(ctx context.Context, s *store.Store, secret []byte, dir string, students, lines int) (map[int64]int64, error) {
+	attempts, _, err := HallWith(ctx, s, secret, dir, students, 0, lines)
+	return attempts, err
+}
+
+// HallWith is Hall with some more students who have not begun yet: it gives them, too, and their sitting.
+func HallWith(ctx context.Context, s *store.Store, secret []byte, dir string, students, more, lines int) (attempts map[int64]int64, waiting Waiting, err error) {
 	g := &generator{store: s, r: rand.New(rand.NewPCG(1, 1)), now: time.Now().UTC(), clock: time.Now(), items: map[string]draftItem{}, bandSets: map[string]int64{}}
-	var err error
 	g.app, err = app.New(ctx, app.Config{Store: s, Secret: secret, Log: slog.New(slog.DiscardHandler)})
 	if err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
-	if err := g.hallFiles(ctx, dir, students); err != nil {
-		return nil, err
+	if err := g.hallFiles(ctx, dir, students+more); err != nil {
+		return nil, waiting, err
 	}
 	g.district = System
 	sheet, err := g.app.Build.StartAssessment(ctx, System, build.Outline{Title: "Hall", Subject: "mathematics", Grades: []string{"06"}, Purpose: "practice", Language: "en"})
 	if err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
 	var in []build.LineInput
 	chosen, err := g.choose(ctx, "M6", lines)
 	if err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
 	for _, id := range chosen {
 		in = append(in, build.LineInput{ItemID: id, Points: points.One})
 	}
 	if sheet, err = g.app.Build.PutLines(ctx, System, sheet.Assessment.ID, sheet.Assessment.Version, in); err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
 	if err := g.bands(ctx); err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
 	if sheet, err = g.seal(ctx, sheet, "mathematics"); err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
 	if sheet, err = g.send(ctx, sheet, g.now, g.now.Add(-time.Hour), g.now.AddDate(0, 0, 2), 0); err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
-	return g.beginAll(ctx, sheet.Sittings[0])
+	return g.begin(ctx, sheet.Sittings[0], students)
+}
+
+// Waiting are students who have yet to begin at a sitting whose door is open.
+type Waiting struct {
+	SittingID int64
+	Students  []int64
 }
 
 func (g *generator) hallFiles(ctx context.Context, dir string, students int) error {
@@ -98,15 +109,16 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 	return g.take(ctx, System, intake.ImportItems, path)
 }
 
-// beginAll opens the door and lets every student begin.
-func (g *generator) beginAll(ctx context.Context, s giverows.Sitting) (map[int64]int64, error) {
+// begin opens the door and lets the first students begin.
+func (g *generator) begin(ctx context.Context, s giverows.Sitting, students int) (map[int64]int64, Waiting, error) {
+	waiting := Waiting{SittingID: s.ID}
 	room, err := g.app.Take.MoveDoor(ctx, System, s.ID, attempt.Open)
 	if err != nil {
-		return nil, err
+		return nil, waiting, err
 	}
 	out := map[int64]int64{}
 	err = g.store.Write(ctx, func(tx *store.Tx) error {
-		for _, seat := range room.Seats {
+		for _, seat := range room.Seats[:students] {
 			terms := attempt.Terms{Schema: attempt.TermsSchema, From: store.Time(s.OpensAt), To: store.Time(s.ClosesAt), Minutes: s.Minutes, Tries: 1, Keep: attempt.KeepBest}
 			id, _, err := takerows.Begin(ctx, tx, s.ID, seat.StudentID, s.FormID, 1, terms, time.Now())
 			if err != nil {
@@ -116,7 +128,10 @@ func (g *generator) beginAll(ctx context.Context, s giverows.Sitting) (map[int64
 		}
 		return nil
 	})
-	return out, err
+	for _, seat := range room.Seats[students:] {
+		waiting.Students = append(waiting.Students, seat.StudentID)
+	}
+	return out, waiting, err
 }
 
 // ScoreAll lets every student of a hall answer as students do and hand in.

@@ -96,6 +96,7 @@ func (a *ahead) add(entries []aheadEntry) error {
 	if err := a.file.Sync(); err != nil {
 		return fmt.Errorf("answers ahead: %w", err)
 	}
+	synced()
 	a.size += int64(len(out))
 	a.kept = append(a.kept, entries...)
 	return nil

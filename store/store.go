@@ -145,6 +145,7 @@ func (s *Store) transact(ctx context.Context, f func(*sqlite.Tx) error) error {
 	if err := begun.Commit(); err != nil {
 		return fmt.Errorf("commit: %w", err)
 	}
+	synced()
 	return s.ahead.done(taken)
 }
 

@@ -15,6 +15,7 @@ import (
 const (
 	mostInGroup = 128
 	groupTime   = 15 * time.Millisecond
+	mostQueued  = 10_000 // small writes that wait behind a long transaction
 )
 
 // errClosing is given to what comes when the store is being closed.
@@ -23,7 +24,7 @@ var errClosing = errors.New("the store is closing")
 type smallWrite struct {
 	ctx  context.Context
 	f    func(*sqlite.Tx) error
-	done chan error
+	done func(error)
 }
 
 // groupWriter commits small writes of many people in groups, so that a thousand who come
@@ -38,7 +39,7 @@ type groupWriter struct {
 }
 
 func newGroupWriter(s *Store) *groupWriter {
-	w := &groupWriter{store: s, queue: make(chan smallWrite, 4*mostInGroup)}
+	w := &groupWriter{store: s, queue: make(chan smallWrite, mostQueued)}
 	w.stopped.Go(w.run)
 	return w
 }
@@ -58,21 +59,36 @@ func (w *groupWriter) close() {
 // Each f is all or nothing by itself, and what succeeded is on disk when this returns. An
 // f must not write by another way, and one that has begun is written though its caller has gone.
 func (s *Store) WriteTogether(ctx context.Context, f func(*sqlite.Tx) error) error {
-	w := s.group
-	write := smallWrite{ctx, f, make(chan error, 1)}
+	done := make(chan error, 1)
+	if err := s.group.put(smallWrite{ctx, f, func(err error) { done <- err }}); err != nil {
+		return err
+	}
+	return <-done
+}
+
+// WriteSoon is WriteTogether for what nobody has to wait for, and what may be lost with the program. What
+// is written so is written in the order in which it came; failed hears of what was not.
+func (s *Store) WriteSoon(f func(*sqlite.Tx) error, failed func(error)) {
+	heard := func(err error) {
+		if err != nil {
+			failed(err)
+		}
+	}
+	heard(s.group.put(smallWrite{context.Background(), f, heard}))
+}
+
+func (w *groupWriter) put(write smallWrite) error {
 	w.mu.RLock()
+	defer w.mu.RUnlock()
 	if w.closed {
-		w.mu.RUnlock()
 		return errClosing
 	}
 	select {
 	case w.queue <- write:
-		w.mu.RUnlock()
-	case <-ctx.Done():
-		w.mu.RUnlock()
-		return ctx.Err()
+		return nil
+	case <-write.ctx.Done():
+		return write.ctx.Err()
 	}
-	return <-write.done
 }
 
 func (w *groupWriter) run() {
@@ -104,10 +120,10 @@ func (w *groupWriter) commit(first smallWrite) {
 	})
 	w.store.gate.leave()
 	for i, write := range group {
-		write.done <- errors.Join(results[i], err)
+		write.done(errors.Join(results[i], err))
 	}
 	if len(group) == 0 { // the transaction did not even begin
-		first.done <- err
+		first.done(err)
 	}
 }
 

@@ -2750,8 +2750,9 @@ type Take struct {
 	Stopped  string     `json:"stopped"`
 
 	// Student Whose it is.
-	Student string `json:"student"`
-	Title   string `json:"title"`
+	Student   string `json:"student"`
+	StudentId Id     `json:"studentId"`
+	Title     string `json:"title"`
 }
 
 // TakeState defines model for Take.State.

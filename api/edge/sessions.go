@@ -197,6 +197,6 @@ func (r *rememberedSessions) Commit(token string, data []byte, expires time.Time
 }
 
 func (r *rememberedSessions) Delete(token string) error {
-	r.known.Remove(token)
+	r.known.Add(token, rememberedSession{}) // over, also before the table says so
 	return r.kept.Delete(token)
 }

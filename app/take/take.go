@@ -68,6 +68,7 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64) (TakeVi
 	}
 	now := a.Now()
 	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: s.Minutes, Limited: s.Minutes > 0}
+	view.Attempt.StudentID = v.PersonID
 	if view.Limited {
 		view.Left = time.Duration(s.Minutes) * time.Minute
 	}

@@ -79,7 +79,7 @@ func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo
 	if err != nil {
 		return err
 	}
-	server, err := api.New(api.Config{Proxies: proxies, App: o.app, Sessions: o.store.Sessions(), Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
+	server, err := api.New(api.Config{Proxies: proxies, App: o.app, Sessions: o.store.Sessions(func(err error) { log.Error("a session was not kept", "error", err) }), Web: pages, Demo: isDemo, Secure: conf.Secure && !isDemo, Log: log})
 	if err != nil {
 		return err
 	}

@@ -3589,6 +3589,7 @@ export interface components {
             attemptId: number;
             /** @description Whose it is. */
             student: string;
+            studentId: components["schemas"]["Id"];
             title: string;
             instructions: string;
             /** @enum {string} */

@@ -73,6 +73,7 @@ beforeEach(() => {
   take = {
     attemptId: 0,
     student: '',
+    studentId: 9,
     count: 3,
     minutes: 0,
     leftSeconds: 0,

@@ -57,6 +57,7 @@ beforeEach(() => {
   take = {
     attemptId: 12,
     student: 'Mei Sato',
+    studentId: 9,
     count: 3,
     minutes: 60,
     leftSeconds: 3_600,
@@ -284,7 +285,7 @@ describe('a device that changes hands', () => {
   it('says that somebody else has signed in, and keeps what is not saved', async () => {
     const work = await open()
     server.on(save, () => ({ status: 404, body: { title: 'Not here', detail: 'There is no such thing.' } }))
-    server.on('GET /api/session', () => ({ body: { signedIn: true, name: 'Noor Ali' } }))
+    server.on('GET /api/session', () => ({ body: { signedIn: true, personId: 10, name: 'Mei Sato' } }))
     work.answer(1, { RESPONSE: ['4'] })
     await wait(300)
     expect(work.error.value?.message).toMatch(/^Somebody else has signed in on this device/)

@@ -135,7 +135,7 @@ export function useAttempt(sitting: number) {
   /** Whether this browser is still signed in as whose work this is. */
   async function isStillMe() {
     const session = await call(api.GET('/session')).catch(() => undefined)
-    return !session?.signedIn || session.name === take.value?.student
+    return !session?.signedIn || session.personId === take.value?.studentId
   }
 
   async function handIn(): Promise<boolean> {

@@ -45,6 +45,7 @@ beforeEach(() => {
   recording = {
     attemptId: 1,
     student: 'Mei Sato',
+    studentId: 9,
     title: 'Check',
     state: 'working',
     stopped: '',
