@@ -1,4 +1,5 @@
 import { vi } from 'vitest'
+import type { components, paths } from './api-schema'
 
 /** What a test's server was asked. */
 export interface Asked {
@@ -9,7 +10,37 @@ export interface Asked {
   body: unknown
 }
 
-type Answer = { status?: number; body?: unknown } | 'no network'
+/** Whether a path, part by part, is one of the contract's; what stands there in braces is anything. */
+type Fits<Path, Of> = Path extends `${infer A}/${infer Rest}`
+  ? Of extends `${infer B}/${infer OfRest}`
+    ? B extends `{${string}}`
+      ? Fits<Rest, OfRest>
+      : A extends B
+        ? Fits<Rest, OfRest>
+        : false
+    : false
+  : Of extends `${string}/${string}`
+    ? false
+    : Of extends `{${string}}`
+      ? true
+      : Path extends Of
+        ? true
+        : false
+type PathOf<Path> = { [P in keyof paths]: Fits<Path, `/api${P}`> extends true ? P : never }[keyof paths]
+
+/** The operation of a call as a test writes it: a method, a space, a path. */
+type OperationOf<Call> = Call extends `${infer M} ${infer Path}`
+  ? paths[PathOf<Path>][Lowercase<M> & keyof paths[PathOf<Path>]]
+  : never
+
+/** A stub may leave out what its test does not look at. What it has is as the contract says. */
+type Stub<T> = T extends (infer E)[] ? Stub<E>[] : T extends object ? { [K in keyof T]?: Stub<T[K]> } : T
+
+type Content<R> = R extends { content: infer C } ? C[keyof C] : never
+type Success<Operation> = Operation extends { responses: infer R } ? Content<R[keyof R & (200 | 201 | 202)]> : never
+type Problem = components['schemas']['Problem']
+
+type Answer<Call> = { status?: number; body?: Stub<Success<OperationOf<Call>>> | Stub<Problem> } | 'no network'
 
 /**
  * Stands in for the server in unit tests: answers by method and path, and remembers
@@ -17,8 +48,11 @@ type Answer = { status?: number; body?: unknown } | 'no network'
  */
 export const server = {
   asked: [] as Asked[],
-  answers: new Map<string, (asked: Asked) => Answer | Promise<Answer>>(),
-  on(call: string, answer: (asked: Asked) => Answer | Promise<Answer>) {
+  answers: new Map<string, (asked: Asked) => unknown>(),
+  on<Call extends string>(
+    call: [OperationOf<Call>] extends [never] ? never : Call,
+    answer: (asked: Asked) => Answer<Call> | Promise<Answer<Call>>,
+  ) {
     this.answers.set(call, answer)
   },
   reset() {
@@ -54,7 +88,8 @@ vi.stubGlobal('fetch', async (request: Request) => {
     body: text ? (JSON.parse(text) as unknown) : undefined,
   }
   server.asked.push(asked)
-  const answer = await server.answers.get(`${asked.method} ${asked.path}`)?.(asked)
+  const answer = (await server.answers.get(`${asked.method} ${asked.path}`)?.(asked)) as
+    { status?: number; body?: unknown } | 'no network' | undefined
   if (answer === 'no network') throw new TypeError('Failed to fetch')
   if (!answer) throw new Error(`the test's server has no answer to ${asked.method} ${asked.path}`)
   const { status = 200, body } = answer

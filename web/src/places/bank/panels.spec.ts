@@ -44,7 +44,7 @@ beforeEach(() => {
   server.reset()
   queries.clear()
   server.on('GET /api/session', () => ({
-    body: { signedIn: true, roles: ['school-coordinator'], rights: ['build'], personId: 1 },
+    body: { signedIn: true, roles: ['school-coordinator'], rights: ['build' as const], personId: 1 },
   }))
 })
 afterEach(() => (document.body.innerHTML = ''))
@@ -158,13 +158,13 @@ describe('tags from the list', () => {
     server.on('GET /api/tags', () => ({
       body: {
         tags: [
-          { id: 1, name: 'tide', scope: 'person', scopeId: 7, for: '', items: 3, mayRename: true },
-          { id: 2, name: 'tidal', scope: 'everyone', scopeId: 0, for: '', items: 9, mayRename: false },
-          { id: 3, name: 'rates', scope: 'everyone', scopeId: 0, for: '', items: 2, mayRename: false },
+          { id: 1, name: 'tide', scope: 'person' as const, scopeId: 7, for: '', items: 3, mayRename: true },
+          { id: 2, name: 'tidal', scope: 'everyone' as const, scopeId: 0, for: '', items: 9, mayRename: false },
+          { id: 3, name: 'rates', scope: 'everyone' as const, scopeId: 0, for: '', items: 2, mayRename: false },
         ],
         scopes: [
-          { scope: 'person', scopeId: 7, for: '' },
-          { scope: 'everyone', scopeId: 0, for: '' },
+          { scope: 'person' as const, scopeId: 7, for: '' },
+          { scope: 'everyone' as const, scopeId: 0, for: '' },
         ],
       },
     }))

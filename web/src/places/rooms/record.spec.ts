@@ -160,7 +160,7 @@ describe('recording', () => {
     const router = await open()
     let keep!: () => void
     server.on(`PUT ${path}`, () => new Promise((kept) => (keep = () => kept({ body: { savedAt: '2026-10-13T15:00:00Z' } }))))
-    server.on('POST /api/sittings/7/students/9/hand-in', () => ({ body: { ...recording, state: 'handed in' } }))
+    server.on('POST /api/sittings/7/students/9/hand-in', () => ({ body: { ...recording, state: 'handed in' as const } }))
     await press('r')
     await shown
       .findAll('button')

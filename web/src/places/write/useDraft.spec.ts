@@ -92,7 +92,7 @@ describe('a draft', () => {
     stem('typed in a tunnel')
     await pass(700)
     expect(draft.state.value).toBe('Not kept yet, will send when the network is back')
-    server.on(put, answer)
+    server.answers.set(put, answer)
     await pass(4_100)
     expect(draft.state.value).toBe('Kept')
     expect(there.document.body[0]!.html).toBe('typed in a tunnel')

@@ -271,7 +271,7 @@ describe('adding items', () => {
   beforeEach(() => {
     withStandards()
     server.on('GET /api/tray', () => ({ body: [item(11), item(21), item(22)] }))
-    server.on('GET /api/items', () => ({ body: { items: [item(30)], total: 1, facets: {}, next: '' } }))
+    server.on('GET /api/items', () => ({ body: { items: [item(30)], total: 1, facets: [], next: '' } }))
     server.on('DELETE /api/tray', () => ({ body: [] }))
   })
 

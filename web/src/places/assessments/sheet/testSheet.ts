@@ -4,7 +4,7 @@ import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
 import { computed, defineComponent, h, provide, ref, type Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
-import { queries } from '@/contract/client'
+import { queries, type Schemas } from '@/contract/client'
 import { openSheetKey } from './open'
 import type { Sheet } from '@/places/assessments/lines/lines'
 import { useSheet } from './useSheet'
@@ -12,7 +12,7 @@ import { useSheet } from './useSheet'
 export const sheetPath = '/api/assessments/4'
 
 /** Forgets the test before; who is signed in may do what is named. */
-export function fresh(rights: string[] = ['build']) {
+export function fresh(rights: Schemas['Session']['rights'] = ['build']) {
   server.reset()
   queries.clear()
   localStorage.clear()

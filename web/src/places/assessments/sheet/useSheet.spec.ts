@@ -15,7 +15,10 @@ let open: OpenSheet
 const line = (itemId: number) => ({ itemId, versionId: itemId * 10, points: 1 })
 const stale = { status: 409, body: { status: 409, detail: 'Tomás Lindqvist changed this meanwhile.' } }
 
-function writes(call: string, change: (body: never) => Partial<Sheet>) {
+function writes(
+  call: 'PUT /api/assessments/4/lines' | 'PUT /api/assessments/4/outline',
+  change: (body: never) => Partial<Sheet>,
+) {
   server.on(call, (asked) => {
     if (asked.ifMatch !== String(kept.version)) return stale
     kept = { ...kept, ...change(asked.body as never), version: kept.version + 1 }
