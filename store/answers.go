@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"sync"
 	"time"
 
 	"pineledger/store/sqlite"
@@ -27,48 +26,23 @@ type answerRequest struct {
 // answerWriter commits answers in groups: it takes what is queued, without
 // waiting for more, and tells each request when the commit is on disk.
 type answerWriter struct {
-	store   *Store
-	queue   chan answerRequest
-	stopped sync.WaitGroup
-
-	mu     sync.RWMutex
-	closed bool
+	store *Store
+	queue *queue[answerRequest]
 }
 
 func newAnswerWriter(s *Store) *answerWriter {
-	w := &answerWriter{store: s, queue: make(chan answerRequest, 4*mostTogether)}
-	w.stopped.Go(w.run)
+	w := &answerWriter{store: s}
+	w.queue = newQueue(4*mostTogether, w.serve)
 	return w
-}
-
-func (w *answerWriter) close() {
-	w.mu.Lock()
-	closing := !w.closed
-	w.closed = true
-	w.mu.Unlock()
-	if closing {
-		close(w.queue)
-	}
-	w.stopped.Wait()
 }
 
 // SaveAnswers keeps answers of an attempt and returns when they are on disk. An
 // answer with a number no higher than the kept one changes nothing. It fails
 // with ErrAttemptClosed when the attempt is not being worked on.
 func (s *Store) SaveAnswers(ctx context.Context, attempt, at int64, answers []takerows.Answer) error {
-	w := s.answers
 	request := answerRequest{attempt, at, answers, make(chan error, 1)}
-	w.mu.RLock()
-	if w.closed {
-		w.mu.RUnlock()
-		return errors.New("the store is closing")
-	}
-	select {
-	case w.queue <- request:
-		w.mu.RUnlock()
-	case <-ctx.Done():
-		w.mu.RUnlock()
-		return ctx.Err()
+	if err := s.answers.queue.put(ctx, request); err != nil {
+		return err
 	}
 	// Queued work is written whether or not the caller still waits.
 	select {
@@ -77,6 +51,18 @@ func (s *Store) SaveAnswers(ctx context.Context, attempt, at int64, answers []ta
 	case <-ctx.Done():
 		return ctx.Err()
 	}
+}
+
+func (w *answerWriter) serve(first answerRequest) {
+	group := append(make([]answerRequest, 0, mostTogether), first)
+	for len(group) < mostTogether {
+		next, more := w.queue.next()
+		if !more {
+			break
+		}
+		group = append(group, next)
+	}
+	w.commit(group)
 }
 
 // commit writes a group in one transaction. A request that is refused is told so
@@ -148,23 +134,4 @@ func writeAnswers(ctx context.Context, tx *sqlite.Tx, group []answerRequest, res
 		}
 	}
 	return nil
-}
-
-func (w *answerWriter) run() {
-	for first := range w.queue {
-		group := append(make([]answerRequest, 0, mostTogether), first)
-	fill:
-		for len(group) < mostTogether {
-			select {
-			case next, ok := <-w.queue:
-				if !ok {
-					break fill
-				}
-				group = append(group, next)
-			default:
-				break fill
-			}
-		}
-		w.commit(group)
-	}
 }

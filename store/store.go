@@ -104,8 +104,8 @@ func connect(path string, most int, more string) (*sqlx.DB, error) {
 
 // Close waits for queued writes and closes the database.
 func (s *Store) Close() error {
-	s.answers.close()
-	s.group.close()
+	s.answers.queue.close()
+	s.group.queue.close()
 	var err error
 	if s.ahead.any() {
 		err = s.Write(context.Background(), func(*sqlite.Tx) error { return nil })

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"sync"
 	"time"
 
 	"pineledger/store/sqlite"
@@ -18,9 +17,6 @@ const (
 	mostQueued  = 10_000 // small writes that wait behind a long transaction
 )
 
-// errClosing is given to what comes when the store is being closed.
-var errClosing = errors.New("the store is closing")
-
 type smallWrite struct {
 	ctx  context.Context
 	f    func(*sqlite.Tx) error
@@ -30,29 +26,14 @@ type smallWrite struct {
 // groupWriter commits small writes of many people in groups, so that a thousand who come
 // at once wait for a few commits and not for a thousand.
 type groupWriter struct {
-	store   *Store
-	queue   chan smallWrite
-	stopped sync.WaitGroup
-
-	mu     sync.RWMutex
-	closed bool
+	store *Store
+	queue *queue[smallWrite]
 }
 
 func newGroupWriter(s *Store) *groupWriter {
-	w := &groupWriter{store: s, queue: make(chan smallWrite, mostQueued)}
-	w.stopped.Go(w.run)
+	w := &groupWriter{store: s}
+	w.queue = newQueue(mostQueued, w.commit)
 	return w
-}
-
-func (w *groupWriter) close() {
-	w.mu.Lock()
-	closing := !w.closed
-	w.closed = true
-	w.mu.Unlock()
-	if closing {
-		close(w.queue)
-	}
-	w.stopped.Wait()
 }
 
 // WriteTogether is Write for what is small and what many do at once: sign in, begin, hand in.
@@ -60,7 +41,7 @@ func (w *groupWriter) close() {
 // f must not write by another way, and one that has begun is written though its caller has gone.
 func (s *Store) WriteTogether(ctx context.Context, f func(*sqlite.Tx) error) error {
 	done := make(chan error, 1)
-	if err := s.group.put(smallWrite{ctx, f, func(err error) { done <- err }}); err != nil {
+	if err := s.group.queue.put(ctx, smallWrite{ctx, f, func(err error) { done <- err }}); err != nil {
 		return err
 	}
 	return <-done
@@ -74,27 +55,7 @@ func (s *Store) WriteSoon(f func(*sqlite.Tx) error, failed func(error)) {
 			failed(err)
 		}
 	}
-	heard(s.group.put(smallWrite{context.Background(), f, heard}))
-}
-
-func (w *groupWriter) put(write smallWrite) error {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	if w.closed {
-		return errClosing
-	}
-	select {
-	case w.queue <- write:
-		return nil
-	case <-write.ctx.Done():
-		return write.ctx.Err()
-	}
-}
-
-func (w *groupWriter) run() {
-	for first := range w.queue {
-		w.commit(first)
-	}
+	heard(s.group.queue.put(context.Background(), smallWrite{context.Background(), f, heard}))
 }
 
 // commit writes the first and whatever else is queued by then in one transaction.
@@ -110,11 +71,7 @@ func (w *groupWriter) commit(first smallWrite) {
 			if len(group) == mostInGroup || time.Since(began) > groupTime {
 				return nil
 			}
-			select {
-			case next, more = <-w.queue:
-			default:
-				more = false
-			}
+			next, more = w.queue.next()
 		}
 		return nil
 	})
