@@ -32,6 +32,8 @@ type ahead struct {
 	file *os.File
 	size int64 // up to which the file holds whole entries
 	kept []aheadEntry
+
+	failed error // to empty the file; told when it is closed
 }
 
 type aheadEntry struct {
@@ -123,20 +125,23 @@ func (a *ahead) take(ctx context.Context, tx *sqlite.Tx) (n int, err error) {
 	return len(kept), nil
 }
 
-// done forgets the first n entries, which are in the database.
-func (a *ahead) done(n int) error {
+// done forgets the first n entries, which are in the database. Where the file cannot be emptied they are
+// taken over once more at the next start, which changes nothing.
+func (a *ahead) done(n int) {
 	if n == 0 {
-		return nil
+		return
 	}
 	a.mu.Lock()
 	defer a.mu.Unlock()
 	a.kept = slices.Clone(a.kept[n:])
 	if len(a.kept) > 0 {
-		return nil // the file is emptied when all of it is taken over
+		return // the file is emptied when all of it is taken over
 	}
 	a.size = 0
-	return a.file.Truncate(0)
+	a.failed = a.file.Truncate(0)
 }
+
+func (a *ahead) close() error { return errors.Join(a.failed, a.file.Close()) }
 
 // of gives what is kept of an attempt's answers.
 func (a *ahead) of(attempt int64) []takerows.SavedAnswer {

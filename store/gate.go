@@ -49,7 +49,7 @@ func (g *gate) enter(t turn, patience time.Duration) bool {
 	defer func() { *waits-- }()
 	until := time.Now().Add(patience)
 	if patience > 0 {
-		defer time.AfterFunc(patience, g.free.Broadcast).Stop()
+		defer time.AfterFunc(patience, g.wake).Stop()
 	}
 	for g.busy || (t == answersTurn) != g.answersNext() {
 		if patience > 0 && g.busy && g.holder == longTurn && !time.Now().Before(until) {
@@ -64,6 +64,13 @@ func (g *gate) enter(t turn, patience time.Duration) bool {
 		g.inARow = 0
 	}
 	return true
+}
+
+// wake lets those who wait look again. It holds the lock, so that nobody is between looking and waiting.
+func (g *gate) wake() {
+	g.mu.Lock()
+	defer g.mu.Unlock()
+	g.free.Broadcast()
 }
 
 // answersNext tells whether the next turn is one of answers. Somebody waits.

@@ -114,7 +114,7 @@ func (s *Store) Close() error {
 }
 
 func (s *Store) closeFiles() error {
-	return errors.Join(s.ahead.file.Close(), s.read.Close(), s.write.Close())
+	return errors.Join(s.ahead.close(), s.read.Close(), s.write.Close())
 }
 
 // Unguarded is the writing connection itself, for measures of the bare limit and tests that tamper.
@@ -146,7 +146,8 @@ func (s *Store) transact(ctx context.Context, f func(*sqlite.Tx) error) error {
 		return fmt.Errorf("commit: %w", err)
 	}
 	synced()
-	return s.ahead.done(taken)
+	s.ahead.done(taken)
+	return nil
 }
 
 // Optimize lets SQLite refresh its statistics after much has been written.
