@@ -118,7 +118,8 @@ func (a *ahead) take(ctx context.Context, tx *sqlite.Tx) (n int, err error) {
 	for _, entry := range kept {
 		for _, answer := range entry.Answers {
 			if err := takerows.PutAnswer(ctx, tx, entry.Attempt, answer, entry.At); err != nil {
-				return 0, err
+				return 0, fmt.Errorf("answers to attempt %d in %s cannot be taken over (does the file belong to this database? nothing of it is lost): %w",
+					entry.Attempt, a.file.Name(), err)
 			}
 		}
 	}

@@ -128,6 +128,27 @@ func TestAnEntryThatWasNotOnDiskWholeIsLeftOut(t *testing.T) {
 	}
 }
 
+// A file that was left beside another database is neither lost nor taken for its own.
+func TestAnswersOfAnotherDatabaseAreNamedAndKept(t *testing.T) {
+	dir := t.TempDir()
+	s, attempts := roomIn(t, dir, 1)
+	letGo := busy(t, s)
+	require.NoError(t, s.SaveAnswers(t.Context(), attempts[0], 2, answer(1, 5)))
+	file, err := os.ReadFile(filepath.Join(dir, store.AheadFile))
+	require.NoError(t, err)
+	letGo()
+	require.NoError(t, s.Close())
+
+	other := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(other, store.AheadFile), file, 0o600))
+	_, err = store.Open(t.Context(), other)
+	require.ErrorContains(t, err, store.AheadFile)
+	assert.ErrorContains(t, err, "does the file belong to this database?")
+	left, err := os.ReadFile(filepath.Join(other, store.AheadFile))
+	require.NoError(t, err)
+	assert.Equal(t, file, left)
+}
+
 // Whoever saves, imports and hands in at once: nothing that was acknowledged is lost.
 func TestNothingAcknowledgedIsLostAroundLongTransactions(t *testing.T) {
 	s, attempts := room(t, 8)
