@@ -5,29 +5,30 @@ import (
 	"time"
 )
 
-// turn says what somebody wants to write.
+// turn says what somebody wants to write, who goes first at the head.
 type turn int
 
 const (
 	answersTurn turn = iota // students' answers
 	shortTurn               // small things of many people together
 	longTurn                // anything else: it may take long, and ends no attempt
+	turns
 )
 
-// mostInARow is how many commits of answers go before something else that waits, so that
-// a stream of answers without any pause holds nobody up for good.
-const mostInARow = 20
+// mostPassed is how many turns of others go before somebody who waits, so that a stream
+// of answers without any pause holds nobody up for good.
+var mostPassed = [turns]int{shortTurn: 5, longTurn: 20}
 
-// gate lets one writer through at a time. Answers go before everything else: whoever
-// waits with them is next, however many others wait. database/sql alone would hand
-// the one writing connection to any waiter at random.
+// gate lets one writer through at a time, who goes first before the others, however
+// many others wait. database/sql alone would hand the one writing connection to any
+// waiter at random.
 type gate struct {
-	mu              sync.Mutex
-	free            sync.Cond
-	busy            bool
-	holder          turn
-	answers, others int // that wait
-	inARow          int // answers that went before others that waited
+	mu     sync.Mutex
+	free   sync.Cond
+	busy   bool
+	holder turn
+	waits  [turns]int // that wait
+	passed [turns]int // how many have gone before those that wait
 }
 
 func newGate() *gate {
@@ -41,27 +42,26 @@ func newGate() *gate {
 func (g *gate) enter(t turn, patience time.Duration) bool {
 	g.mu.Lock()
 	defer g.mu.Unlock()
-	waits := &g.others
-	if t == answersTurn {
-		waits = &g.answers
-	}
-	*waits++
-	defer func() { *waits-- }()
+	g.waits[t]++
+	defer func() { g.waits[t]-- }()
 	until := time.Now().Add(patience)
 	if patience > 0 {
 		defer time.AfterFunc(patience, g.wake).Stop()
 	}
-	for g.busy || (t == answersTurn) != g.answersNext() {
+	for g.busy || t != g.next() {
 		if patience > 0 && g.busy && g.holder == longTurn && !time.Now().Before(until) {
 			return false
 		}
 		g.free.Wait()
 	}
 	g.busy, g.holder = true, t
-	if t == answersTurn && g.others > 0 {
-		g.inARow++
-	} else {
-		g.inARow = 0
+	for other, waiting := range g.waits {
+		switch {
+		case turn(other) == t || waiting == 0:
+			g.passed[other] = 0
+		default:
+			g.passed[other]++
+		}
 	}
 	return true
 }
@@ -73,9 +73,19 @@ func (g *gate) wake() {
 	g.free.Broadcast()
 }
 
-// answersNext tells whether the next turn is one of answers. Somebody waits.
-func (g *gate) answersNext() bool {
-	return g.answers > 0 && (g.others == 0 || g.inARow < mostInARow)
+// next tells whose turn is next: of those who wait, who has been passed too often, or else who goes first. Somebody waits.
+func (g *gate) next() turn {
+	first := turns
+	for t := longTurn; t >= answersTurn; t-- {
+		if g.waits[t] == 0 {
+			continue
+		}
+		if t != answersTurn && g.passed[t] >= mostPassed[t] {
+			return t
+		}
+		first = t
+	}
+	return first
 }
 
 func (g *gate) leave() {

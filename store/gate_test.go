@@ -29,7 +29,7 @@ func TestAnswersGoBeforeEverythingElse(t *testing.T) {
 	require.Eventually(t, func() bool {
 		g.mu.Lock()
 		defer g.mu.Unlock()
-		return g.answers == 1
+		return g.waits[answersTurn] == 1
 	}, 5*time.Second, time.Millisecond)
 	g.leave()
 	all.Wait()
@@ -49,7 +49,7 @@ func TestAnswersWithoutAPauseHoldNobodyUpForGood(t *testing.T) {
 		waited = turns
 		g.leave()
 	})
-	for range 3 * mostInARow {
+	for range 3 * mostPassed[shortTurn] {
 		all.Go(func() {
 			g.enter(answersTurn, 0)
 			turns++
@@ -59,10 +59,39 @@ func TestAnswersWithoutAPauseHoldNobodyUpForGood(t *testing.T) {
 	require.Eventually(t, func() bool {
 		g.mu.Lock()
 		defer g.mu.Unlock()
-		return g.answers == 3*mostInARow && g.others == 1
+		return g.waits[answersTurn] == 3*mostPassed[shortTurn] && g.waits[shortTurn] == 1
 	}, 5*time.Second, time.Millisecond)
 	g.leave()
 	all.Wait()
-	assert.Equal(t, mostInARow, waited)
-	assert.Equal(t, 3*mostInARow, turns)
+	assert.Equal(t, mostPassed[shortTurn], waited)
+	assert.Equal(t, 3*mostPassed[shortTurn], turns)
+}
+
+// Whoever writes in many steps lets small writes through between them, and is not passed for good.
+func TestStepsOfSomethingLongLetOthersThrough(t *testing.T) {
+	g := newGate()
+	g.enter(longTurn, 0) // one step
+	var order []string
+	var all sync.WaitGroup
+	for range mostPassed[longTurn] + 5 {
+		all.Go(func() {
+			g.enter(shortTurn, 0)
+			order = append(order, "begin")
+			g.leave()
+		})
+	}
+	all.Go(func() {
+		g.enter(longTurn, 0) // the next one
+		order = append(order, "step")
+		g.leave()
+	})
+	require.Eventually(t, func() bool {
+		g.mu.Lock()
+		defer g.mu.Unlock()
+		return g.waits[shortTurn] == mostPassed[longTurn]+5 && g.waits[longTurn] == 1
+	}, 5*time.Second, time.Millisecond)
+	g.leave()
+	all.Wait()
+	require.Len(t, order, mostPassed[longTurn]+6)
+	assert.Equal(t, "step", order[mostPassed[longTurn]])
 }

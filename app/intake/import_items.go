@@ -33,10 +33,16 @@ type itemImport struct {
 	passageID map[string]int64
 	seen      map[string]bool
 	twins     *importTwins
-	banks     map[string]int64   // by name, once they are written
+	banks     map[string]int64 // by name, once they are written
+	arriving  int64            // the bank where what is new lies until the import is done
+	arrived   map[arrival][]int64
+	arrivedAs []arrival          // in the order of the file
 	tags      map[int64][]string // everyone's, by item
 	fills     map[string]bool    // by bank name: whether the importer may put items there
 }
+
+// arrival is where items belong that have arrived.
+type arrival struct{ bank, tags string }
 
 // itemColumns are those that every items table has.
 var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standards", "subject", "grade"}
@@ -44,8 +50,12 @@ var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standar
 // readItems reads items from a table (CSV or a sheet) or from a QTI package, by
 // what the file is, not by how it is called.
 func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
-	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}, fills: map[string]bool{}, banks: map[string]int64{}}
+	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}, fills: map[string]bool{}, banks: map[string]int64{},
+		arrived: map[arrival][]int64{}}
 	var err error
+	if im.arriving, err = bankrows.BankOfArrivals(ctx, a.Store.Reader); err != nil {
+		return err
+	}
 	if im.standards, err = bankrows.StandardKeys(ctx, a.Store.Reader); err != nil {
 		return err
 	}
@@ -63,6 +73,16 @@ func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer,
 		im.passageID[source] = k.ID
 	}
 	run.begin("items")
+	if err := im.read(ctx, name, path); err != nil {
+		return err
+	}
+	if len(run.arrivals) > 0 {
+		run.later(im.settle)
+	}
+	return nil
+}
+
+func (im *itemImport) read(ctx context.Context, name, path string) error {
 	z, err := zip.OpenReader(path)
 	if err != nil {
 		return im.readTable(ctx, name, path)
@@ -149,25 +169,58 @@ func (im *itemImport) put(ctx context.Context, v bankrows.NewVersion, bankName, 
 		return im.tag(old.ID, v)
 	}
 	im.run.compare(old, exists, v.Digest)
+	if !exists {
+		im.arrive(v, bankName, passage)
+		return im.note(ctx, v)
+	}
 	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
 		v.ItemID = old.ID
-		if exists {
-			if v.Number, v.TagsDropped, err = nextVersion(ctx, tx, before, v.TagList); err != nil {
-				return err
-			}
+		if v.Number, v.TagsDropped, err = nextVersion(ctx, tx, before, v.TagList); err != nil {
+			return err
 		}
 		if v.BankID, err = im.bank(ctx, tx, bankName); err != nil {
 			return err
 		}
 		v.PassageID = im.passageID[passage]
 		v.At = store.Millis(im.app.Now())
-		im.twins.ids[v.Identifier], err = bankrows.PutItem(ctx, tx, v)
+		_, err = bankrows.PutItem(ctx, tx, v)
 		return err
 	})
-	if exists {
+	return nil
+}
+
+// arrive gathers the write of a new item, which settle moves to its bank.
+func (im *itemImport) arrive(v bankrows.NewVersion, bankName, passage string) {
+	im.run.arrive(func(ctx context.Context, tx *store.Tx) error {
+		v.BankID, v.Arriving = im.arriving, true
+		v.PassageID = im.passageID[passage]
+		v.At = store.Millis(im.app.Now())
+		id, err := bankrows.PutItem(ctx, tx, v)
+		if err != nil {
+			return fmt.Errorf("item %s: %w", v.Identifier, err)
+		}
+		im.twins.ids[v.Identifier] = id
+		to := arrival{bankName, strings.Join(v.TagList, " ")}
+		if len(im.arrived[to]) == 0 {
+			im.arrivedAs = append(im.arrivedAs, to)
+		}
+		im.arrived[to] = append(im.arrived[to], id)
 		return nil
+	})
+}
+
+// settle moves everything that has arrived to where it belongs.
+func (im *itemImport) settle(ctx context.Context, tx *store.Tx) error {
+	for _, to := range im.arrivedAs {
+		id, err := im.bank(ctx, tx, to.bank)
+		if err != nil {
+			return err
+		}
+		if err := bankrows.SettleItems(ctx, tx, id, strings.Fields(to.tags), im.arrived[to]); err != nil {
+			return err
+		}
 	}
-	return im.note(ctx, v)
+	return bankrows.SettleMedia(ctx, tx)
 }
 
 // tag puts the tags of a row on an item that is otherwise as it was; those that
@@ -328,7 +381,8 @@ func (im *itemImport) passage(row table.Row, bankName string) error {
 func (im *itemImport) putPassage(p bankrows.Passage, bankName string) {
 	identifier := p.Identifier
 	digest := im.app.Digest(p.Title, p.Body)
-	if old, exists := im.passages[identifier]; exists && old.Digest == digest {
+	old, exists := im.passages[identifier]
+	if exists && old.Digest == digest {
 		return
 	}
 	bankroom.Measured(&p)
@@ -338,9 +392,19 @@ func (im *itemImport) putPassage(p bankrows.Passage, bankName string) {
 	p.OwnerID, p.ChangedAt = im.viewer.PersonID, store.Millis(im.app.Now())
 	im.passages[identifier] = intakerows.Known{ID: im.passageID[identifier], Digest: digest}
 	im.passageID[identifier] += 0 // known from here on; its id comes with the write
+	if !exists {
+		im.run.arrive(func(ctx context.Context, tx *store.Tx) (err error) {
+			p.BankID = im.arriving
+			im.passageID[identifier], err = bankrows.AddPassage(ctx, tx, p, digest)
+			return err
+		})
+	}
 	im.run.later(func(ctx context.Context, tx *store.Tx) (err error) {
 		if p.BankID, err = im.bank(ctx, tx, bankName); err != nil {
 			return err
+		}
+		if !exists {
+			return bankrows.SettlePassage(ctx, tx, p.BankID, im.passageID[identifier])
 		}
 		im.passageID[identifier], err = bankrows.PutPassage(ctx, tx, p, digest)
 		return err

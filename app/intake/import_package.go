@@ -33,7 +33,7 @@ func (im *itemImport) readPackage(ctx context.Context, z *zip.Reader) error {
 			return item.Picture{}, fmt.Errorf("is one too many: a package brings %d MB of pictures and sounds at most", mostShelved>>20)
 		}
 		m.PersonID, m.At = im.viewer.PersonID, store.Millis(im.app.Now())
-		im.run.later(func(ctx context.Context, tx *store.Tx) error { return bankrows.PutMedia(ctx, tx, m) })
+		im.run.arrive(func(ctx context.Context, tx *store.Tx) error { return bankrows.PutArrivingMedia(ctx, tx, m) })
 		return bank.Shelved(m), nil
 	})
 	if err != nil {

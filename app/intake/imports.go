@@ -56,15 +56,20 @@ const mostRefusals = 5000
 
 // importRun is an import while it runs. It reads and compares without holding the
 // one writer, so that students' answers are saved meanwhile, and gathers what to
-// write; then all of it is written in one transaction.
+// write. What is new and can lie where nobody sees it arrives in steps; everything
+// else is written in one transaction, which also brings to light what has arrived.
 type importRun struct {
 	report   ImportReport // as it began
 	counts   ImportCounts
 	refusals []intakerows.Refusal
-	writes   []func(context.Context, *store.Tx) error
+	arrivals []write
+	writes   []write
 	stage    string
 	progress func(stage string, counts ImportCounts)
 }
+
+// write is one thing that an import writes.
+type write func(context.Context, *store.Tx) error
 
 func (r *importRun) begin(stage string) {
 	r.stage = stage
@@ -101,8 +106,11 @@ func (r *importRun) refuse(e *table.RowError) {
 	}
 }
 
-// later gathers a write.
-func (r *importRun) later(f func(context.Context, *store.Tx) error) { r.writes = append(r.writes, f) }
+// arrive gathers a write that nobody sees before the import is done.
+func (r *importRun) arrive(f write) { r.arrivals = append(r.arrivals, f) }
+
+// later gathers a write of the one transaction at the end.
+func (r *importRun) later(f write) { r.writes = append(r.writes, f) }
 
 // compare counts a row as new, changed or unchanged and tells whether to write it.
 func (r *importRun) compare(known intakerows.Known, exists bool, digest string) bool {
@@ -152,7 +160,14 @@ func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun, 
 		return err
 	}
 	run.begin("writing")
-	return a.writeImport(ctx, run, v)
+	err := a.inSteps(ctx, run.arrivals, func() { run.progress(run.stage, run.counts) })
+	if err == nil {
+		err = a.writeImport(ctx, run, v)
+	}
+	if err != nil {
+		return errors.Join(err, a.dropArrivals(context.WithoutCancel(ctx)))
+	}
+	return nil
 }
 
 // endImport keeps how an import ended, also when who waited for it has gone.

@@ -24,5 +24,8 @@ func New(ctx context.Context, d *desk.Desk, o *office.Office, b *bank.Bank) (*In
 	if err := a.dropUploads(); err != nil {
 		return nil, err
 	}
+	if err := a.dropArrivals(ctx); err != nil {
+		return nil, err
+	}
 	return a, d.Store.Write(ctx, func(tx *store.Tx) error { return intakerows.AbandonImports(ctx, tx) })
 }

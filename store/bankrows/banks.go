@@ -30,7 +30,7 @@ const CopiesBank = "copies"
 // SharedBanks lists every bank that is nobody's own, and a person's own ones.
 func SharedBanks(ctx context.Context, r sqlite.Reader, person int64) ([]Bank, error) {
 	var out []Bank
-	err := r.List(ctx, &out, bankSelect+" WHERE b.kind NOT IN ('own', 'copies') OR b.kind = 'own' AND b.owner_id = ? ORDER BY b.id", person)
+	err := r.List(ctx, &out, bankSelect+" WHERE b.kind NOT IN ('own', 'copies', 'arriving') OR b.kind = 'own' AND b.owner_id = ? ORDER BY b.id", person)
 	return out, err
 }
 

@@ -116,6 +116,7 @@ type NewVersion struct {
 	Origin      int64 // of a new item: the version that it was copied from
 	Assessment  int64 // of an own copy
 	Unconfirmed bool  // of an own copy: nobody has looked at its alignment since
+	Arriving    bool  // of a new item: SettleItems puts its tags on
 	At          int64
 	Digest      string
 }
@@ -125,51 +126,59 @@ type Words struct{ Stem, Choices string }
 
 // PutItem keeps a new item (ItemID 0) or a new version of one; older versions stay.
 func PutItem(ctx context.Context, t *sqlite.Tx, v NewVersion) (int64, error) {
-	passage, origin := sqlite.OptionalID(v.PassageID), sqlite.OptionalID(v.Origin)
-	id, number := v.ItemID, v.Number
-	if id == 0 {
-		number = 1
-		var err error
-		id, err = t.Insert(ctx, `INSERT INTO item (identifier, bank_id, version_id, version, kind, stem, subject, grade, depth, language, owner_id, origin_version_id, assessment_id, digest)
-			VALUES (?, ?, 0, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			v.Identifier, v.BankID, v.Kind, v.Stem, v.Subject, v.Grade, v.Depth, v.Language, v.OwnerID, origin, sqlite.OptionalID(v.Assessment), v.Digest)
-		if err != nil {
-			return 0, err
-		}
-	}
-	version, err := t.Insert(ctx, `INSERT INTO item_version (item_id, number, document, kind, stem, key_short, depth, difficulty, language, passage_id, standards, tags, author_id, at)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		id, number, v.Document, v.Kind, v.Stem, v.KeyShort, v.Depth, v.Difficulty, v.Language, passage, v.Codes, strings.Join(v.TagList, " "), v.AuthorID, v.At)
-	if err != nil {
-		return 0, err
-	}
 	alignment, err := AlignmentOf(ctx, t, v.Standards)
 	if err != nil {
 		return 0, err
 	}
-	err = t.Exec(ctx, `UPDATE item SET bank_id = ?, version_id = ?, version = ?, kind = ?, stem = ?, subject = ?, grade = ?, course = ?, depth = ?, difficulty = ?,
-		ease = ?, language = ?, passage_id = ?, alignment_id = ?, unconfirmed = ?, changed_at = ?, digest = ? WHERE id = ?`,
-		v.BankID, version, number, v.Kind, v.Stem, v.Subject, v.Grade, v.Course, v.Depth, v.Difficulty,
-		bank.EaseOf(v.Difficulty), v.Language, passage, alignment, v.Unconfirmed, v.At, v.Digest, id)
+	// The columns of an item that a version brings, each in its indexes: a new item is written with them at once.
+	now := []any{v.BankID, v.Kind, v.Stem, v.Subject, v.Grade, v.Course, v.Depth, v.Difficulty, bank.EaseOf(v.Difficulty), v.Language,
+		sqlite.OptionalID(v.PassageID), alignment, v.Unconfirmed, v.At, v.Digest}
+	id, isNew := v.ItemID, v.ItemID == 0
+	if isNew {
+		v.Number = 1
+		id, err = t.Insert(ctx, `INSERT INTO item (bank_id, kind, stem, subject, grade, course, depth, difficulty, ease, language, passage_id, alignment_id, unconfirmed, changed_at, digest,
+			identifier, version_id, version, owner_id, origin_version_id, assessment_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 1, ?, ?, ?)`,
+			append(now, v.Identifier, v.OwnerID, sqlite.OptionalID(v.Origin), sqlite.OptionalID(v.Assessment))...)
+	} else {
+		err = t.Exec(ctx, `UPDATE item SET bank_id = ?, kind = ?, stem = ?, subject = ?, grade = ?, course = ?, depth = ?, difficulty = ?, ease = ?, language = ?, passage_id = ?,
+			alignment_id = ?, unconfirmed = ?, changed_at = ?, digest = ? WHERE id = ?`, append(now, id)...)
+	}
 	if err != nil {
+		return 0, err
+	}
+	if err := putVersion(ctx, t, id, v); err != nil {
 		return 0, err
 	}
 	if err := tagNew(ctx, t, v, id); err != nil {
 		return 0, err
 	}
-	if err := noteItemMedia(ctx, t, id, v.Document, v.ItemID > 0); err != nil {
+	if err := noteItemMedia(ctx, t, id, v.Document, !isNew); err != nil {
 		return 0, err
 	}
-	if err := putSketch(ctx, t, id, v.Sketch, v.ItemID > 0); err != nil {
+	if err := putSketch(ctx, t, id, v.Sketch, !isNew); err != nil {
 		return 0, err
 	}
-	return id, indexWords(ctx, t, id, v.Words)
+	return id, indexWords(ctx, t, id, v.Words, !isNew)
+}
+
+// putVersion keeps a version and makes it the newest of its item.
+func putVersion(ctx context.Context, t *sqlite.Tx, item int64, v NewVersion) error {
+	version, err := t.Insert(ctx, `INSERT INTO item_version (item_id, number, document, kind, stem, key_short, depth, difficulty, language, passage_id, standards, tags, author_id, at)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		item, v.Number, v.Document, v.Kind, v.Stem, v.KeyShort, v.Depth, v.Difficulty, v.Language, sqlite.OptionalID(v.PassageID), v.Codes, strings.Join(v.TagList, " "), v.AuthorID, v.At)
+	if err != nil {
+		return err
+	}
+	return t.Exec(ctx, "UPDATE item SET version_id = ?, version = ? WHERE id = ?", version, v.Number, item)
 }
 
 // tagNew puts a version's tags on its item; a new item has none yet to look for.
 func tagNew(ctx context.Context, t *sqlite.Tx, v NewVersion, id int64) error {
 	if v.ItemID > 0 {
 		return PutEveryonesTags(ctx, t, id, v.TagList, v.TagsDropped)
+	}
+	if v.Arriving {
+		return nil
 	}
 	tags, err := everyonesIDs(ctx, t, v.TagList)
 	if err != nil || len(tags) == 0 {
@@ -215,10 +224,12 @@ func PutEveryonesTags(ctx context.Context, t *sqlite.Tx, item int64, on, off []s
 	return ChangeTags(ctx, t, item, put, take)
 }
 
-// indexWords renews what a search of words looks through.
-func indexWords(ctx context.Context, t *sqlite.Tx, id int64, w Words) error {
-	if err := t.Exec(ctx, "DELETE FROM item_words WHERE rowid = ?", id); err != nil {
-		return err
+// indexWords renews what a search of words looks through; before tells that there may be something to renew.
+func indexWords(ctx context.Context, t *sqlite.Tx, id int64, w Words, before bool) error {
+	if before {
+		if err := t.Exec(ctx, "DELETE FROM item_words WHERE rowid = ?", id); err != nil {
+			return err
+		}
 	}
 	return t.Exec(ctx, `INSERT INTO item_words (rowid, identifier, stem, choices, passage)
 		SELECT i.id, i.identifier, ?, ?, COALESCE(p.title || ' ' || p.plain, '') FROM item i LEFT JOIN passage p ON p.id = i.passage_id WHERE i.id = ?`,

@@ -23,8 +23,21 @@ type Media struct {
 
 // PutMedia keeps a file; the same one again changes nothing.
 func PutMedia(ctx context.Context, t *sqlite.Tx, m Media) error {
-	return t.Exec(ctx, "INSERT OR IGNORE INTO media (hash, type, ending, name, width, height, data, person_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+	if _, err := putMedia(ctx, t, m); err != nil {
+		return err
+	}
+	return t.Exec(ctx, "DELETE FROM arriving_media WHERE hash = ?", m.Hash) // it stays, whatever becomes of an import that brings it too
+}
+
+// putMedia tells whether the file is new.
+func putMedia(ctx context.Context, t *sqlite.Tx, m Media) (bool, error) {
+	done, err := t.Run(ctx, "INSERT OR IGNORE INTO media (hash, type, ending, name, width, height, data, person_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
 		m.Hash, m.Type, m.Ending, m.Name, m.Width, m.Height, m.Data, m.PersonID, m.At)
+	if err != nil {
+		return false, err
+	}
+	n, err := done.RowsAffected()
+	return n > 0, err
 }
 
 // MediaByHash gives a file of the shelf.
@@ -57,6 +70,7 @@ const mediaListed = `SELECT m.hash, m.type, m.name, m.alt, m.width, m.height, LE
 // alternative text holds words, that were put there before a moment (0: all).
 func Shelf(ctx context.Context, r sqlite.Reader, words string, unused bool, before int64, limit int) ([]MediaListed, error) {
 	var w sqlite.Where
+	w.Add("NOT EXISTS (SELECT 1 FROM arriving_media a WHERE a.hash = m.hash)")
 	w.Add(`(m.name LIKE ? ESCAPE '\' OR m.alt LIKE ? ESCAPE '\')`, "%"+sqlite.EscapeLike(words)+"%", "%"+sqlite.EscapeLike(words)+"%")
 	if before > 0 {
 		w.Add("m.at < ?", before)

@@ -73,7 +73,7 @@ func fillItems(ctx context.Context, t *sqlite.Tx) error {
 		if err != nil {
 			return fmt.Errorf("item %s: %w", row.Identifier, err)
 		}
-		if err := indexWords(ctx, t, row.ID, Words{it.Stem(), it.OtherWords()}); err != nil {
+		if err := indexWords(ctx, t, row.ID, Words{it.Stem(), it.OtherWords()}, true); err != nil {
 			return err
 		}
 	}
