@@ -51,8 +51,8 @@ test-go: ## Go tests
 test-web: web/node_modules/.package-lock.json ## unit tests of the web part
 	cd web && npm test --silent
 
-test-browser: $(BIN) e2e/node_modules/.package-lock.json chromium ## browser tests through the real server
-	cd e2e && npm test --silent
+test-browser: $(BIN) e2e/node_modules/.package-lock.json chromium ## browser tests through the real server (LATE=300: every answer comes that many ms late)
+	cd e2e && $(if $(LATE),PINELEDGER_E2E_LATE=$(LATE)) npm test --silent
 
 chromium: # Debian's headless one, installed if there is none
 	@test -x /usr/bin/chromium-headless-shell || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium-headless-shell; }

@@ -3,6 +3,9 @@ import { cp, mkdtemp, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { startServer } from './server.js'
+import { slowLine } from './slow.js'
+
+const late = Number(process.env.PINELEDGER_E2E_LATE ?? 0)
 
 /** Every file of stories has a server and a copy of the demo of its own, so that none can lean on another. */
 export const test = base.extend({
@@ -11,7 +14,9 @@ export const test = base.extend({
       const data = await mkdtemp(join(tmpdir(), 'pineledger-e2e-'))
       await cp(process.env.PINELEDGER_E2E_DEMO, data, { recursive: true })
       const server = await startServer(data)
-      await use(server)
+      const line = late ? await slowLine(server.url, late) : undefined
+      await use(line ?? server)
+      line?.stop()
       await server.stop()
       await rm(data, { recursive: true, force: true })
     },

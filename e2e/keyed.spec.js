@@ -1,6 +1,6 @@
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
-import { as, asPerson, giveOut, leave, shut } from './people.js'
+import { as, asPerson, begin, giveOut, leave, shut } from './people.js'
 import { pdf } from './pdf.js'
 
 // A test that exists on paper: uploaded, keyed at the speed of typing, sealed, taken.
@@ -146,9 +146,7 @@ test('a student reads the document beside the answers, also on a small screen', 
   const student = await asPerson(browser, room.seats[0].studentId, { viewport: { width: 900, height: 760 } })
   await student.goto(`/desk`)
   await student.getByRole('listitem').filter({ hasText: `taken ${mark}` }).getByRole('button').click()
-  const begin = student.getByRole('button', { name: 'Begin' })
-  await expect(begin.or(student.locator('canvas').first())).toBeVisible()
-  if (await begin.isVisible()) await begin.click()
+  await begin(student)
   await expect(student.locator('canvas').first()).toBeVisible()
   const answers = student.getByRole('region', { name: 'Answers' })
   await answers.getByRole('radio', { name: 'B', exact: true }).check()

@@ -35,13 +35,18 @@ export async function wallClock(page, hours) {
   return at.toLocaleString('sv-SE', { timeZone }).replace(' ', 'T').slice(0, 16)
 }
 
-/** Begins a student's first assessment, or goes on with it, and shows an item. */
+/** Begins a student's first assessment that is open, or goes on with it, whichever the server says; shows an item. */
 export async function startWork(page) {
+  await openWork(page, (button) => button.click())
+}
+
+/** The same with the mouse or the keys, by what presses a button. */
+export async function openWork(page, press) {
+  const sittings = await (await page.request.get('/api/my/sittings')).json()
+  const { state, title } = sittings.find((s) => s.door === 'open' && s.state !== 'handed in')
   await page.goto('/desk')
-  await page.getByRole('button', { name: /Start|Go on/ }).first().click()
-  const begin = page.getByRole('button', { name: 'Begin' })
-  await expect(begin.or(page.locator('.item'))).toBeVisible()
-  if (await begin.isVisible()) await begin.click()
+  await press(page.getByRole('button', { name: `${state === 'working' ? 'Go on with' : 'Start'} ${title}` }))
+  if (state === 'not begun') await press(page.getByRole('button', { name: 'Begin' }))
   await expect(page.locator('.item')).toBeVisible()
 }
 

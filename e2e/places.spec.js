@@ -184,10 +184,12 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
   await accessible(page)
 
   await page.getByRole('link', { name: 'Students × lines' }).click()
-  const rows = page.getByRole('table', { name: 'Students by lines' }).locator('tbody tr[aria-rowindex]')
+  const table = page.getByRole('table', { name: 'Students by lines' })
+  const rows = table.locator('tbody tr[aria-rowindex]')
   const raws = async () => (await rows.locator('.link-button').allTextContents()).slice(0, 12).map(Number)
   await page.getByRole('button', { name: /^Of 28/ }).click()
   await expect(page.getByRole('columnheader', { name: /^Of 28/ })).toHaveAttribute('aria-sort', /descending|ascending/)
+  await expect(table).toHaveAttribute('aria-busy', 'false') // the order before stands until the new one is there
   const once = await raws()
   const sorted = [...once].sort((a, b) => a - b)
   expect([sorted, [...sorted].reverse()]).toContainEqual(once)

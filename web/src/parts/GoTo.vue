@@ -43,6 +43,15 @@ const found = computed(() => {
 })
 watch(found, () => (at.value = 0))
 
+/** Whether what is listed is not yet what was typed. */
+const looking = computed(() => settled.value !== words.value || assessments.isLoading.value || results.isLoading.value)
+/** Enter right after typing waits for what was typed, and does not lead to what stood there before. */
+const wanted = ref(false)
+watch(words, () => (wanted.value = false))
+watch([looking, found], () => {
+  if (wanted.value && !looking.value && found.value[0]) go(found.value[0].to)
+})
+
 function go(to: string) {
   void router.push(to)
   emit('close')
@@ -51,6 +60,7 @@ function go(to: string) {
 function onKey(e: KeyboardEvent) {
   if (e.key === 'ArrowDown') at.value = Math.min(at.value + 1, found.value.length - 1)
   else if (e.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
+  else if (e.key === 'Enter' && looking.value && at.value === 0) wanted.value = true
   else if (e.key === 'Enter' && found.value[at.value]) go(found.value[at.value]!.to)
   else return
   e.preventDefault()
@@ -92,7 +102,7 @@ function onKey(e: KeyboardEvent) {
         {{ f.name }} <span class="soft">{{ f.what }}</span>
       </li>
     </ul>
-    <p v-if="!found.length" class="soft">Nothing has that name.</p>
+    <p v-if="!found.length && !looking" class="soft">Nothing has that name.</p>
   </Dialog>
 </template>
 

@@ -163,7 +163,12 @@ useScreenKeys([
       </div>
       <Empty v-if="!first.total" text="No score fits. Take a filter away, or wait for students to hand in." />
       <div v-else ref="box" class="box" @keydown="onKey">
-        <table class="ledger matrix" aria-label="Students by lines" :aria-rowcount="first.total + 2">
+        <table
+          class="ledger matrix"
+          aria-label="Students by lines"
+          :aria-rowcount="first.total + 2"
+          :aria-busy="query.isPlaceholderData.value"
+        >
           <thead>
             <tr>
               <th class="student" :aria-sort="direction('student')">
