@@ -25,8 +25,8 @@ import VariantFields from './VariantFields.vue'
 
 /** An item being written, beside the item as a student will see it; answering it there sets its key. */
 const props = defineProps<{ draft: Schemas['ItemDraft'] }>()
-const { typed, seen, error, clash, state, keep, settle, history } = useDraft(props.draft)
-const { twins, refused, busy, keepInBank, joinTo, drop } = useKeeping(props.draft, { seen, keep })
+const { typed, seen, error, clash, state, keep, takeTheirs, keepMine, forget, history } = useDraft(props.draft)
+const { twins, refused, busy, keepInBank, joinTo, drop } = useKeeping(props.draft, { seen, keep, forget })
 const doc = computed(() => typed.value.document)
 const parts = computed(() => partsOf(doc.value))
 const isNew = !props.draft.itemId
@@ -168,8 +168,8 @@ useScreenKeys([
     <section class="left" aria-label="Fields">
       <div v-if="clash" class="clash" role="alert">
         <p><strong>Another tab has changed this draft.</strong> What you typed here is not kept yet.</p>
-        <Button label="Take what is there" size="small" severity="secondary" outlined @click="settle(false)" />
-        <Button label="Keep what is here" size="small" severity="secondary" outlined @click="settle(true)" />
+        <Button label="Take what is there" size="small" severity="secondary" outlined @click="takeTheirs" />
+        <Button label="Keep what is here" size="small" severity="secondary" outlined @click="keepMine" />
       </div>
       <Trouble v-else :error="error ?? refused" />
       <div id="body">

@@ -11,14 +11,14 @@ it('puts in what stands in the box, however fast it was typed', async () => {
 
   void box.setValue('\\frac{1}{2}')
   void box.trigger('keydown', { key: 'Enter' })
-  await vi.waitFor(() => expect(panel.emitted('done')).toHaveLength(1))
+  await vi.waitFor(() => expect(panel.emitted('done')).toHaveLength(1), 10_000)
   expect(String(panel.emitted('done')![0])).toContain('mfrac')
 })
 
 it('leaves a formula that cannot be read in its box', async () => {
   const panel = mount(FormulaPanel, { props: { tex: '' } })
   await panel.get('textarea').setValue('\\frac{1')
-  await vi.waitFor(() => expect(panel.find('p.resin').exists()).toBe(true))
+  await vi.waitFor(() => expect(panel.find('p.resin').exists()).toBe(true), 10_000)
   await panel.get('textarea').trigger('keydown', { key: 'Enter' })
   expect(panel.emitted('done')).toBeUndefined()
 })

@@ -33,6 +33,7 @@ async function pass(ms: number) {
 beforeEach(() => {
   vi.useFakeTimers()
   server.reset()
+  localStorage.clear()
   there = first()
   server.on('GET /api/item-drafts/5', () => ({ body: there }))
   server.on(put, (asked) => {
@@ -118,7 +119,7 @@ describe('a draft', () => {
     await pass(2_000)
     expect(server.calls(put), 'nothing is sent until it is settled').toHaveLength(1)
 
-    await draft.settle(true)
+    await draft.keepMine()
     await flushPromises()
     expect(there.document.body[0]!.html).toBe('mine, and more')
     expect(server.calls(put).at(-1)!.ifMatch).toBe('9')
@@ -128,7 +129,7 @@ describe('a draft', () => {
     there = { ...there, version: 9, document: { ...there.document, body: [{ html: 'theirs' }] } }
     stem('mine')
     await pass(700)
-    await draft.settle(false)
+    draft.takeTheirs()
     expect(draft.typed.value.document.body[0]!.html).toBe('theirs')
     expect([draft.clash.value, draft.state.value]).toEqual([false, 'Kept'])
     stem('theirs, changed')

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { watchDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref } from 'vue'
 import Empty from '@/parts/Empty.vue'
@@ -30,7 +29,6 @@ const {
   clash,
   takeTheirs,
   keepMine,
-  keep,
 } = useTyped(sheet, {
   name: 'blueprint',
   part: (s) => s.rows.map(cellsOf),
@@ -43,7 +41,6 @@ const {
   error,
   whole: (now) => ready.value && readAll(now).every((r) => !Object.keys(r.faults).length),
 })
-watchDebounced([rows, ready], keep, { debounce: 500, deep: true })
 const read = computed(() => (ready.value ? readAll(rows.value) : []))
 const faults = computed(() =>
   read.value.flatMap((r, i) => Object.values(r.faults).map((words) => ({ row: i + 1, words }))).slice(0, 4),

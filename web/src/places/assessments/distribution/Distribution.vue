@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { watchDebounced } from '@vueuse/core'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import Note from '@/parts/Note.vue'
@@ -12,6 +11,8 @@ import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
 import { plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import { useKept } from '@/kept/useKept'
+import Clash from '@/places/assessments/sheet/Clash.vue'
 import LeaveOut from './LeaveOut.vue'
 import TargetTree from './TargetTree.vue'
 import { keepSheet } from '@/places/assessments/lines/lines'
@@ -30,92 +31,47 @@ const query = useQuery({
 })
 const view = computed(() => query.data.value)
 
-const sections = ref<number[]>([])
-const leftOut = ref<number[]>([])
-const opens = ref('')
-const closes = ref('')
-const minutes = ref(60)
-const error = ref<Error>()
-const busy = ref(false)
+const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
+  name: `${sheet.value.id}/distribution`,
+  there: () => {
+    const { sections = [], leftOut = [], opens = '', closes = '', minutes = 0, version = 0 } = view.value ?? {}
+    return { value: { sections, leftOut, opens, closes, minutes: version ? minutes : 60 }, version }
+  },
+  put: async (body, version) =>
+    queries.setQueryData(
+      key.value,
+      await call(api.PUT('/assessments/{id}/distribution', { params: { ...path.value, header: { 'If-Match': version } }, body })),
+    ),
+  reread: query.refetch,
+  editable: () => !!view.value && sheet.value.maySend,
+})
+
 const reviewing = ref(false)
 const opened = ref<Schemas['Section']>()
 const reasons = ref<Record<string, string>>({})
-let sent = ''
-const input = () => ({
-  sections: sections.value,
-  leftOut: leftOut.value,
-  opens: opens.value,
-  closes: closes.value,
-  minutes: minutes.value || 0,
-})
-
-watch(
-  view,
-  (now) => {
-    if (!now || sent) return
-    sections.value = [...now.sections]
-    leftOut.value = [...now.leftOut]
-    opens.value = now.opens
-    closes.value = now.closes
-    if (now.version) minutes.value = now.minutes
-    sent = JSON.stringify(input())
-  },
-  { immediate: true },
-)
-
-let queue: Promise<unknown> = Promise.resolve()
-function keep() {
-  const run = queue.then(async () => {
-    const now = view.value
-    const body = input()
-    if (!now || JSON.stringify(body) === sent || !sheet.value.maySend) return
-    busy.value = true
-    try {
-      const kept = await call(
-        api.PUT('/assessments/{id}/distribution', { params: { ...path.value, header: { 'If-Match': now.version } }, body }),
-      )
-      sent = JSON.stringify(body)
-      queries.setQueryData(key.value, kept)
-      error.value = undefined
-    } catch (e) {
-      error.value = e as Error
-    } finally {
-      busy.value = false
-    }
-  })
-  queue = run
-  return run
-}
-watchDebounced([sections, leftOut, opens, closes, minutes], keep, { debounce: 400, deep: true })
-onBeforeUnmount(keep)
 
 const stops = computed(() => view.value?.findings.filter((f) => f.severity === 'stop') ?? [])
 const cautions = computed(() => view.value?.findings.filter((f) => f.severity === 'caution') ?? [])
 const ready = computed(() => !stops.value.length && cautions.value.every((c) => reasons.value[c.code]?.trim()))
 
 async function review() {
-  await keep()
-  if (!error.value) reviewing.value = true
+  reviewing.value = await keep()
 }
-async function send() {
-  busy.value = true
-  try {
-    const after = await call(
+const send = useMutation({
+  mutationFn: () =>
+    call(
       api.POST('/assessments/{id}/distribution', {
         params: { ...path.value, header: { 'If-Match': view.value!.version } },
         body: { reasons: reasons.value },
       }),
-    )
+    ),
+  onSuccess: async (after) => {
     queries.removeQueries({ queryKey: key.value })
     keepSheet(after)
     await router.push(`/assessments/${sheet.value.id}/rooms`)
-  } catch (e) {
-    error.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
-const chosenSections = computed(() => view.value?.candidates.filter((c) => sections.value.includes(c.id)) ?? [])
+  },
+})
+const chosenSections = computed(() => view.value?.candidates.filter((c) => value.value.sections.includes(c.id)) ?? [])
 const schools = computed(() => new Set(chosenSections.value.map((c) => c.school)).size)
 const local = (text: string) =>
   text
@@ -137,36 +93,37 @@ const local = (text: string) =>
   <div class="page">
     <PageHead title="Distribution">
       <template #note
-        >{{ busy ? 'Keeping…' : 'Kept by itself.' }}
+        >{{ state === 'Kept' ? 'Kept by itself.' : `${state}.` }}
         {{ sheet.sittings.length ? `Already out to ${plural(sheet.sittings.length, 'section')}.` : '' }}</template
       >
       <template v-if="view && sheet.maySend">
         <Button v-if="reviewing" label="Back to choosing" severity="secondary" outlined @click="reviewing = false" />
-        <Button v-else label="Review" :disabled="!sections.length" @click="review" />
+        <Button v-else label="Review" :disabled="!value.sections.length" @click="review" />
       </template>
     </PageHead>
-    <Trouble :error="error ?? query.error.value" />
+    <Clash v-if="clash" by="Somebody else" @theirs="takeTheirs" @mine="keepMine" />
+    <Trouble v-else :error="error ?? send.error.value ?? query.error.value" />
 
     <template v-if="view && !reviewing">
       <div class="when">
         <div class="field">
           <label for="opens">Window begins</label>
-          <InputText id="opens" v-model="opens" type="datetime-local" :disabled="!sheet.maySend" />
+          <InputText id="opens" v-model="value.opens" type="datetime-local" :disabled="!sheet.maySend" />
         </div>
         <div class="field">
           <label for="closes">Window ends</label>
-          <InputText id="closes" v-model="closes" type="datetime-local" :disabled="!sheet.maySend" />
+          <InputText id="closes" v-model="value.closes" type="datetime-local" :disabled="!sheet.maySend" />
         </div>
         <div class="field">
           <label for="minutes">Time limit, minutes</label>
           <InputText
             id="minutes"
-            :model-value="String(minutes)"
+            :model-value="String(value.minutes)"
             type="number"
             min="0"
             max="1440"
             :disabled="!sheet.maySend"
-            @update:model-value="minutes = Number($event) || 0"
+            @update:model-value="value.minutes = Number($event) || 0"
           />
         </div>
         <p class="soft">Times are the district's, {{ session?.timeZone }}. 0 minutes is no limit.</p>
@@ -177,17 +134,17 @@ const local = (text: string) =>
       />
       <div v-else class="who">
         <TargetTree
-          v-model="sections"
+          v-model="value.sections"
           :candidates="view.candidates"
           :disabled="!sheet.maySend"
-          :left-out="leftOut.length"
+          :left-out="value.leftOut.length"
           @open="(s) => (opened = s)"
         />
         <aside aria-label="Preflight" class="checks">
           <h2>Preflight</h2>
           <p aria-live="polite">
             {{ plural(view.sectionCount, 'section') }}, {{ plural(view.studentCount, 'student')
-            }}<template v-if="leftOut.length">, {{ leftOut.length }} left out</template>.
+            }}<template v-if="value.leftOut.length">, {{ value.leftOut.length }} left out</template>.
           </p>
           <p v-if="!view.findings.length" class="pine"><strong>Nothing stands in the way.</strong></p>
           <ul>
@@ -224,20 +181,20 @@ const local = (text: string) =>
           {{ plural(view.studentCount, 'student') }}
         </dd>
         <dt>Left out</dt>
-        <dd>{{ leftOut.length ? plural(leftOut.length, 'student') : 'nobody' }}</dd>
+        <dd>{{ value.leftOut.length ? plural(value.leftOut.length, 'student') : 'nobody' }}</dd>
         <dt>Window</dt>
-        <dd>{{ local(opens) }} to {{ local(closes) }}</dd>
+        <dd>{{ local(value.opens) }} to {{ local(value.closes) }}</dd>
         <dt>Time limit</dt>
-        <dd>{{ minutes ? `${minutes} minutes` : 'none' }}</dd>
+        <dd>{{ value.minutes ? `${value.minutes} minutes` : 'none' }}</dd>
       </dl>
       <Note v-for="f in stops" :key="f.code"><strong class="brick">Stop.</strong> {{ f.text }}</Note>
       <div v-for="(c, i) in cautions" :key="c.code" class="caution">
         <label :for="`reason-${i}`"><strong class="resin">Caution.</strong> {{ c.text }} Why is it right all the same?</label>
         <InputText :id="`reason-${i}`" v-model="reasons[c.code]" maxlength="500" fluid />
       </div>
-      <Button :label="`Send to ${plural(view.studentCount, 'student')}`" :disabled="!ready" :loading="busy" @click="send" />
+      <Button :label="`Send to ${plural(view.studentCount, 'student')}`" :disabled="!ready" :loading="send.isPending.value" @click="send.mutate()" />
     </section>
-    <LeaveOut v-if="opened" v-model="leftOut" :section="opened" @close="opened = undefined" />
+    <LeaveOut v-if="opened" v-model="value.leftOut" :section="opened" @close="opened = undefined" />
   </div>
 </template>
 

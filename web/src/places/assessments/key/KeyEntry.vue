@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, nextTick, ref } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -50,7 +49,6 @@ const {
   clash,
   takeTheirs,
   keepMine,
-  keep,
 } = useTyped(sheet, {
   name: 'key',
   part: (s) => stripped(s.key ?? []),
@@ -60,7 +58,6 @@ const {
   // A rubric that is half typed is kept too: what it lacks keeps the form from being sealed, no more.
   whole: (now) => ready.value && now.every((q) => q.standards.every(known) && q.points > 0),
 })
-watchDebounced([rows, ready], keep, { debounce: 700, deep: true })
 
 const strange = ref<string[]>([])
 const said = ref('')

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import Note from '@/parts/Note.vue'
@@ -17,7 +16,6 @@ const {
   clash,
   takeTheirs,
   keepMine,
-  keep,
 } = useTyped(sheet, {
   name: 'outline',
   part: (s) => ({ ...s.outline }),
@@ -25,7 +23,6 @@ const {
   editable,
   error,
 })
-watchDebounced(typed, keep, { debounce: 700, deep: true })
 const wrong = computed(() => (error.value instanceof ProblemError ? error.value : undefined))
 </script>
 

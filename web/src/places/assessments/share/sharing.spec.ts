@@ -78,7 +78,7 @@ describe('sharing', () => {
     }))
     const screen = await showOnSheet(SharePanel)
     await screen.find('input[type=search]').setValue('ada')
-    await vi.waitFor(() => expect(screen.find('.picker li button').exists()).toBe(true))
+    await vi.waitFor(() => expect(screen.find('.picker li button').exists()).toBe(true), 10_000)
     await screen.find('.picker li button').trigger('click')
     const boxes = screen.findAll('tbody tr')[1]!.findAll('input[type=checkbox]')
     expect(boxes.map((b) => [(b.element as HTMLInputElement).checked, b.attributes('disabled') !== undefined])).toEqual([

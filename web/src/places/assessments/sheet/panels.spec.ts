@@ -294,7 +294,7 @@ describe('adding items', () => {
 
   it('for a short row looks below its standard, in the subject and grades of the assessment', async () => {
     await show(AddItems, { at: 3, standard: 'M6.RR.1', sheet: kept, place: () => Promise.resolve(true) })
-    await vi.waitFor(() => expect(server.calls('GET /api/items')).not.toHaveLength(0))
+    await vi.waitFor(() => expect(server.calls('GET /api/items')).not.toHaveLength(0), 10_000)
     const { query } = server.calls('GET /api/items').at(-1)!
     expect(query).toContain('standard=6')
     expect(query).toContain('subject=mathematics')
