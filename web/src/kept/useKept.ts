@@ -159,7 +159,8 @@ export function useKept<T>({ name, there, put, reread, editable = () => true, wh
   })
 
   const state = computed(() => {
-    if (error.value) return isProblem(error.value, (status) => status > 0) ? 'Not kept' : 'Not kept yet, will send when the network is back'
+    if (error.value)
+      return isProblem(error.value, (status) => status > 0) ? 'Not kept' : 'Not kept yet, will send when the network is back'
     return waiting.value || sending.value ? 'Keeping…' : 'Kept'
   })
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { batches, isAnswered, merged, nextNumber, timeLeft, unsentOf } from './answers'
+import { isAnswered, merged, nextNumber, timeLeft } from './answers'
 import { letter } from '@/item/letter'
 
 const shown = { kind: 'number', body: [] }
@@ -15,19 +15,15 @@ const line = (number: number, value: string) => ({
 
 describe('answers on a device', () => {
   it('take what was not sent yet over what the server has', () => {
-    const [a] = merged([line(5, 'old')], { 1: { response: { RESPONSE: ['new'] }, marked: true, number: 9 } })
-    expect(a).toEqual({ response: { RESPONSE: ['new'] }, marked: true, number: 9, kept: 5 })
-    expect(unsentOf([a!])).toEqual({ 1: { response: { RESPONSE: ['new'] }, marked: true, number: 9 } })
-  })
-
-  it('leave a newer answer from another device alone', () => {
-    const [a] = merged([line(12, 'theirs')], { 1: { response: { RESPONSE: ['mine'] }, marked: false, number: 9 } })
-    expect(a!.response).toEqual({ RESPONSE: ['theirs'] })
-    expect(unsentOf([a!])).toEqual({})
+    const mine = { response: { RESPONSE: ['new'] }, marked: true, number: 9 }
+    expect(merged([line(5, 'old'), line(6, 'there')], { 1: mine })).toEqual([
+      mine,
+      { response: { RESPONSE: ['there'] }, marked: false, number: 6 },
+    ])
   })
 
   it('know an emptied box from an answer', () => {
-    const of = (response: Record<string, string[]>) => isAnswered({ response, marked: false, number: 1, kept: 1 })
+    const of = (response: Record<string, string[]>) => isAnswered({ response, marked: false, number: 1 })
     expect(of({})).toBe(false)
     expect(of({ RESPONSE: [' '] })).toBe(false)
     expect(of({ RESPONSE: ['0'] })).toBe(true)
@@ -52,15 +48,4 @@ describe('the clock', () => {
 
 describe('letters of choices', () => {
   it('go on after Z', () => expect([0, 25, 26, 27, 52].map(letter)).toEqual(['A', 'Z', 'AA', 'AB', 'BA']))
-})
-
-it('sends long essays in several turns, each answer once', () => {
-  const essay = (n: number) => ({ response: { RESPONSE: ['é'.repeat(n)] }, marked: false, number: 1 })
-  expect(batches({})).toEqual([])
-  expect(batches({ 1: essay(10), 2: essay(20), 7: essay(5) })).toEqual([[1, 2, 7]])
-  expect(batches({ 1: essay(300_000), 2: essay(100_000), 3: essay(200_000), 4: essay(1) })).toEqual([
-    [1, 2],
-    [3, 4],
-  ])
-  expect(batches({ 1: essay(900_000), 2: essay(1) }), 'one that is too long by itself goes alone').toEqual([[1], [2]])
 })

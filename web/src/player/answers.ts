@@ -2,54 +2,20 @@ import type { Schemas } from '@/contract/client'
 
 export type Response = Record<string, string[]>
 
-/** What a device knows of one line. number rises with every change; kept is the highest that the server has on disk. */
+/** What a device knows of one line. number rises with every change. */
 export interface LineAnswer {
   response: Response
   marked: boolean
   number: number
-  kept: number
 }
 
-export type Unsent = Record<number, Pick<LineAnswer, 'response' | 'marked' | 'number'>>
-
-/** Puts what this device had not sent yet over what the server has; a newer answer from another device stays. */
-export function merged(lines: Schemas['Take']['lines'], unsent: Unsent): LineAnswer[] {
-  return lines.map((l, i) => {
-    const mine = unsent[i + 1]
-    if (mine && mine.number > l.number) return { ...mine, kept: l.number }
-    return { response: l.response, marked: l.marked, number: l.number, kept: l.number }
-  })
+/** Puts what this device has not sent yet over what the server has. */
+export function merged(lines: Schemas['Take']['lines'], unsent: Record<number, LineAnswer>): LineAnswer[] {
+  return lines.map(({ response, marked, number }, i) => unsent[i + 1] ?? { response, marked, number })
 }
 
 export function isAnswered(a: LineAnswer): boolean {
   return Object.values(a.response).some((values) => values.some((v) => v.trim() !== ''))
-}
-
-export function unsentOf(answers: LineAnswer[]): Unsent {
-  const out: Unsent = {}
-  answers.forEach((a, i) => {
-    if (a.number > a.kept) out[i + 1] = { response: a.response, marked: a.marked, number: a.number }
-  })
-  return out
-}
-
-/** The most that one sending holds, in bytes; the server takes two million. */
-const mostSent = 1_000_000
-
-/** Lines to send together: long essays of a day without a network go in several turns. */
-export function batches(unsent: Unsent): number[][] {
-  const out: number[][] = []
-  let size = Infinity
-  for (const [line, answer] of Object.entries(unsent)) {
-    const bytes = new TextEncoder().encode(JSON.stringify(answer)).length + 20
-    if (size + bytes > mostSent) {
-      out.push([])
-      size = 0
-    }
-    out.at(-1)!.push(Number(line))
-    size += bytes
-  }
-  return out
 }
 
 /** The number of the next change: later than any before, and later than another device's earlier ones, by the server's clock. */

@@ -1,12 +1,10 @@
-import { useEventListener, useIntervalFn } from '@vueuse/core'
-import { computed, onUnmounted, ref, shallowRef, type Ref } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, ref, shallowRef, type Ref } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
+import { useOutbox } from '@/kept/outbox'
 import { useChanges } from './useChanges'
-import { batches, isAnswered, merged, nextNumber, unsentOf, type LineAnswer, type Response, type Unsent } from './answers'
-
-const flushAfter = 250
-const retryAfter = 3_000
+import { isAnswered, merged, nextNumber, type LineAnswer, type Response } from './answers'
 
 const somebodyElse =
   'Somebody else has signed in on this device. What you answered before is saved; what is not yet waits here until you sign in again.'
@@ -22,38 +20,49 @@ export function useAttempt(sitting: number) {
   const error = ref<Error>()
   const stopped = ref('')
   const savedAt = ref('')
-  const offline = ref(false)
   const gone = ref(false) // somebody else has signed in here, or nobody is
-  const sending = ref(false)
   let ahead = 0 // how far the server's clock is ahead of this device's
-  let timer: ReturnType<typeof setTimeout> | undefined
 
-  const storageKey = () => `pine-ledger-attempt-${take.value?.attemptId}`
   const serverNow = () => Date.now() + ahead
 
-  function readUnsent(): Unsent {
-    try {
-      return JSON.parse(localStorage.getItem(storageKey()) ?? '{}') as Unsent
-    } catch {
-      return {}
-    }
-  }
-  function writeUnsent() {
-    const unsent = unsentOf(answers.value)
-    if (Object.keys(unsent).length) localStorage.setItem(storageKey(), JSON.stringify(unsent))
-    else localStorage.removeItem(storageKey())
-  }
+  const outbox = useOutbox<LineAnswer>({
+    name: () => (take.value ? `pine-ledger-attempt-${take.value.attemptId}` : ''),
+    send: async (part, leaving) => {
+      // What stands here by its place is sent by its number on the form.
+      const sent = Object.entries(part).map(([at, a]) => ({ line: take.value!.lines[Number(at) - 1]!.line, ...a }))
+      const result = await call(
+        api.PUT('/my/attempts/{id}/answers', {
+          params: { path: { id: take.value!.attemptId } },
+          body: { answers: sent },
+          keepalive: leaving,
+        }),
+      )
+      // What is refused can never be kept: it is set aside and said, and holds up nothing else.
+      if (result.refused.length) error.value = new Error(result.refused.map((r) => r.message).join(' '))
+      savedAt.value = result.savedAt
+    },
+    refused: async (e) => {
+      const status = (e as ProblemError).status
+      if (status === 409) {
+        stopped.value = e.message
+        void load()
+      } else if ([401, 403, 404].includes(status)) {
+        error.value = (await isStillMe()) ? e : new Error(somebodyElse)
+        gone.value = true
+      } else error.value = e
+      return false
+    },
+  })
 
   function took(now: Schemas['Take']) {
     take.value = now
     ahead = Date.parse(now.now) - Date.now()
     stopped.value = now.state === 'handed in' ? '' : now.stopped
     if (now.state === 'handed in') {
-      localStorage.removeItem(storageKey())
+      outbox.clear()
     } else if (now.lines.length) {
       // Behind a shut door no lines come; what was answered stays as it is here.
-      answers.value = merged(now.lines, { ...readUnsent(), ...unsentOf(answers.value) })
-      if (Object.keys(unsentOf(answers.value)).length) flushSoon()
+      answers.value = merged(now.lines, outbox.open(Object.fromEntries(now.lines.map((l, i) => [i + 1, l.number]))))
     }
   }
 
@@ -75,61 +84,9 @@ export function useAttempt(sitting: number) {
     const before = answers.value[line - 1]
     if (!before || stopped.value) return
     const last = Math.max(...answers.value.map((a) => a.number))
-    answers.value[line - 1] = { ...before, ...part, number: nextNumber(last, serverNow()) }
-    writeUnsent()
-    flushSoon()
-  }
-
-  function flushSoon(after = flushAfter) {
-    clearTimeout(timer)
-    timer = setTimeout(() => void flush(), after)
-  }
-
-  /** Sends what is not kept yet; gives whether everything is on the server's disk. */
-  async function flush(leaving = false): Promise<boolean> {
-    clearTimeout(timer)
-    const unsent = unsentOf(answers.value)
-    if (!take.value || !Object.keys(unsent).length) return true
-    if (sending.value && !leaving) {
-      flushSoon()
-      return false
-    }
-    sending.value = true
-    try {
-      for (const batch of batches(unsent)) {
-        // What stands here by its place is sent by its number on the form.
-        const body = { answers: batch.map((at) => ({ line: take.value!.lines[at - 1]!.line, ...unsent[at]! })) }
-        const result = await call(
-          api.PUT('/my/attempts/{id}/answers', { params: { path: { id: take.value.attemptId } }, body, keepalive: leaving }),
-        )
-        for (const line of batch) {
-          // What is refused can never be kept: it is set aside here and said, and holds up nothing else.
-          const a = answers.value[line - 1]
-          if (a) a.kept = Math.max(a.kept, unsent[line]!.number)
-        }
-        if (result.refused.length) error.value = new Error(result.refused.map((r) => r.message).join(' '))
-        savedAt.value = result.savedAt
-        offline.value = false
-        writeUnsent()
-      }
-      return Object.keys(unsentOf(answers.value)).length === 0
-    } catch (e) {
-      if (e instanceof ProblemError && e.status === 409) {
-        stopped.value = e.message
-        void load()
-      } else if (e instanceof ProblemError && [401, 403, 404].includes(e.status)) {
-        error.value = (await isStillMe()) ? e : new Error(somebodyElse)
-        gone.value = true
-      } else if (e instanceof ProblemError && e.status === 422) {
-        error.value = e
-      } else {
-        offline.value = true
-        flushSoon(retryAfter)
-      }
-      return false
-    } finally {
-      sending.value = false
-    }
+    const now = { ...before, ...part, number: nextNumber(last, serverNow()) }
+    answers.value[line - 1] = now
+    outbox.put(line, now)
   }
 
   /** Whether this browser is still signed in as whose work this is. */
@@ -139,7 +96,7 @@ export function useAttempt(sitting: number) {
   }
 
   async function handIn(): Promise<boolean> {
-    if (!take.value || !(await flush())) return false
+    if (!take.value || !(await outbox.flush())) return false
     try {
       took(await call(api.POST('/my/attempts/{id}/hand-in', { params: { path: { id: take.value.attemptId } } })))
       return true
@@ -158,14 +115,11 @@ export function useAttempt(sitting: number) {
   useIntervalFn(() => {
     if (take.value?.state === 'working' && !stopped.value && left.value < -1_000) void load()
   }, 5_000)
-  useEventListener(window, 'online', () => void flush())
-  useEventListener(window, 'pagehide', () => void flush(true))
-  onUnmounted(() => void flush(true))
 
   const saved = computed(() => {
-    const waiting = answers.value.some((a) => a.number > a.kept)
+    const waiting = Object.keys(outbox.waiting.value).length > 0
     if (gone.value && waiting) return 'Not saved: sign in again to send it'
-    if (offline.value && waiting) return 'Not saved yet, will send when the network is back'
+    if (outbox.away.value && waiting) return 'Not saved yet, will send when the network is back'
     if (waiting) return 'Saving…'
     return savedAt.value ? `Saved ${clockTime(savedAt.value)}` : ''
   })

@@ -11,7 +11,7 @@ export function useTrial(assessment: number, seed: () => number): Attempt {
 
   function change(line: number, part: { response?: Response; marked?: boolean }) {
     const before = answers.value[line - 1]
-    if (before) answers.value[line - 1] = { ...before, ...part, number: before.number + 1, kept: before.number + 1 }
+    if (before) answers.value[line - 1] = { ...before, ...part, number: before.number + 1 }
   }
   return {
     take,

@@ -223,7 +223,9 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
         />
       </fieldset>
       <Trouble :error="error">
-        <button v-if="error?.status === 409 && !busy" type="button" class="link-button" @click="fill(set)">Show the new state</button>
+        <button v-if="error?.status === 409 && !busy" type="button" class="link-button" @click="fill(set)">
+          Show the new state
+        </button>
       </Trouble>
     </form>
     <template v-if="may" #footer

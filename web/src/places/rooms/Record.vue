@@ -2,14 +2,15 @@
 import { useBroadcastChannel, useEventListener, useLocalStorage } from '@vueuse/core'
 import { IconArrowLeft, IconDeviceDesktop, IconRotate2 } from '@tabler/icons-vue'
 import Button from 'primevue/button'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import ItemBody from '@/item/ItemBody.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
 import { useScreenKeys } from '@/parts/keys'
-import { api, call, ProblemError, queries, type Schemas } from '@/contract/client'
+import { api, call, queries, type Schemas } from '@/contract/client'
+import { useOutbox } from '@/kept/outbox'
 import { childChannel, type ChildView } from './child'
 
 /** One child, one adult: the adult asks and presses one key; the child sees the picture alone. */
@@ -39,7 +40,7 @@ const over = computed(() => recording.value?.state === 'handed in')
 async function begin() {
   try {
     recording.value = await call(api.POST('/sittings/{id}/students/{student}/recording', { params: path }))
-    takeUp()
+    takeUp(recording.value.lines)
     const first = lines.value.findIndex((l) => !l.recorded)
     at.value = first < 0 ? 0 : first
   } catch (e) {
@@ -50,72 +51,55 @@ async function begin() {
 const words = { right: 'Right', wrong: 'Wrong', none: 'No response' }
 type Recorded = keyof typeof words
 
-/** What this device has recorded and the server has not acknowledged yet; it outlives a reload. */
-const unsent = useLocalStorage<Record<number, { recorded: Recorded; number: number }>>(
-  `pine-ledger-unsent-${sitting}-${student}`,
-  {},
-)
-const waiting = computed(() => Object.keys(unsent.value).length)
-const away = ref(false)
-const retry = 3_000 // ms
-let sending: Promise<unknown> = Promise.resolve()
+/** What this device has recorded; each line goes by itself, in the order in which they were recorded. */
+const outbox = useOutbox<{ recorded: Recorded; number: number }>({
+  name: () => `pine-ledger-unsent-${sitting}-${student}`,
+  after: 0,
+  turns: (waiting) =>
+    Object.entries(waiting)
+      .sort(([, a], [, b]) => a.number - b.number)
+      .map(([n]) => [Number(n)]),
+  send: async (part) => {
+    for (const [n, mine] of Object.entries(part))
+      await call(api.PUT('/sittings/{id}/students/{student}/recording', { params: path, body: { line: Number(n), ...mine } }))
+    error.value = undefined
+  },
+  // What the server refuses is taken back and said.
+  refused: (e, part) => {
+    for (const [n, mine] of Object.entries(part)) {
+      const place = lines.value.findIndex((l) => l.line === Number(n))
+      const l = lines.value[place]
+      if (!l) continue
+      if (l.number === mine.number) l.recorded = stood.get(l.line) ?? ''
+      at.value = place
+    }
+    error.value = e
+    return true
+  },
+})
+const waiting = computed(() => Object.keys(outbox.waiting.value).length)
+const away = outbox.away
+/** What the server has of lines that wait. */
+const stood = new Map<number, string>()
 
 /** Records and goes on at once; it counts as saved when the server has it on disk. */
 function record(what: Recorded) {
   const l = line.value
   if (!l || over.value || recording.value?.stopped) return
-  const before = l.recorded
+  if (!outbox.waiting.value[l.line]) stood.set(l.line, l.recorded)
   l.recorded = what
   l.number = Math.max(l.number + 1, Date.now())
-  unsent.value = { ...unsent.value, [l.line]: { recorded: what, number: l.number } }
   said.value = `Line ${l.line}: ${words[what].toLowerCase()}`
   if (at.value < lines.value.length - 1) at.value++
-  send(l, before)
-}
-
-const timers: ReturnType<typeof setTimeout>[] = []
-onBeforeUnmount(() => timers.forEach(clearTimeout))
-function forget(n: number) {
-  unsent.value = Object.fromEntries(Object.entries(unsent.value).filter(([other]) => Number(other) !== n))
-}
-
-function send(l: Schemas['RecordLine'], before: string) {
-  sending = sending.then(async () => {
-    const mine = unsent.value[l.line]
-    if (!mine) return // a later sending took it along
-    try {
-      await call(api.PUT('/sittings/{id}/students/{student}/recording', { params: path, body: { line: l.line, ...mine } }))
-      away.value = false
-      error.value = undefined
-    } catch (e) {
-      if (e instanceof ProblemError && e.status === 0) {
-        away.value = true
-        timers.push(setTimeout(() => send(l, before), retry))
-        return
-      }
-      // What the server refuses is taken back and said.
-      if (l.number === mine.number) l.recorded = before
-      at.value = lines.value.indexOf(l)
-      error.value = e as Error
-    }
-    if (unsent.value[l.line]?.number === mine.number) {
-      forget(l.line)
-    }
-  })
+  outbox.put(l.line, { recorded: what, number: l.number })
 }
 
 /** What an earlier page could not send stands, unless the server has something newer. */
-function takeUp() {
-  for (const l of recording.value?.lines ?? []) {
-    const mine = unsent.value[l.line]
-    if (!mine) continue
-    if (mine.number > l.number) {
-      const before = l.recorded
-      Object.assign(l, mine)
-      send(l, before)
-    } else {
-      forget(l.line)
-    }
+function takeUp(all: Schemas['RecordLine'][]) {
+  const mine = outbox.open(Object.fromEntries(all.map((l) => [l.line, l.number])))
+  for (const l of all) {
+    stood.set(l.line, l.recorded)
+    Object.assign(l, mine[l.line])
   }
 }
 
@@ -126,8 +110,7 @@ function back() {
 }
 async function finish() {
   try {
-    await sending
-    if (waiting.value) return // it says that it waits for the network
+    if (!(await outbox.flush())) return // it says that it waits for the network
     recording.value = await call(api.POST('/sittings/{id}/students/{student}/hand-in', { params: path }))
     await queries.invalidateQueries({ queryKey: ['room'] })
     await router.push(`/rooms/${sitting}`)

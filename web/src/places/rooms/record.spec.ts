@@ -102,6 +102,7 @@ describe('recording', () => {
     expect(server.calls('POST /api/sittings/7/students/9/hand-in'), 'nothing ends before all is saved').toHaveLength(0)
 
     shown.unmount() // the page is loaded again, and the network is back
+    await flushPromises()
     recording = { ...recording, lines: [1, 3, 4].map(line) }
     server.on(`PUT ${path}`, () => ({ body: { savedAt: '2026-10-13T15:00:00Z' } }))
     server.asked.length = 0

@@ -41,15 +41,18 @@ beforeEach(() => {
     there = { ...there, ...(asked.body as Partial<Draft>), version: there.version + 1 }
     return { body: there }
   })
+  open()
+})
+function open() {
   screen = mount(
     defineComponent({
       setup() {
-        draft = useDraft(first())
+        draft = useDraft(there)
         return () => null
       },
     }),
   )
-})
+}
 afterEach(() => {
   screen.unmount()
   vi.useRealTimers()
@@ -150,6 +153,32 @@ describe('a draft', () => {
     draft.history.redo()
     await pass(1_000)
     expect([there.document.body[0]!.html, there.meta.subject]).toEqual(['one', 'science'])
+  })
+
+  it('outlives a closed tab that had no network, and goes when it is opened again', async () => {
+    const answer = server.answers.get(put)!
+    server.on(put, () => 'no network')
+    stem('typed in a tunnel')
+    await pass(700)
+    screen.unmount()
+    await pass(10_000)
+    server.answers.set(put, answer)
+    open()
+    expect(draft.typed.value.document.body[0]!.html).toBe('typed in a tunnel')
+    await pass(700)
+    expect(there.document.body[0]!.html).toBe('typed in a tunnel')
+    expect(localStorage).toHaveLength(0)
+  })
+
+  it('leaves nothing in the browser once it is dropped', async () => {
+    stem('never mind')
+    await pass(0)
+    expect(localStorage).toHaveLength(1)
+    draft.forget()
+    screen.unmount()
+    await pass(5_000)
+    expect(sent()).toEqual([])
+    expect(localStorage).toHaveLength(0)
   })
 
   it('is sent when its screen is left', async () => {

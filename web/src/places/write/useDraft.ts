@@ -24,7 +24,12 @@ export function useDraft(first: Draft) {
       seen.value = await call(api.GET('/item-drafts/{id}', { params: { path } }))
     },
   })
-  const history = useDebouncedRefHistory(value, { deep: true, debounce: 350, capacity: 200, clone: (v) => JSON.parse(JSON.stringify(v)) })
+  const history = useDebouncedRefHistory(value, {
+    deep: true,
+    debounce: 350,
+    capacity: 200,
+    clone: (v) => JSON.parse(JSON.stringify(v)),
+  })
   return {
     ...kept,
     typed: value,

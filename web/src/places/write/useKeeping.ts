@@ -4,7 +4,10 @@ import { api, call, ProblemError, queries, type Schemas } from '@/contract/clien
 import type { useDraft } from './useDraft'
 
 /** How a draft ends: kept in the bank, joined to an item that is there, or dropped. */
-export function useKeeping(draft: Schemas['ItemDraft'], { seen, keep, forget }: Pick<ReturnType<typeof useDraft>, 'seen' | 'keep' | 'forget'>) {
+export function useKeeping(
+  draft: Schemas['ItemDraft'],
+  { seen, keep, forget }: Pick<ReturnType<typeof useDraft>, 'seen' | 'keep' | 'forget'>,
+) {
   const router = useRouter()
   /** An own copy goes back to the line that it was begun from. */
   const home = draft.assessmentId ? `/assessments/${draft.assessmentId}/lines` : '/bank'

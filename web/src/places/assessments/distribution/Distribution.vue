@@ -192,7 +192,12 @@ const local = (text: string) =>
         <label :for="`reason-${i}`"><strong class="resin">Caution.</strong> {{ c.text }} Why is it right all the same?</label>
         <InputText :id="`reason-${i}`" v-model="reasons[c.code]" maxlength="500" fluid />
       </div>
-      <Button :label="`Send to ${plural(view.studentCount, 'student')}`" :disabled="!ready" :loading="send.isPending.value" @click="send.mutate()" />
+      <Button
+        :label="`Send to ${plural(view.studentCount, 'student')}`"
+        :disabled="!ready"
+        :loading="send.isPending.value"
+        @click="send.mutate()"
+      />
     </section>
     <LeaveOut v-if="opened" v-model="value.leftOut" :section="opened" @close="opened = undefined" />
   </div>
