@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"slices"
 	"strconv"
@@ -47,8 +48,7 @@ type arrival struct{ bank, tags string }
 // itemColumns are those that every items table has.
 var itemColumns = []string{"identifier", "bank", "kind", "stem", "key", "standards", "subject", "grade"}
 
-// readItems reads items from a table (CSV or a sheet) or from a QTI package, by
-// what the file is, not by how it is called.
+// readItems reads items from a table (CSV or a sheet) or from a QTI package.
 func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer, name, path string) error {
 	im := &itemImport{app: a, run: run, viewer: v, passageID: map[string]int64{}, seen: map[string]bool{}, fills: map[string]bool{}, banks: map[string]int64{},
 		arrived: map[arrival][]int64{}}
@@ -82,16 +82,16 @@ func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer,
 	return nil
 }
 
+// read tells archives from tables by what the file is, not by how it is called.
 func (im *itemImport) read(ctx context.Context, name, path string) error {
 	z, err := zip.OpenReader(path)
 	if err != nil {
 		return im.readTable(ctx, name, path)
 	}
-	defer z.Close()
-	if slices.ContainsFunc(z.File, func(f *zip.File) bool { return f.Name == "xl/workbook.xml" }) {
-		return im.readSheet(ctx, name, path)
+	if err := z.Close(); err != nil {
+		return err
 	}
-	return im.readPackage(ctx, &z.Reader)
+	return im.app.archive(ctx, path, name, func(from io.Reader) error { return im.takeArchive(ctx, name, from) })
 }
 
 func (im *itemImport) readTable(ctx context.Context, name, path string) error {
@@ -105,14 +105,6 @@ func (im *itemImport) readTable(ctx context.Context, name, path string) error {
 		return err
 	}
 	return im.each(ctx, rows)
-}
-
-func (im *itemImport) readSheet(ctx context.Context, name, path string) error {
-	sheet, err := table.OpenSheet(name, path, itemColumns...)
-	if err != nil {
-		return err
-	}
-	return errors.Join(im.each(ctx, sheet.Reader), sheet.Close())
 }
 
 func (im *itemImport) each(ctx context.Context, rows *table.Reader) error {

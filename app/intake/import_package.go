@@ -1,14 +1,15 @@
 package intake
 
 import (
-	"archive/zip"
 	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
 	"strings"
 
 	"pineledger/app/bank"
 	"pineledger/app/desk"
-	"pineledger/core/item"
 	"pineledger/formats/qti"
 	"pineledger/formats/table"
 	"pineledger/store"
@@ -18,34 +19,60 @@ import (
 // importedBank takes in the items of packages that name no bank.
 const importedBank = "Brought in"
 
-// mostShelved bounds the pictures and sounds of one package, in bytes.
-const mostShelved = 512 << 20
-
-// readPackage compares a QTI package with the bank.
-func (im *itemImport) readPackage(ctx context.Context, z *zip.Reader) error {
-	size := 0
-	p, err := qti.Open(z, func(name string, data []byte) (item.Picture, error) {
-		m, err := bank.MediaOf(name, data)
+// takeArchive compares a sheet or a QTI package with the bank, as its reader hands it over.
+func (im *itemImport) takeArchive(ctx context.Context, name string, from io.Reader) error {
+	pieces := json.NewDecoder(from)
+	next := func() (p piece, err error) { return p, pieces.Decode(&p) }
+	first, err := next()
+	if errors.Is(err, io.EOF) {
+		return nil // an empty package, or one that was refused
+	}
+	if err == nil && first.Row != nil {
+		return im.takeSheet(ctx, name, *first.Row, next)
+	}
+	for p := first; ; {
 		if err != nil {
-			return item.Picture{}, err
+			return err
 		}
-		if size += len(m.Data); size > mostShelved {
-			return item.Picture{}, fmt.Errorf("is one too many: a package brings %d MB of pictures and sounds at most", mostShelved>>20)
+		if err := im.takePiece(ctx, p); err != nil {
+			return err
 		}
-		m.PersonID, m.At = im.viewer.PersonID, store.Millis(im.app.Now())
-		im.run.arrive(func(ctx context.Context, tx *store.Tx) error { return bankrows.PutArrivingMedia(ctx, tx, m) })
-		return bank.Shelved(m), nil
-	})
+		if p, err = next(); errors.Is(err, io.EOF) {
+			return nil
+		}
+	}
+}
+
+func (im *itemImport) takeSheet(ctx context.Context, name string, head row, next func() (piece, error)) error {
+	waiting := &head
+	rows, err := table.FromRows(name, func() ([]string, int, error) {
+		if waiting == nil {
+			p, err := next()
+			if err != nil {
+				return nil, 0, err
+			}
+			waiting = p.Row
+		}
+		r := *waiting
+		waiting = nil
+		return r.Cells, r.Line, nil
+	}, itemColumns...)
 	if err != nil {
 		return err
 	}
-	return p.Each(func(f qti.Found, refused *qti.Refusal) error {
-		var bad *table.RowError
-		if refused != nil {
-			bad = &table.RowError{File: refused.File, Line: refused.Line, Field: refused.Element, Reason: refused.Reason}
-		}
-		return im.run.take(ctx, bad, func() error { return im.takeFound(ctx, f) })
-	})
+	return im.each(ctx, rows)
+}
+
+func (im *itemImport) takePiece(ctx context.Context, p piece) error {
+	switch {
+	case p.Media != nil:
+		p.Media.PersonID, p.Media.At = im.viewer.PersonID, store.Millis(im.app.Now())
+		return im.app.Store.Write(ctx, func(tx *store.Tx) error { return bankrows.PutArrivingMedia(ctx, tx, *p.Media) })
+	case p.Refused != nil:
+		bad := &table.RowError{File: p.Refused.File, Line: p.Refused.Line, Field: p.Refused.Element, Reason: p.Refused.Reason}
+		return im.run.take(ctx, bad, nil)
+	}
+	return im.run.take(ctx, nil, func() error { return im.takeFound(ctx, *p.Found) })
 }
 
 func (im *itemImport) takeFound(ctx context.Context, f qti.Found) error {

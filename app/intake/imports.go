@@ -156,11 +156,11 @@ func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, kind ImportKin
 
 // carryOut reads a file and writes what it changes.
 func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun, path string) error {
-	if err := a.readImport(ctx, run, v, path); err != nil {
-		return err
+	err := a.readImport(ctx, run, v, path)
+	if err == nil {
+		run.begin("writing")
+		err = a.inSteps(ctx, run.arrivals, func() { run.progress(run.stage, run.counts) })
 	}
-	run.begin("writing")
-	err := a.inSteps(ctx, run.arrivals, func() { run.progress(run.stage, run.counts) })
 	if err == nil {
 		err = a.writeImport(ctx, run, v)
 	}

@@ -17,7 +17,9 @@ import (
 	"github.com/spf13/cobra"
 
 	"pineledger/app"
+	"pineledger/app/bank"
 	"pineledger/app/build"
+	"pineledger/app/intake"
 	"pineledger/app/office"
 	"pineledger/formats/compute"
 	"pineledger/run/aside"
@@ -51,14 +53,17 @@ func root() *cobra.Command {
 
 // asideCommand is the program as it is started by itself, to read a file of a stranger.
 func asideCommand() *cobra.Command {
-	readers := map[string]aside.Reader{build.DocumentReader: build.ReadDocument}
-	return &cobra.Command{Use: aside.Command + " NAME", Hidden: true, Args: cobra.ExactArgs(1), RunE: func(c *cobra.Command, args []string) error {
-		read, known := readers[args[0]]
-		if !known {
-			return fmt.Errorf("there is no reader %q", args[0])
+	readers := map[string]aside.Reader{build.DocumentReader: build.ReadDocument, bank.MediaReader: bank.ReadMedia}
+	files := map[string]aside.FileReader{intake.ArchiveReader: intake.ReadArchive}
+	return &cobra.Command{Use: aside.Command + " NAME [PATH FILE]", Hidden: true, Args: cobra.RangeArgs(1, 3), RunE: func(c *cobra.Command, args []string) error {
+		out, said := c.OutOrStdout(), c.ErrOrStderr()
+		if read, known := readers[args[0]]; known && len(args) == 1 {
+			os.Exit(aside.Serve(read, c.InOrStdin(), out, said))
 		}
-		os.Exit(aside.Serve(read, c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr()))
-		return nil
+		if read, known := files[args[0]]; known && len(args) == 3 {
+			os.Exit(aside.ServeFile(read, args[1], args[2], out, said))
+		}
+		return fmt.Errorf("there is no reader %q", args)
 	}}
 }
 

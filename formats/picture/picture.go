@@ -14,9 +14,11 @@ import (
 	"net/http"
 )
 
-// Bounds of a file and of the picture in it.
+// MostBytes bounds a file.
+const MostBytes = 20 << 20
+
+// Bounds of the picture in it.
 const (
-	mostBytes  = 20 << 20
 	mostSide   = 10_000
 	mostPixels = 40_000_000
 	quality    = 90 // of JPEG, in percent
@@ -33,7 +35,7 @@ type Clean struct {
 // Errors of Read; they end a sentence that begins with the file's name.
 var (
 	ErrUnknown  = errors.New("is neither a picture (PNG, JPEG, GIF, SVG) nor a sound (MP3, WAV, OGG) that is read")
-	ErrTooLarge = fmt.Errorf("is larger than %d MB", mostBytes>>20)
+	ErrTooLarge = fmt.Errorf("is larger than %d MB", MostBytes>>20)
 )
 
 // sounds by what the content says they are. Their names end as they are played.
@@ -45,7 +47,7 @@ var sounds = map[string]struct{ kind, ending string }{
 
 // Read checks and cleans a file.
 func Read(data []byte) (Clean, error) {
-	if len(data) > mostBytes {
+	if len(data) > MostBytes {
 		return Clean{}, ErrTooLarge
 	}
 	kind := http.DetectContentType(data)

@@ -67,6 +67,16 @@ func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
 	return newReader(file, csvSource{c}, required)
 }
 
+// Rows gives the cells of a table with the line they stand in, io.EOF at the end.
+type Rows func() (cells []string, line int, err error)
+
+func (r Rows) next() ([]string, int, error) { return r() }
+
+// FromRows reads the head row of a table that somebody else takes apart, as NewReader does.
+func FromRows(file string, rows Rows, required ...string) (*Reader, error) {
+	return newReader(file, rows, required)
+}
+
 func newReader(file string, from source, required []string) (*Reader, error) {
 	head, _, err := from.next()
 	if errors.Is(err, io.EOF) {

@@ -16,66 +16,49 @@ const (
 	mostSheetXML = 50 << 20  // of one sheet in memory; larger ones go through a file
 )
 
-// Sheet is an open workbook whose first sheet is read as a table. Close it.
-type Sheet struct {
-	*Reader
-	book *excelize.File
-	rows *excelize.Rows
+// ReadSheet reads the first sheet of a workbook at a path: each row with the line it stands in. Empty rows are none.
+func ReadSheet(path string, take func(line int, cells []string) error) error {
+	book, err := excelize.OpenFile(path, excelize.Options{UnzipSizeLimit: mostWorkbook, UnzipXMLSizeLimit: mostSheetXML})
+	if err != nil {
+		return fmt.Errorf("the file cannot be read as a workbook: %w", err)
+	}
+	return errors.Join(readBook(book, take), book.Close())
 }
 
-type sheetSource struct {
-	rows  *excelize.Rows
-	line  int
-	width int // of the head row: a sheet leaves out empty cells at the end
+func readBook(book *excelize.File, take func(line int, cells []string) error) error {
+	names := book.GetSheetList()
+	if len(names) == 0 {
+		return errors.New("the workbook has no sheet")
+	}
+	rows, err := book.Rows(names[0])
+	if err != nil {
+		return err
+	}
+	return errors.Join(readRows(rows, take), rows.Close())
 }
 
-func (s *sheetSource) next() ([]string, int, error) {
-	for s.rows.Next() {
-		s.line++
-		cells, err := s.rows.Columns()
+func readRows(rows *excelize.Rows, take func(line int, cells []string) error) error {
+	width := 0 // of the head row: a sheet leaves out empty cells at the end
+	for line := 1; rows.Next(); line++ {
+		cells, err := rows.Columns()
 		if err != nil {
-			return nil, s.line, err
+			return err
 		}
 		if strings.TrimSpace(strings.Join(cells, "")) == "" {
 			continue
 		}
-		if s.width == 0 {
-			s.width = len(cells)
+		if width == 0 {
+			width = len(cells)
 		}
-		for len(cells) < s.width {
+		for len(cells) < width {
 			cells = append(cells, "")
 		}
-		return cells, s.line, nil
+		if err := take(line, cells); err != nil {
+			return err
+		}
 	}
-	if err := s.rows.Error(); err != nil {
-		return nil, s.line, err
-	}
-	return nil, s.line, io.EOF
+	return rows.Error()
 }
-
-// OpenSheet reads the head row of the first sheet of a workbook.
-func OpenSheet(file, path string, required ...string) (*Sheet, error) {
-	book, err := excelize.OpenFile(path, excelize.Options{UnzipSizeLimit: mostWorkbook, UnzipXMLSizeLimit: mostSheetXML})
-	if err != nil {
-		return nil, fmt.Errorf("%s cannot be read as a workbook: %w", file, err)
-	}
-	names := book.GetSheetList()
-	if len(names) == 0 {
-		return nil, errors.Join(fmt.Errorf("%s has no sheet", file), book.Close())
-	}
-	rows, err := book.Rows(names[0])
-	if err != nil {
-		return nil, errors.Join(fmt.Errorf("%s: %w", file, err), book.Close())
-	}
-	t, err := newReader(file, &sheetSource{rows: rows}, required)
-	if err != nil {
-		return nil, errors.Join(err, rows.Close(), book.Close())
-	}
-	return &Sheet{t, book, rows}, nil
-}
-
-// Close lets go of the workbook.
-func (s *Sheet) Close() error { return errors.Join(s.rows.Close(), s.book.Close()) }
 
 // WriteSheet writes a head row and rows as a workbook of one sheet. Every cell is
 // text, so that a spreadsheet neither runs nor rounds it.

@@ -1,6 +1,7 @@
 package table_test
 
 import (
+	"io"
 	"os"
 	"path/filepath"
 	"testing"
@@ -19,7 +20,29 @@ func TestASheetIsReadAsItWasWritten(t *testing.T) {
 	require.NoError(t, table.WriteSheet(file, "Items", []string{"identifier", "stem", "key"}, rows))
 	require.NoError(t, file.Close())
 
-	s, err := table.OpenSheet("items.xlsx", path, "identifier", "key")
+	type taken struct {
+		line  int
+		cells []string
+	}
+	read := func(path string) (all []taken, err error) {
+		err = table.ReadSheet(path, func(line int, cells []string) error {
+			all = append(all, taken{line, cells})
+			return nil
+		})
+		return all, err
+	}
+	all, err := read(path)
+	require.NoError(t, err)
+	again := func() table.Rows {
+		next := -1
+		return func() ([]string, int, error) {
+			if next++; next == len(all) {
+				return nil, 0, io.EOF
+			}
+			return all[next].cells, all[next].line, nil
+		}
+	}
+	s, err := table.FromRows("items.xlsx", again(), "identifier", "key")
 	require.NoError(t, err)
 	var got [][]string
 	var lines []int
@@ -29,14 +52,13 @@ func TestASheetIsReadAsItWasWritten(t *testing.T) {
 		lines = append(lines, row.Line)
 		return nil
 	}))
-	require.NoError(t, s.Close())
 	assert.Equal(t, [][]string{rows[0], rows[1], rows[3]}, got, "text stays text, and an empty row is none")
 	assert.Equal(t, []int{2, 3, 5}, lines)
 
-	_, err = table.OpenSheet("items.xlsx", path, "identifier", "grade")
+	_, err = table.FromRows("items.xlsx", again(), "identifier", "grade")
 	assert.ErrorContains(t, err, "items.xlsx lacks the columns grade")
 	broken := filepath.Join(t.TempDir(), "broken.xlsx")
 	require.NoError(t, os.WriteFile(broken, []byte("PK\x03\x04 no workbook"), 0o600))
-	_, err = table.OpenSheet("broken.xlsx", broken)
+	_, err = read(broken)
 	assert.ErrorContains(t, err, "cannot be read as a workbook")
 }

@@ -4,6 +4,7 @@
 package aside
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"errors"
@@ -20,9 +21,10 @@ import (
 // Bounds of one reading.
 const (
 	mostTime   = 20 * time.Second
-	mostMemory = 1 << 30   // bytes beyond what the program has when it starts
-	softMemory = 400 << 20 // from which on the reader collects its garbage ever more often
-	mostAnswer = 16 << 20
+	mostStream = 15 * time.Minute // of a file that is taken over piece by piece
+	mostMemory = 1 << 30          // bytes beyond what the program has when it starts
+	softMemory = 400 << 20        // from which on the reader collects its garbage ever more often
+	mostAnswer = 32 << 20
 )
 
 // Command is the word with which the program is started to read: pineledger aside NAME.
@@ -42,64 +44,147 @@ func (e *Refused) Error() string { return e.Why }
 // Reader reads a file and answers with bytes of its own choosing. An error refuses it.
 type Reader func(file []byte) ([]byte, error)
 
+// FileReader reads the file at a path, which its user calls by a name, and writes what it finds in it, piece
+// by piece. An error refuses it.
+type FileReader func(path, name string, out io.Writer) error
+
 // Program is the program that is started to read; the zero value is the one that runs.
 type Program struct{ Path string }
 
 // Read starts the named reader on a file. It gives *Refused, ErrTooHeavy, or another
 // error where no reader could be started.
 func (p Program) Read(ctx context.Context, name string, file []byte) ([]byte, error) {
+	ctx, stop := context.WithTimeout(ctx, mostTime)
+	defer stop()
+	child, said, err := p.start(ctx, name)
+	if err != nil {
+		return nil, err
+	}
+	child.Stdin = bytes.NewReader(file)
+	answer := &bounded{most: mostAnswer}
+	child.Stdout = answer
+	if err := outcome(child.Run(), said); err != nil {
+		return nil, err
+	}
+	if answer.full {
+		return nil, ErrTooHeavy
+	}
+	return answer.kept.Bytes(), nil
+}
+
+// Stream starts the named reader on a file that lies at a path, and hands what it writes to
+// take while it comes. An error of take ends the reading and is given, but for a stream that
+// breaks off: then the reader has the word, as in Read.
+func (p Program) Stream(ctx context.Context, reader, path, name string, take func(io.Reader) error) error {
+	bounded, stop := context.WithTimeout(ctx, mostStream)
+	defer stop()
+	child, said, err := p.start(bounded, reader, path, name)
+	if err != nil {
+		return err
+	}
+	out, err := child.StdoutPipe()
+	if err != nil {
+		return fmt.Errorf("read aside: %w", err)
+	}
+	if err := child.Start(); err != nil {
+		return fmt.Errorf("read aside: %w", err)
+	}
+	taken := take(out)
+	if taken != nil {
+		stop()
+	}
+	ended := child.Wait()
+	if err := ctx.Err(); err != nil {
+		return err
+	}
+	if taken != nil && !errors.Is(taken, io.ErrUnexpectedEOF) {
+		return taken
+	}
+	if err := outcome(ended, said); err != nil {
+		return err
+	}
+	return taken
+}
+
+// start readies the program to be started as a reader.
+func (p Program) start(ctx context.Context, args ...string) (*exec.Cmd, *strings.Builder, error) {
 	path := p.Path
 	if path == "" {
 		self, err := os.Executable()
 		if err != nil {
-			return nil, fmt.Errorf("read aside: %w", err)
+			return nil, nil, fmt.Errorf("read aside: %w", err)
 		}
 		path = self
 	}
-	ctx, stop := context.WithTimeout(ctx, mostTime)
-	defer stop()
-	child := exec.CommandContext(ctx, path, Command, name)
-	child.Stdin = bytes.NewReader(file)
-	var said strings.Builder
-	child.Stderr = &said
-	answer := &bounded{most: mostAnswer}
-	child.Stdout = answer
-	err := child.Run()
+	child := exec.CommandContext(ctx, path, append([]string{Command}, args...)...)
+	said := &strings.Builder{}
+	child.Stderr = said
+	return child, said, nil
+}
+
+// outcome tells a reader that refused its file from one that was ended.
+func outcome(err error, said *strings.Builder) error {
 	var exit *exec.ExitError
 	switch {
-	case err == nil && !answer.full:
-		return answer.kept.Bytes(), nil
+	case err == nil:
+		return nil
 	case errors.As(err, &exit) && exit.ExitCode() == refusedCode:
-		return nil, &Refused{strings.TrimSpace(said.String())}
-	case err == nil, errors.As(err, &exit), errors.Is(err, context.DeadlineExceeded):
-		return nil, ErrTooHeavy
+		return &Refused{strings.TrimSpace(said.String())}
+	case errors.As(err, &exit), errors.Is(err, context.DeadlineExceeded):
+		return ErrTooHeavy
 	}
-	return nil, fmt.Errorf("read aside: %w", err)
+	return fmt.Errorf("read aside: %w", err)
 }
 
 // Serve is the child's side: it bounds itself, reads the file from in and answers on
 // out. It gives the exit code.
 func Serve(read Reader, in io.Reader, out, said io.Writer) int {
+	return serve(said, func() error {
+		file, err := io.ReadAll(in)
+		if err != nil {
+			return &broken{err}
+		}
+		answer, err := read(file)
+		if err != nil {
+			return err
+		}
+		if _, err := out.Write(answer); err != nil {
+			return &broken{err}
+		}
+		return nil
+	})
+}
+
+// ServeFile is Serve for a reader of a file at a path.
+func ServeFile(read FileReader, path, name string, out, said io.Writer) int {
+	return serve(said, func() error {
+		buffered := bufio.NewWriterSize(out, 1<<16)
+		if err := read(path, name, buffered); err != nil {
+			return err
+		}
+		return buffered.Flush()
+	})
+}
+
+// broken is what is no fault of the file.
+type broken struct{ error }
+
+func serve(said io.Writer, read func() error) int {
 	debug.SetMemoryLimit(softMemory)
-	if err := boundMemory(); err != nil {
-		fmt.Fprintln(said, err)
-		return 1
-	}
-	file, err := io.ReadAll(in)
+	err := boundMemory()
 	if err != nil {
-		fmt.Fprintln(said, err)
+		err = &broken{err}
+	} else {
+		err = read()
+	}
+	if err == nil {
+		return 0
+	}
+	fmt.Fprintln(said, err)
+	if _, ours := errors.AsType[*broken](err); ours {
 		return 1
 	}
-	answer, err := read(file)
-	if err != nil {
-		fmt.Fprintln(said, err)
-		return refusedCode
-	}
-	if _, err := out.Write(answer); err != nil {
-		fmt.Fprintln(said, err)
-		return 1
-	}
-	return 0
+	return refusedCode
 }
 
 // boundMemory lets the process grow by so much and no more. What the runtime has put
