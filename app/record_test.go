@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -243,4 +244,34 @@ func TestAFormSealedAnewBehindTheLedgerIsFound(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.app.Record.Verify(w.ctx)
 	assert.ErrorContains(t, err, "not the one it was sealed with")
+}
+
+// Whoever holds the secret can write the ledger and its anchor anew; what was written down on paper tells.
+func TestALedgerThatWasWrittenAnewDoesNotMeetWhatWasWrittenDown(t *testing.T) {
+	w := newWorld(t)
+	entries, err := w.app.Record.Ledger(w.ctx, w.coordinator, record.LedgerQuery{})
+	require.NoError(t, err)
+	head := ledger.Mark{Number: entries[0].Number, Hash: entries[0].Hash[:32]}
+	require.NoError(t, w.app.Record.PutAnchor(w.ctx))
+	_, err = w.app.Record.Verify(w.ctx, head)
+	require.NoError(t, err)
+	_, err = w.app.Record.Verify(w.ctx, ledger.Mark{Number: head.Number + 1, Hash: head.Hash})
+	require.ErrorContains(t, err, "entries are missing at its end")
+
+	_, err = w.store.Unguarded().ExecContext(w.ctx, "DROP TRIGGER ledger_no_change")
+	require.NoError(t, err)
+	before := ledger.Genesis
+	for _, e := range slices.Backward(entries) {
+		e.Title = "another title"
+		e.Hash = ledger.Chain(before, e)
+		before = e.Hash
+		_, err = w.store.Unguarded().ExecContext(w.ctx, "UPDATE ledger SET title = ?, hash = ? WHERE number = ?", e.Title, e.Hash, e.Number)
+		require.NoError(t, err)
+	}
+	require.NoError(t, os.Remove(filepath.Join(w.store.Dir(), "ledger.anchor")))
+	require.NoError(t, w.app.Record.PutAnchor(w.ctx))
+	_, err = w.app.Record.Verify(w.ctx)
+	require.NoError(t, err, "it agrees with itself")
+	_, err = w.app.Record.Verify(w.ctx, head)
+	assert.ErrorContains(t, err, "is not the one that was written down")
 }

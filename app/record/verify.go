@@ -33,14 +33,14 @@ type Verified struct {
 // and results and tallies against scorings. The error names the first fault.
 //
 // It proves that what is kept agrees with itself, and with the anchor. Whoever holds the
-// secret and the database can write both anew from the start; against that helps an
-// anchor that was kept elsewhere. What came after the anchor is held by the chain alone.
-func (a *Record) Verify(ctx context.Context) (Verified, error) {
+// secret and the database can write both anew from the start; against that help marks
+// that were kept elsewhere, on paper say. What came after the anchor is held by the chain alone.
+func (a *Record) Verify(ctx context.Context, marks ...ledger.Mark) (Verified, error) {
 	var out Verified
 	if err := a.Store.Integrity(ctx); err != nil {
 		return out, err
 	}
-	told, err := a.walk(ctx, &out)
+	told, err := a.walk(ctx, &out, marks)
 	if err != nil {
 		return out, err
 	}
@@ -60,8 +60,8 @@ type told struct {
 	handedIn map[int64]take.HandInNote
 }
 
-// walk goes through the chain up to its head, and holds it against the anchor.
-func (a *Record) walk(ctx context.Context, out *Verified) (told, error) {
+// walk goes through the chain up to its head, and holds it against the anchor and marks from elsewhere.
+func (a *Record) walk(ctx context.Context, out *Verified, marks []ledger.Mark) (told, error) {
 	t := told{map[string]int{}, map[int64]bool{}, map[int64]take.HandInNote{}}
 	anchor, anchorErr := a.readAnchor()
 	var walk ledger.Walk
@@ -88,10 +88,20 @@ func (a *Record) walk(ctx context.Context, out *Verified) (told, error) {
 				return fmt.Errorf("ledger entry %d is not the one that %s names: the ledger was written anew", e.Number, anchorFile)
 			}
 		}
+		for _, m := range marks {
+			if m.Number == e.Number && !m.Meets(e) {
+				return fmt.Errorf("ledger entry %d is not the one that was written down: the ledger was written anew", e.Number)
+			}
+		}
 		return walk.Next(e)
 	})
 	if err != nil {
 		return t, err
+	}
+	for _, m := range marks {
+		if m.Number > walk.Last() {
+			return t, fmt.Errorf("the ledger ends at entry %d; entry %d was written down: entries are missing at its end", walk.Last(), m.Number)
+		}
 	}
 	out.Entries, out.Anchored = walk.Last(), anchor.Number
 	switch {

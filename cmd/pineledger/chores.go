@@ -14,6 +14,7 @@ import (
 
 	"pineledger/app/bank"
 	"pineledger/app/intake"
+	"pineledger/core/ledger"
 	"pineledger/core/roster"
 	"pineledger/formats/compute"
 	"pineledger/formats/table"
@@ -111,7 +112,14 @@ func writeReport(path string, r intake.ImportReport) error {
 
 func verifyCommand() *cobra.Command {
 	var dir string
+	var papers []string
 	c := &cobra.Command{Use: "verify", Short: "Walk the ledger's chain and check every seal", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
+		marks := make([]ledger.Mark, len(papers))
+		for i, paper := range papers {
+			if marks[i], err = ledger.ReadMark(paper); err != nil {
+				return err
+			}
+		}
 		if info, err := os.Stat(filepath.Join(dir, store.DatabaseFile)); err != nil || info.Size() == 0 {
 			return fmt.Errorf("there is no database in %s", dir) // and none is made
 		}
@@ -120,16 +128,20 @@ func verifyCommand() *cobra.Command {
 			return err
 		}
 		defer func() { err = errors.Join(err, o.store.Close(), o.lock.Release()) }() // it leaves the anchor as it is
-		v, err := o.app.Record.Verify(c.Context())
+		v, err := o.app.Record.Verify(c.Context(), marks...)
 		if err != nil {
 			return err
 		}
 		fmt.Fprintf(c.OutOrStdout(), "the chain of %d entries holds, and its anchor at entry %d; %d sealed forms match their fingerprints;\n"+
 			"%d attempts are there, %d scorings follow from answers and forms, %d results and their tallies follow from scorings\n",
 			v.Entries, v.Anchored, v.Forms, v.Attempts, v.Scorings, v.Results)
+		for _, m := range marks {
+			fmt.Fprintf(c.OutOrStdout(), "entry %d is the one that was written down\n", m.Number)
+		}
 		return nil
 	}}
 	dataFlag(c, &dir)
+	c.Flags().StringArrayVar(&papers, "paper", nil, "an entry as it was printed: its number and its hash, or the first 32 digits of it")
 	return c
 }
 

@@ -116,6 +116,10 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 	verified := pineledger(t, "", "verify", "--data", data)
 	assert.Zero(t, verified.code, verified.errout)
 	assert.Regexp(t, `^the chain of (\d+) entries holds, and its anchor at entry (\d+); 0 sealed forms match their fingerprints;\n0 attempts are there,`, verified.out)
+	verified = pineledger(t, "", "verify", "--data", data, "--paper", "1 "+strings.Repeat("0", 32))
+	assert.Contains(t, verified.errout, "entry 1 is not the one that was written down")
+	verified = pineledger(t, "", "verify", "--data", data, "--paper", "1 abc")
+	assert.Contains(t, verified.errout, "does not go on with a hash")
 }
 
 func TestWhatCannotComeInSaysWhyAndChangesNothing(t *testing.T) {

@@ -95,6 +95,11 @@ export const router = createRouter({
     },
     { path: '/rosters', component: () => import('./places/rosters/Rosters.vue'), meta: { title: 'Rosters', right: 'staff' } },
     { path: '/ledger', component: () => import('./places/ledger/Ledger.vue'), meta: { title: 'Ledger', right: 'readLedger' } },
+    {
+      path: '/ledger/paper',
+      component: () => import('./places/ledger/Anchor.vue'),
+      meta: { title: 'The ledger on paper', right: 'readLedger', bare: true },
+    },
     { path: '/rooms/:id(\\d+)', component: () => import('./places/rooms/Room.vue'), meta: { title: 'Rooms', right: 'staff' } },
     {
       path: '/rooms/:id(\\d+)/record/:student(\\d+)',

@@ -3,6 +3,7 @@ import { useInfiniteQuery } from '@tanstack/vue-query'
 import { refDebounced, useIntersectionObserver } from '@vueuse/core'
 import InputText from 'primevue/inputtext'
 import { computed, ref, useTemplateRef } from 'vue'
+import { RouterLink } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
@@ -47,6 +48,7 @@ function pretty(text: string) {
       note="Who did what, newest first. Entries are only ever added; each carries the hash of the one before."
     >
       <InputText v-model="words" data-search placeholder="Person, act or thing" aria-label="Person, act or thing" />
+      <RouterLink to="/ledger/paper">Its last entry on paper</RouterLink>
     </PageHead>
     <Trouble :error="query.error.value" />
     <Empty
