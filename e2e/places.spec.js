@@ -285,6 +285,7 @@ test('the ledger is searched and an entry opened', async ({ browser }) => {
   await page.getByLabel('Person, act or thing').fill('zebra')
   await expect(page.getByText('No entry has these words.')).toBeVisible()
 
+  await page.getByRole('button', { name: 'Close' }).click()
   await page.getByRole('link', { name: 'Its last entry on paper' }).click()
   const [last] = await (await page.request.get('/api/ledger?limit=1')).json()
   await expect(page.getByLabel('Hash of the entry')).toHaveText(last.hash.match(/.{8}/g).join(' '))
