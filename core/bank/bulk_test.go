@@ -1,6 +1,7 @@
 package bank_test
 
 import (
+	"reflect"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -35,6 +36,21 @@ func TestAChangeToManyItems(t *testing.T) {
 		assert.Equal(t, c.after, after.Standards, c.name)
 	}
 	assert.Equal(t, []string{"M6.RR.1", "M6.RR.2"}, meta.Standards, "what is given stays as it was")
+}
+
+func TestAChangeOfAnythingIsNotEmpty(t *testing.T) {
+	assert.True(t, bank.MetaChange{}.IsEmpty())
+	assert.True(t, bank.MetaChange{Align: []string{}, Unalign: []string{}}.IsEmpty())
+	for field := range reflect.TypeFor[bank.MetaChange]().NumField() {
+		var c bank.MetaChange
+		f := reflect.ValueOf(&c).Elem().Field(field)
+		if f.Kind() == reflect.Pointer {
+			f.Set(reflect.New(f.Type().Elem()))
+		} else {
+			f.Set(reflect.ValueOf([]string{"M6.RR.1"}))
+		}
+		assert.False(t, c.IsEmpty(), reflect.TypeFor[bank.MetaChange]().Field(field).Name)
+	}
 }
 
 // The same change again changes nothing more.

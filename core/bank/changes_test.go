@@ -74,7 +74,7 @@ func TestChangesBesideTheText(t *testing.T) {
 		what   string
 		change func(*bank.Version)
 	}{
-		{"order of the choices", func(v *bank.Version) {
+		{"order of the choices, key", func(v *bank.Version) {
 			c := v.Item.Body[1].Interaction.Choices
 			c[0], c[1] = c[1], c[0]
 		}},
@@ -97,8 +97,41 @@ func TestChangesBesideTheText(t *testing.T) {
 		for _, change := range bank.Differences(before, after) {
 			whats = append(whats, change.What)
 		}
-		assert.Contains(t, whats, c.what)
+		assert.Equal(t, strings.Split(c.what, ", "), whats)
 	}
+}
+
+func TestCreditInWords(t *testing.T) {
+	parts := func(credits ...item.CreditRule) bank.Version {
+		v := bank.Version{Item: item.Item{Kind: item.Parts, Credit: item.PerPart, Body: []item.Block{{HTML: "<p>Two parts</p>"}}}}
+		for _, c := range credits {
+			v.Item.Declarations = append(v.Item.Declarations, item.Declaration{Response: "R", Credit: c})
+		}
+		return v
+	}
+	got := bank.Differences(parts("", item.AllOrNothing), parts(item.PerChoice, item.AllOrNothing))
+	assert.Equal(t, []bank.Difference{{What: "credit", Before: "per part, part 2 all or nothing", After: "per part, part 1 per choice, part 2 all or nothing"}}, got)
+}
+
+// What is new and what is gone is told apart from what changed its place.
+func TestChoicesComeGoAndMove(t *testing.T) {
+	with := func(ids ...string) bank.Version {
+		v := bank.Version{Item: ferry("<p>When?</p>", "a")}
+		for _, id := range ids {
+			v.Item.Body[1].Interaction.Choices = append(v.Item.Body[1].Interaction.Choices, item.Choice{ID: id, HTML: "at " + id})
+		}
+		return v
+	}
+	whats := func(before, after bank.Version) (out []string) {
+		for _, d := range bank.Differences(before, after) {
+			out = append(out, d.What+": "+d.Before+" → "+d.After)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"choice C: at c → "}, whats(with("a", "b", "c"), with("a", "b")))
+	assert.Equal(t, []string{"choice C:  → at c"}, whats(with("a", "b"), with("a", "b", "c")))
+	assert.Equal(t, []string{"choice B: at b → ", "choice B:  → at x"}, whats(with("a", "b", "c"), with("a", "x", "c")), "another one in its place moves nothing")
+	assert.Equal(t, []string{"order of the choices:  → "}, whats(with("a", "b", "c"), with("a", "c", "b")))
 }
 
 // The pieces of both and of one text alone give that text back.

@@ -103,9 +103,12 @@ func TestHolds(t *testing.T) {
 		{"until a date, who set it", untilADate, atQuarry, true, true, true, true},
 		{"until a date, another coordinator", untilADate, atHeron, false, false, false, false},
 		{"until a date, a keeper", untilADate, district, true, false, false, false},
+		{"until a date, the item's owner", untilADate, viewer(owner, roster.SchoolCoordinator, heron), true, false, false, false},
+		{"until a date, the item's editor", untilADate, viewer(editor, roster.SchoolCoordinator, heron), true, false, false, false},
+		{"for an assessment of theirs, which nobody set", &bank.Hold{ByID: 99, For: roster.Owned{SchoolID: heron}}, atHeron, false, false, false, false},
 	}
 	for _, c := range cases {
-		it := bank.Item{OwnerID: owner, Held: c.held}
+		it := bank.Item{OwnerID: owner, Editors: []int64{editor}, Held: c.held}
 		got := []bool{bank.May(c.v, bank.See, b, it).May, bank.MayPlaceOn(c.v, b, it, 8).May, bank.MayPlaceOn(c.v, b, it, 9).May, bank.May(c.v, bank.Copy, b, it).May}
 		assert.Equal(t, []bool{c.sees, c.other, c.own, c.copies}, got, c.name)
 	}

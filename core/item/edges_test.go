@@ -162,3 +162,119 @@ func TestPartCreditsOfWhatIsScoredAsWritten(t *testing.T) {
 	one := asWritten(t, single(), `{"most":"1","rules":[{"set":"SCORE","value":{"op":"base-value","base":"float","value":"1"}}]}`)
 	assert.Equal(t, []item.PartCredit{{Response: "RESPONSE", Credit: 300, Max: 300}}, one.PartCredits(answer("B"), 300))
 }
+
+func TestTheHighestScoreByEachExpression(t *testing.T) {
+	n := func(v string) string { return `{"op":"base-value","base":"float","value":"` + v + `"}` }
+	op := func(name string, of ...string) string {
+		return `{"op":"` + name + `","of":[` + strings.Join(of, ",") + `]}`
+	}
+	score := `{"op":"variable","id":"SCORE"}`
+	set := func(value string) string { return `{"set":"SCORE","value":` + value + `}` }
+	// SCORE is -1, 3 or what it was, 0.
+	oneOf := `{"branches":[{"when":{"op":"base-value","base":"boolean","value":"true"},"then":[` + set(n("3")) + `]},
+		{"when":{"op":"base-value","base":"boolean","value":"false"},"then":[` + set(n("-1")) + `]}]}`
+	always := `{"branches":[{"when":{"op":"base-value","base":"boolean","value":"true"},"then":[` + set(n("1")) + `]},{"then":[` + set(n("2")) + `]}]}`
+	for rules, want := range map[string]string{
+		set(n("2")): "2",
+		set(n("2")) + "," + set(op("sum", score, n("1.5"), n("1"))): "9/2",
+		oneOf: "3",
+		oneOf + "," + set(op("product", score, n("2"))):  "6",
+		oneOf + "," + set(op("product", score, n("-2"))): "2",
+		oneOf + "," + set(op("product", score, score)):   "9",
+		oneOf + "," + set(op("subtract", n("2"), score)): "3",
+		oneOf + "," + set(op("subtract", score, n("2"))): "1",
+		oneOf + "," + set(op("divide", score, n("2"))):   "3/2",
+		oneOf + "," + set(op("divide", n("3"), score)):   "1",
+		oneOf + "," + set(op("max", score, n("2"))):      "3",
+		oneOf + "," + set(op("max", score, n("5"))):      "5",
+		oneOf + "," + set(op("min", score, n("2"))):      "2",
+		oneOf + "," + set(op("min", n("5"), score)):      "3",
+		oneOf + "," + set(op("integer-to-float", score)): "3",
+		always: "2",
+		always + "," + set(op("subtract", n("2"), score)): "1",
+		`{"set":"OTHER","value":` + n("9") + `}`:          "none",
+		set(n("0")):                                       "none",
+		set(n("-1")):                                      "none",
+		set(op("random-integer")):                         "none",
+	} {
+		it := asWritten(t, item.NewNumber("x", []string{"12"}, item.NumberKey{}, ""), `{"outcomes":[],"rules":[`+rules+`]}`)
+		most, err := it.HighestScore()
+		if want == "none" {
+			assert.Error(t, err, rules)
+			continue
+		}
+		require.NoError(t, err, rules)
+		assert.Equal(t, want, most.RatString(), rules)
+	}
+}
+
+func TestAnExaminerRecordsOneOfThreeThings(t *testing.T) {
+	it := item.NewExaminer("<p>picture</p>", "Ask.", "a pier")
+	for _, values := range [][]string{{}, {item.RecordedRight}, {item.RecordedWrong}, {item.RecordedNone}} {
+		assert.NoError(t, it.Accepts(answer(values...)), values)
+	}
+	assert.ErrorContains(t, it.Accepts(answer("maybe")), "not right, wrong or none")
+	assert.ErrorContains(t, it.Accepts(answer(item.RecordedRight, item.RecordedRight)), "more than one value")
+}
+
+func TestGapsAndMenusHaveIDsOfTheirOwn(t *testing.T) {
+	fresh := func() (item.Item, *item.Interaction) {
+		it := item.NewMenus("x", []string{"The tide ", " at ", "."}, []item.Menu{{Words: []string{"rises", "falls"}}, {Words: []string{"noon", "dusk"}}}, item.AllOrNothing)
+		return it, it.Body[1].Interaction
+	}
+	it, _ := fresh()
+	require.Empty(t, it.Check())
+	gaps := func(in *item.Interaction) (out []*item.Choice) {
+		for i := range in.Targets {
+			if !in.Targets[i].Plain {
+				out = append(out, &in.Targets[i])
+			}
+		}
+		return out
+	}
+	for _, id := range []string{"", "G 2", "G\t2", "G1"} {
+		it, in := fresh()
+		gaps(in)[1].ID = id
+		assert.Contains(t, fmt.Sprint(it.Check()), "a gap needs an id of its own", "%q", id)
+	}
+	for _, id := range []string{"", "A B", "A\nB", "A"} {
+		it, in := fresh()
+		in.Choices[1].ID = id
+		assert.Contains(t, fmt.Sprint(it.Check()), "a choice needs an id of its own", "%q", id)
+	}
+	it, in := fresh()
+	in.Choices[3].In = "G7"
+	assert.Contains(t, fmt.Sprint(it.Check()), "is in no menu")
+}
+
+// A text in another language has the same places to answer, of the same kinds, in the same order.
+func TestATextInAnotherLanguageIsInStep(t *testing.T) {
+	parts := func(list ...item.Item) []item.Block { return item.NewParts("x", list, nil, item.PerPart).Body }
+	number, text := item.NewNumber("n", []string{"12"}, item.NumberKey{}, ""), item.NewText("t", []string{"pier"}, item.TextKey{})
+	says := func(other []item.Block) string {
+		it := item.NewParts("x", []item.Item{number, text}, nil, item.PerPart)
+		it.Variants = []item.Variant{{Language: "es", Body: other}}
+		return fmt.Sprint(it.Check())
+	}
+	assert.NotContains(t, says(parts(number, text)), "order")
+	assert.Contains(t, says(parts(text, number)), "the places to answer stand in another order")
+	assert.Contains(t, says(parts(number)), "there are 1 places to answer instead of 2")
+	other := parts(number, text)
+	for _, b := range other {
+		if b.Interaction != nil {
+			b.Interaction.Response += "X"
+		}
+	}
+	assert.Contains(t, says(other), "another order")
+}
+
+func TestPairsAreNotedOnceTheyAreOfTheItem(t *testing.T) {
+	match := item.NewPairs(item.Match, "x", []string{"ebb", "flood"}, []string{"falls", "rises"}, []item.Pair{{Choice: 0, Target: 0}, {Choice: 1, Target: 1}}, 1, 1, item.AllOrNothing)
+	in := match.Body[1].Interaction
+	pair := func(c, t string) string { return c + " " + t }
+	c, to := in.Choices, in.Targets
+	assert.Equal(t, "A–1, B–2", match.KeyShort())
+	for value, want := range map[string]string{pair(c[0].ID, to[1].ID): "A–2", pair(c[0].ID, "nowhere"): "", pair("nothing", to[0].ID): "", "": ""} {
+		assert.Equal(t, want, strings.Join(match.ResponseShort(answer(value)), ", "), "%q", value)
+	}
+}
