@@ -5,8 +5,9 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, call } from '@/contract/client'
 import { useSession } from '@/contract/session'
+import * as resultQueries from '@/queries/results'
+import * as assessmentQueries from '@/queries/assess'
 
 const props = defineProps<{ places: { path: string; name: string }[] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -18,13 +19,11 @@ const settled = refDebounced(words, 150)
 const at = ref(0)
 
 const assessments = useQuery({
-  queryKey: ['assessments', settled],
-  queryFn: () => call(api.GET('/assessments', { params: { query: { words: settled.value } } })),
+  ...assessmentQueries.assessments(computed(() => ({ words: settled.value }))),
   enabled: computed(() => may('build')),
 })
 const results = useQuery({
-  queryKey: ['results'],
-  queryFn: () => call(api.GET('/results')),
+  ...resultQueries.results,
   enabled: computed(() => may('readKeys')),
 })
 

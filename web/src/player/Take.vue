@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
 import { IconArrowLeft, IconArrowRight, IconBookmark, IconCalculator, IconClock } from '@tabler/icons-vue'
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -34,7 +35,6 @@ const at = computed(() => Number(route.query.item) || 0)
 const lookingOver = computed(() => route.query.look !== undefined)
 const trying = ref(false) // the first page of a try
 const intro = computed(() => (trial ? trying.value : take.value?.state === 'not begun'))
-const busy = ref(false)
 const hideClock = ref(false)
 const urgent = computed(() => left.value < 5 * 60_000)
 
@@ -43,12 +43,12 @@ onMounted(async () => {
   const begun = answered.value.some(Boolean) || at.value > 0 || lookingOver.value
   trying.value = !begun && !!take.value?.instructions
 })
-async function begin() {
-  trying.value = false
-  busy.value = true
-  await attempt.begin()
-  busy.value = false
-}
+const begin = useMutation({
+  mutationFn: () => {
+    trying.value = false
+    return attempt.begin()
+  },
+})
 /** Where the lines come, also after a door has opened again, one of them is shown. */
 watch(
   () => answers.value.length,
@@ -101,11 +101,7 @@ async function leave() {
   await signOut()
   await router.push('/signin')
 }
-async function handIn() {
-  busy.value = true
-  await attempt.handIn()
-  busy.value = false
-}
+const handIn = useMutation({ mutationFn: () => attempt.handIn() })
 watch(lookingOver, async () => {
   await nextTick()
   heading.value?.focus()
@@ -171,17 +167,17 @@ watch(lookingOver, async () => {
         }}{{ take.limited ? `, ${take.minutes} minutes. Your time starts when you press Begin` : '' }}. What you answer is saved
         by itself.
       </p>
-      <button type="button" class="main" :disabled="busy" @click="begin">Begin</button>
+      <button type="button" class="main" :disabled="begin.isPending.value" @click="begin.mutate()">Begin</button>
     </main>
 
     <LookOver
       v-else-if="lookingOver"
       :answered="answered"
       :marked="answers.map((a) => a.marked)"
-      :busy="busy"
+      :busy="handIn.isPending.value"
       :error="error"
       @go="go"
-      @hand-in="handIn"
+      @hand-in="handIn.mutate()"
     />
 
     <main v-else-if="take.document" class="work document">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-vue'
+import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -8,6 +9,7 @@ import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+import * as assessmentQueries from '@/queries/assess'
 import { useSubjects } from '@/queries/useSubjects'
 
 /** Makes or changes a band set: names, order, percent or raw cuts. */
@@ -26,14 +28,40 @@ const subject = ref('')
 const rule = ref<'atLeast' | 'nearest'>('atLeast')
 const grades = ref('')
 const rows = ref<Row[]>([])
-const error = ref<ProblemError>()
-const busy = ref(false)
 const may = computed(() => !props.set || props.set.mayChange)
+
+const keep = useMutation({
+  mutationFn: () => {
+    const body = {
+      name: name.value,
+      subject: subject.value,
+      grades: grades.value
+        .split(/[\s,]+/)
+        .filter(Boolean)
+        .map((g) => (/^\d$/.test(g) ? `0${g}` : g.toUpperCase() === 'K' ? 'KG' : g)),
+      rule: rule.value,
+      bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
+    }
+    return props.set
+      ? call(api.PUT('/band-sets/{id}', { params: { path: { id: props.set.id }, header: { 'If-Match': version } }, body }))
+      : call(api.POST('/band-sets', { body }))
+  },
+  onSuccess: async (kept) => {
+    await queries.invalidateQueries({ queryKey: assessmentQueries.bandSets.queryKey })
+    await queries.invalidateQueries({ queryKey: ['assessment'] })
+    emit('kept', kept.id)
+  },
+  // The new state is offered once it has been read.
+  onError: async (e) => {
+    if ((e as ProblemError).status === 409) await queries.invalidateQueries({ queryKey: assessmentQueries.bandSets.queryKey })
+  },
+})
+const error = computed(() => (keep.error.value instanceof ProblemError ? keep.error.value : undefined))
 
 let version = 0 // of the set that the fields were filled from
 function fill(s: Schemas['BandSet'] | undefined) {
   version = s?.version ?? 0
-  error.value = undefined
+  keep.reset()
   name.value = s?.name ?? ''
   subject.value = s?.subject ?? ''
   rule.value = s?.rule ?? 'atLeast'
@@ -74,33 +102,6 @@ function cut(row: Row, i: number): Schemas['Cut'] {
   return row.kind === 'percent' ? { percent: value } : { raw: value, ...(row.of.trim() && { of: Number(row.of) }) }
 }
 
-async function keep() {
-  busy.value = true
-  error.value = undefined
-  const body = {
-    name: name.value,
-    subject: subject.value,
-    grades: grades.value
-      .split(/[\s,]+/)
-      .filter(Boolean)
-      .map((g) => (/^\d$/.test(g) ? `0${g}` : g.toUpperCase() === 'K' ? 'KG' : g)),
-    rule: rule.value,
-    bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
-  }
-  try {
-    const kept = props.set
-      ? await call(api.PUT('/band-sets/{id}', { params: { path: { id: props.set.id }, header: { 'If-Match': version } }, body }))
-      : await call(api.POST('/band-sets', { body }))
-    await queries.invalidateQueries({ queryKey: ['band-sets'] })
-    await queries.invalidateQueries({ queryKey: ['assessment'] })
-    emit('kept', kept.id)
-  } catch (e) {
-    error.value = e as ProblemError
-    if (error.value.status === 409) await queries.invalidateQueries({ queryKey: ['band-sets'] })
-  } finally {
-    busy.value = false
-  }
-}
 function move(i: number, to: number) {
   const [row] = rows.value.splice(i, 1)
   if (row) rows.value.splice(to, 0, row)
@@ -110,7 +111,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
 
 <template>
   <SidePanel :title="set ? set.name : 'A new band set'" width="560px" @close="emit('close')">
-    <form id="band-set" class="form" @submit.prevent="keep">
+    <form id="band-set" class="form" @submit.prevent="keep.mutate()">
       <p v-if="set && set.uses" class="soft">
         Assessments that are sealed keep the cuts they were sealed with; drafts take the change.
       </p>
@@ -223,13 +224,11 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
         />
       </fieldset>
       <Trouble :error="error">
-        <button v-if="error?.status === 409 && !busy" type="button" class="link-button" @click="fill(set)">
-          Show the new state
-        </button>
+        <button v-if="error?.status === 409" type="button" class="link-button" @click="fill(set)">Show the new state</button>
       </Trouble>
     </form>
     <template v-if="may" #footer
-      ><Button type="submit" form="band-set" :label="set ? 'Keep the change' : 'Make it'" :loading="busy"
+      ><Button type="submit" form="band-set" :label="set ? 'Keep the change' : 'Make it'" :loading="keep.isPending.value"
     /></template>
   </SidePanel>
 </template>

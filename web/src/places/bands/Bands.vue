@@ -7,13 +7,14 @@ import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
+import { type Schemas } from '@/contract/client'
 import { capital, gradesName, plural } from '@/contract/format'
+import * as assessmentQueries from '@/queries/assess'
 import BandSetPanel from './BandSetPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
-const sets = useQuery({ queryKey: ['band-sets'], queryFn: () => call(api.GET('/band-sets')) })
+const sets = useQuery(assessmentQueries.bandSets)
 const chosen = computed(() => (typeof route.query.set === 'string' ? route.query.set : undefined))
 const open = (set?: number | 'new') => router.push({ query: set ? { set: String(set) } : {} })
 const cuts = (s: Schemas['BandSet']) =>

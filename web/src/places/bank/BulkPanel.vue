@@ -7,6 +7,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { gradeName, languageName, plural } from '@/contract/format'
+import * as bankQueries from '@/queries/bank'
 import { useSubjects } from '@/queries/useSubjects'
 import Differences from './item/Differences.vue'
 import { refreshItems } from './useItem'
@@ -29,7 +30,7 @@ const body = computed(() => ({
   change: { ...change, align: codes(align.value), unalign: codes(unalign.value) },
 }))
 const subjects = useSubjects()
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+const banks = useQuery(bankQueries.banks)
 const writable = computed(() => (banks.data.value ?? []).filter((b) => b.write))
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 

@@ -5,15 +5,13 @@ import { computed, ref } from 'vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries } from '@/contract/client'
+import * as assessmentQueries from '@/queries/assess'
 
 /** Reserves items for an assessment, or for oneself until a day. */
 const props = defineProps<{ items: number[]; title: string }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 
-const drafts = useQuery({
-  queryKey: ['assessments', ''],
-  queryFn: () => call(api.GET('/assessments', { params: { query: {} } })),
-})
+const drafts = useQuery(assessmentQueries.assessments())
 const open = computed(() => (drafts.data.value ?? []).filter((a) => a.state === 'draft' || a.state === 'sealed'))
 const assessment = ref<number>()
 const until = ref('')

@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-vue'
 import { computed, ref, watch } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
+import * as bankQueries from '@/queries/bank'
 import { searchParams, type BankQuery } from './useBankQuery'
 
 /**
@@ -12,7 +13,7 @@ import { searchParams, type BankQuery } from './useBankQuery'
 const props = defineProps<{ chosen: number | undefined; search?: BankQuery }>()
 const emit = defineEmits<{ choose: [id: number | undefined] }>()
 
-const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
+const frameworks = useQuery(bankQueries.frameworks)
 // What is chosen here, and the order, change no count.
 const counted = computed(() =>
   props.search

@@ -6,12 +6,13 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
 import { plural } from '@/contract/format'
+import * as bankQueries from '@/queries/bank'
 
 /** Tags put on and taken off without opening the items: typed with commas, or picked from those in use. */
 const props = defineProps<{ items: number[]; shown: Schemas['Item'][] }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 
-const tags = useQuery({ queryKey: ['tags'], queryFn: () => call(api.GET('/tags')) })
+const tags = useQuery(bankQueries.tags)
 const typed = ref('')
 const scopeAt = ref(0)
 const field = useTemplateRef('field')

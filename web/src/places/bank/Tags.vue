@@ -7,10 +7,11 @@ import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
+import * as bankQueries from '@/queries/bank'
 import BankTabs from './BankTabs.vue'
 
 /** The tags that exist for one; renamed here wherever they stand, and merged by giving two one name. */
-const tags = useQuery({ queryKey: ['tags'], queryFn: () => call(api.GET('/tags')) })
+const tags = useQuery(bankQueries.tags)
 const words = ref('')
 const shown = computed(() => (tags.data.value?.tags ?? []).filter((t) => t.name.includes(words.value.trim().toLowerCase())))
 const editing = ref<number>()
@@ -19,7 +20,7 @@ const name = ref('')
 const rename = useMutation({
   mutationFn: (id: number) => call(api.PUT('/tags/{id}', { params: { path: { id } }, body: { name: name.value } })),
   onSuccess: async (now) => {
-    queries.setQueryData(['tags'], now)
+    queries.setQueryData(bankQueries.tags.queryKey, now)
     editing.value = undefined
     await Promise.all(['items', 'item-tags', 'item'].map((k) => queries.invalidateQueries({ queryKey: [k] })))
   },

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
@@ -7,22 +7,18 @@ import { useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
+import { call } from '@/contract/client'
 import { plural } from '@/contract/format'
+import * as assessmentQueries from '@/queries/assess'
 import { addToEnd, readSheet, sheetKey } from '@/places/assessments/lines/lines'
 import { useTray } from './useTray'
 
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const tray = useTray()
-const drafts = useQuery({
-  queryKey: ['assessments', ''],
-  queryFn: () => call(api.GET('/assessments', { params: { query: {} } })),
-})
+const drafts = useQuery(assessmentQueries.assessments())
 const open = computed(() => (drafts.data.value ?? []).filter((a) => a.state === 'draft'))
 const target = ref<number>()
-const error = ref<Error>()
-const busy = ref(false)
 
 /** The chosen draft as it is, to say what is on it already. */
 const sheet = useQuery({
@@ -33,21 +29,16 @@ const sheet = useQuery({
 const lineOf = (id: number) => (target.value ? (sheet.data.value?.lines ?? []).findIndex((l) => l.itemId === id) + 1 : 0)
 const toPlace = computed(() => tray.items.value.filter((i) => !lineOf(i.id)).map((i) => i.id))
 
-async function place() {
-  if (!target.value) return
-  busy.value = true
-  error.value = undefined
-  try {
-    if (toPlace.value.length) await addToEnd(target.value, toPlace.value)
+const place = useMutation({
+  mutationFn: async (to: number) => {
+    if (toPlace.value.length) await addToEnd(to, toPlace.value)
     await tray.putBack.mutateAsync(tray.items.value.map((i) => i.id))
-    await router.push(`/assessments/${target.value}/lines`)
+  },
+  onSuccess: async (_, to) => {
+    await router.push(`/assessments/${to}/lines`)
     emit('close')
-  } catch (e) {
-    error.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
+  },
+})
 </script>
 
 <template>
@@ -76,7 +67,7 @@ async function place() {
       </li>
     </ol>
     <template v-if="tray.items.value.length" #footer>
-      <Trouble :error="error" />
+      <Trouble :error="place.error.value" />
       <p v-if="target && toPlace.length < tray.items.value.length" class="soft" role="status">
         {{ plural(tray.items.value.length - toPlace.length, 'item') }} of these
         {{ tray.items.value.length - toPlace.length === 1 ? 'is' : 'are' }} on it already and will not be placed twice.
@@ -94,8 +85,8 @@ async function place() {
         <Button
           :label="`Place ${plural(toPlace.length, 'item')}`"
           :disabled="!target || !sheet.data.value"
-          :loading="busy"
-          @click="place"
+          :loading="place.isPending.value"
+          @click="place.mutate(target!)"
         />
       </div>
     </template>

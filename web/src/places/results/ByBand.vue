@@ -6,8 +6,9 @@ import BandBar from '@/parts/BandBar.vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
+import { api, type Schemas } from '@/contract/client'
 import { plural, tenths } from '@/contract/format'
+import * as resultQueries from '@/queries/results'
 import ResultHead from './ResultHead.vue'
 
 /** By band and by standard for each section beside its school and the whole. */
@@ -15,9 +16,10 @@ const props = defineProps<{ id: number }>()
 const router = useRouter()
 const parent = ref('')
 const query = useQuery({
-  queryKey: ['by-band', computed(() => props.id), parent],
-  queryFn: () =>
-    call(api.GET('/results/{id}/bands', { params: { path: { id: props.id }, query: { parent: parent.value || undefined } } })),
+  ...resultQueries.byBand(
+    computed(() => props.id),
+    parent,
+  ),
 })
 const data = computed(() => query.data.value)
 const names = computed(() => data.value?.head.cuts?.starts.map((s) => s.name) ?? ['all'])

@@ -9,6 +9,7 @@ import Trouble from '@/parts/Trouble.vue'
 import { useScreenKeys } from '@/parts/keys'
 import { api, call } from '@/contract/client'
 import { plural, pValue } from '@/contract/format'
+import * as resultQueries from '@/queries/results'
 import ResultHead from './ResultHead.vue'
 import TrailPanel from './TrailPanel.vue'
 import { windowed } from './windowed'
@@ -65,8 +66,7 @@ const exports = computed(() => {
 })
 
 const groups = useQuery({
-  queryKey: ['by-band', computed(() => props.id), ''],
-  queryFn: () => call(api.GET('/results/{id}/bands', { params: { path: { id: props.id } } })),
+  ...resultQueries.byBand(computed(() => props.id)),
   staleTime: 60_000,
 })
 const sectionsOf = (school: number) => groups.data.value?.sections.filter((s) => s.schoolId === school) ?? []

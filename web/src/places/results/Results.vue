@@ -5,11 +5,11 @@ import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
 import { capital, gradesName, windowOf } from '@/contract/format'
+import * as resultQueries from '@/queries/results'
 
 const router = useRouter()
-const results = useQuery({ queryKey: ['results'], queryFn: () => call(api.GET('/results')) })
+const results = useQuery(resultQueries.results)
 </script>
 
 <template>

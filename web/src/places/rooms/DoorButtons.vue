@@ -1,43 +1,38 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
+import * as roomQueries from '@/queries/rooms'
 
 /** Opens, pauses and closes one sitting. Closing keeps all work and can be undone by opening again, so nothing is asked. */
 const props = defineProps<{ sitting: Schemas['Sitting']; small?: boolean }>()
 
-const busy = ref(false)
-const error = ref('')
 const inWindow = computed(
   () => Date.now() >= Date.parse(props.sitting.opensAt) && Date.now() < Date.parse(props.sitting.closesAt),
 )
 
-async function move(door: 'open' | 'paused' | 'closed') {
-  busy.value = true
-  error.value = ''
-  try {
-    const room = await call(api.PUT('/sittings/{id}/door', { params: { path: { id: props.sitting.id } }, body: { door } }))
-    queries.setQueryData(['room', props.sitting.id], room)
-    await queries.invalidateQueries({ queryKey: ['today'] })
-  } catch (e) {
-    error.value = (e as Error).message
-  } finally {
-    busy.value = false
-  }
-}
+const door = useMutation({
+  mutationFn: (to: 'open' | 'paused' | 'closed') =>
+    call(api.PUT('/sittings/{id}/door', { params: { path: { id: props.sitting.id } }, body: { door: to } })),
+  onSuccess: async (room) => {
+    queries.setQueryData(roomQueries.room(props.sitting.id).queryKey, room)
+    await queries.invalidateQueries({ queryKey: roomQueries.today.queryKey })
+  },
+})
 </script>
 
 <template>
   <span class="row doors">
-    <span v-if="error" class="brick" role="alert">{{ error }}</span>
+    <span v-if="door.error.value" class="brick" role="alert">{{ door.error.value.message }}</span>
     <Button
       v-if="sitting.door !== 'open'"
       :label="sitting.door === 'waiting' ? 'Open the door' : 'Open again'"
       :size="small ? 'small' : undefined"
       :disabled="!inWindow"
-      :loading="busy"
+      :loading="door.isPending.value"
       :aria-label="`Open the door of ${sitting.section}`"
-      @click="move('open')"
+      @click="door.mutate('open')"
     />
     <template v-if="sitting.door === 'open'">
       <Button
@@ -45,9 +40,9 @@ async function move(door: 'open' | 'paused' | 'closed') {
         severity="secondary"
         outlined
         :size="small ? 'small' : undefined"
-        :loading="busy"
+        :loading="door.isPending.value"
         :aria-label="`Pause ${sitting.section}`"
-        @click="move('paused')"
+        @click="door.mutate('paused')"
       />
     </template>
     <Button
@@ -56,9 +51,9 @@ async function move(door: 'open' | 'paused' | 'closed') {
       severity="secondary"
       outlined
       :size="small ? 'small' : undefined"
-      :loading="busy"
+      :loading="door.isPending.value"
       :aria-label="`Close the door of ${sitting.section}`"
-      @click="move('closed')"
+      @click="door.mutate('closed')"
     />
   </span>
 </template>

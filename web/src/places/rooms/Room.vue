@@ -7,15 +7,14 @@ import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
-import { api, call } from '@/contract/client'
 import { clockTime, plural, windowOf } from '@/contract/format'
+import * as roomQueries from '@/queries/rooms'
 import DoorButtons from './DoorButtons.vue'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
 const room = useQuery({
-  queryKey: ['room', id],
-  queryFn: () => call(api.GET('/sittings/{id}', { params: { path: { id: id.value } } })),
+  ...roomQueries.room(id),
   refetchInterval: 4_000,
 })
 const sitting = computed(() => room.data.value?.sitting)

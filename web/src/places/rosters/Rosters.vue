@@ -11,12 +11,13 @@ import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { gradeName, plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import * as rosterQueries from '@/queries/rosters'
 import ImportPanel from './ImportPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
 const { may, session } = useSession()
-const schools = useQuery({ queryKey: ['schools'], queryFn: () => call(api.GET('/schools')) })
+const schools = useQuery({ ...rosterQueries.schools, staleTime: 0 })
 const school = computed(() => Number(route.query.school) || undefined)
 const sections = useQuery({
   queryKey: ['sections', school],
@@ -25,8 +26,7 @@ const sections = useQuery({
 })
 const section = ref<Schemas['Section']>()
 const students = useQuery({
-  queryKey: ['students', computed(() => section.value?.id)],
-  queryFn: () => call(api.GET('/sections/{id}/students', { params: { path: { id: section.value!.id } } })),
+  ...rosterQueries.studentsOf(computed(() => section.value?.id ?? 0)),
   enabled: computed(() => !!section.value),
 })
 const importing = ref(false)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
@@ -22,8 +22,6 @@ const sides = [
 const as = ref<'staff' | 'student'>('staff')
 const name = ref('')
 const secret = ref('')
-const error = ref<Error>()
-const busy = ref(false)
 
 const people = useQuery({
   queryKey: ['demo-people'],
@@ -31,23 +29,18 @@ const people = useQuery({
   enabled: computed(() => session.value?.demo ?? false),
 })
 
-async function enter(request: () => Promise<Session>) {
-  busy.value = true
-  error.value = undefined
-  try {
-    const signedIn = await request()
+const enter = useMutation({
+  mutationFn: (request: () => Promise<Session>) => request(),
+  onSuccess: async (signedIn) => {
     setSession(signedIn)
     const next = route.query.next
     await router.replace(typeof next === 'string' && next.startsWith('/') && !next.startsWith('//') ? next : home(signedIn))
-  } catch (e) {
-    error.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
+  },
+})
 
-const signIn = () => enter(() => call(api.POST('/session', { body: { as: as.value, name: name.value, secret: secret.value } })))
-const tryAs = (p: Schemas['DemoPerson']) => enter(() => call(api.POST('/demo/session', { body: { personId: p.id } })))
+const signIn = () =>
+  enter.mutate(() => call(api.POST('/session', { body: { as: as.value, name: name.value, secret: secret.value } })))
+const tryAs = (p: Schemas['DemoPerson']) => enter.mutate(() => call(api.POST('/demo/session', { body: { personId: p.id } })))
 
 const roleNames: Record<string, string> = {
   'district-coordinator': 'district coordinator',
@@ -94,8 +87,8 @@ function about(p: Schemas['DemoPerson']) {
             required
           />
         </div>
-        <Trouble :error="error" />
-        <Button type="submit" label="Sign in" :loading="busy" />
+        <Trouble :error="enter.error.value" />
+        <Button type="submit" label="Sign in" :loading="enter.isPending.value" />
       </form>
     </section>
     <section v-if="session?.demo" class="people">
@@ -103,7 +96,7 @@ function about(p: Schemas['DemoPerson']) {
       <p class="soft">This is the demo district. Nobody in it is real.</p>
       <ul>
         <li v-for="p in people.data.value" :key="p.id">
-          <button type="button" class="plain-button" :disabled="busy" @click="tryAs(p)">
+          <button type="button" class="plain-button" :disabled="enter.isPending.value" @click="tryAs(p)">
             <strong>{{ p.name }}</strong> <span class="soft">{{ about(p) }}</span>
           </button>
         </li>

@@ -13,14 +13,15 @@ import DoorButtons from '@/places/rooms/DoorButtons.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
 import { day, gradesName, moment, plural, windowOf } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import * as roomQueries from '@/queries/rooms'
 
 const router = useRouter()
 const { session, may } = useSession()
-const today = useQuery({ queryKey: ['today'], queryFn: () => call(api.GET('/today')), refetchInterval: 10_000 })
+const today = useQuery({ ...roomQueries.today, refetchInterval: 10_000 })
 
 const see = useMutation({
   mutationFn: (id: number) => call(api.DELETE('/notices/{id}', { params: { path: { id } } })),
-  onSuccess: () => queries.invalidateQueries({ queryKey: ['today'] }),
+  onSuccess: () => queries.invalidateQueries({ queryKey: roomQueries.today.queryKey }),
 })
 
 /** One line a distribution for coordinators; teachers see each of their sittings. */

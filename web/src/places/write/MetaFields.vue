@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { gradeName, languageName } from '@/contract/format'
+import * as bankQueries from '@/queries/bank'
 import { useSubjects } from '@/queries/useSubjects'
 
 /** What an author says of an item beside the item: its standards, grade, depth, bank. */
@@ -11,7 +12,7 @@ const props = defineProps<{ meta: Schemas['ItemMeta']; fixed: boolean; onLine?: 
 const subjects = useSubjects(() => props.meta.subject)
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 
-const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
+const frameworks = useQuery(bankQueries.frameworks)
 const framework = computed(() => frameworks.data.value?.find((f) => f.subject.toLowerCase() === props.meta.subject))
 const standards = useQuery({
   queryKey: ['standards of', computed(() => framework.value?.id)],
@@ -19,8 +20,8 @@ const standards = useQuery({
   enabled: computed(() => !!framework.value),
   staleTime: 60_000,
 })
-const passages = useQuery({ queryKey: ['passages'], queryFn: () => call(api.GET('/passages')), staleTime: 60_000 })
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+const passages = useQuery({ ...bankQueries.passages(), staleTime: 60_000 })
+const banks = useQuery(bankQueries.banks)
 /** Those that one writes in, and the one that is named, whatever it is. */
 const bankNames = computed(() => [
   ...new Set([props.meta.bank, ...(banks.data.value ?? []).filter((b) => b.write).map((b) => b.name)]),

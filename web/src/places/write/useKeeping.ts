@@ -1,6 +1,7 @@
+import { useMutation } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, call, ProblemError, queries, type Schemas } from '@/contract/client'
+import { api, call, queries, type Schemas } from '@/contract/client'
 import type { useDraft } from './useDraft'
 
 /** How a draft ends: kept in the bank, joined to an item that is there, or dropped. */
@@ -12,31 +13,23 @@ export function useKeeping(
   /** An own copy goes back to the line that it was begun from. */
   const home = draft.assessmentId ? `/assessments/${draft.assessmentId}/lines` : '/bank'
   const path = { id: draft.id }
-  const refused = ref<ProblemError>()
-  const busy = ref(false)
   /** What is nearly the same in the bank; looked for before a draft is kept. */
   const twins = ref<Schemas['Twin'][]>([])
 
-  async function end(step: () => Promise<string | undefined>) {
-    refused.value = undefined
-    busy.value = true
-    try {
-      const next = await step()
+  const ending = useMutation({
+    mutationFn: (step: () => Promise<string | undefined>) => step(),
+    onSuccess: async (next) => {
       if (!next) return
       await queries.invalidateQueries()
       await router.push(next)
-    } catch (e) {
-      twins.value = []
-      refused.value = e as ProblemError
-    } finally {
-      busy.value = false
-    }
-  }
+    },
+    onError: () => (twins.value = []),
+  })
   const seal = (version: number) =>
     call(api.POST('/item-drafts/{id}/keep', { params: { path, header: { 'If-Match': version } } }))
 
   const keepInBank = (whatever = false) =>
-    end(async () => {
+    ending.mutate(async () => {
       if (!(await keep())) return
       if (!whatever) {
         twins.value = await call(api.GET('/item-drafts/{id}/twins', { params: { path } }))
@@ -47,7 +40,7 @@ export function useKeeping(
       return home
     })
   const joinTo = (item: number) =>
-    end(async () => {
+    ending.mutate(async () => {
       const linked = await call(
         api.POST('/item-drafts/{id}/link', {
           params: { path, header: { 'If-Match': seen.value.version } },
@@ -58,11 +51,11 @@ export function useKeeping(
       return `/bank/items/${item}`
     })
   const drop = () =>
-    end(async () => {
+    ending.mutate(async () => {
       await call(api.DELETE('/item-drafts/{id}', { params: { path } }))
       forget()
       return home
     })
 
-  return { twins, refused, busy, keepInBank, joinTo, drop }
+  return { twins, refused: ending.error, busy: ending.isPending, keepInBank, joinTo, drop }
 }

@@ -9,6 +9,7 @@ import Trouble from '@/parts/Trouble.vue'
 import { useScreenKeys } from '@/parts/keys'
 import { kindNames, plural } from '@/contract/format'
 import { api, call } from '@/contract/client'
+import * as bankQueries from '@/queries/bank'
 import BlueprintPicture from './BlueprintPicture.vue'
 import Clash from '@/places/assessments/sheet/Clash.vue'
 import DrawPanel from '@/places/assessments/draw/DrawPanel.vue'
@@ -52,7 +53,7 @@ const pools = useQuery({
   placeholderData: (before: number[] | undefined) => before,
 })
 
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+const banks = useQuery(bankQueries.banks)
 
 const columns: { name: CellName; head: string; width: string; hint: string; list?: string }[] = [
   { name: 'standards', head: 'Standards, with all below', width: '16%', hint: 'Codes', list: 'known-standards' },

@@ -8,6 +8,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { gradesName, plural } from '@/contract/format'
 import { api, call } from '@/contract/client'
+import * as assessmentQueries from '@/queries/assess'
 import { blank, cellsOf, type Cells } from './blueprintCells'
 import LibraryList from './LibraryList.vue'
 import { libraryKey } from './library'
@@ -54,8 +55,7 @@ function take() {
 }
 
 const others = useQuery({
-  queryKey: ['assessments', ''],
-  queryFn: () => call(api.GET('/assessments')),
+  ...assessmentQueries.assessments(),
   enabled: computed(() => from.value === 'assessment'),
 })
 const other = ref<number>()

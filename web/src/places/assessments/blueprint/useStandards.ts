@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { api, call } from '@/contract/client'
+import * as bankQueries from '@/queries/bank'
 import type { Sheet } from '@/places/assessments/lines/lines'
 
 /** The standards of all frameworks, and those of an assessment's subject and grades. */
 export function useStandards(sheet: Readonly<Ref<Sheet>>) {
-  const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
+  const frameworks = useQuery(bankQueries.frameworks)
   const trees = useQuery({
     queryKey: ['standards-by-framework', computed(() => frameworks.data.value?.map((f) => f.id))],
     queryFn: () =>

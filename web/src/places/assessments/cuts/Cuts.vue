@@ -7,13 +7,13 @@ import Empty from '@/parts/Empty.vue'
 import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
+import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
 import CutsTable from './CutsTable.vue'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const { sheet, editable, kept, error, chooseBands } = useOpenSheet()
-const sets = useQuery({ queryKey: ['band-sets'], queryFn: () => call(api.GET('/band-sets')) })
+const sets = useQuery(assessmentQueries.bandSets)
 /** Sets for this subject and grade come first: they are the district's proposal. */
 const offered = computed(() => {
   const { subject, grades } = sheet.value.outline

@@ -3,17 +3,15 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
+import { type Schemas } from '@/contract/client'
+import * as rosterQueries from '@/queries/rosters'
 
 /** The students of a section, to leave single ones out. */
 const leftOut = defineModel<number[]>({ required: true })
 const props = defineProps<{ section: Schemas['Section'] }>()
 const emit = defineEmits<{ close: [] }>()
 
-const students = useQuery({
-  queryKey: ['students', computed(() => props.section.id)],
-  queryFn: () => call(api.GET('/sections/{id}/students', { params: { path: { id: props.section.id } } })),
-})
+const students = useQuery(rosterQueries.studentsOf(computed(() => props.section.id)))
 function toggle(id: number) {
   leftOut.value = leftOut.value.includes(id) ? leftOut.value.filter((x) => x !== id) : [...leftOut.value, id]
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { ref } from 'vue'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
@@ -7,15 +8,13 @@ import { useOpenSheet } from '@/places/assessments/sheet/open'
 defineProps<{ again: boolean }>()
 const { putDocument } = useOpenSheet()
 const file = ref<HTMLInputElement>()
-const busy = ref(false)
-
-async function put() {
+const put = useMutation({
+  mutationFn: putDocument,
+  onSettled: () => (file.value!.value = ''),
+})
+function putChosen() {
   const chosen = file.value?.files?.[0]
-  if (!chosen) return
-  busy.value = true
-  await putDocument(chosen)
-  busy.value = false
-  file.value!.value = ''
+  if (chosen) put.mutate(chosen)
 }
 </script>
 
@@ -27,14 +26,14 @@ async function put() {
     class="out-of-sight"
     aria-label="PDF of the test"
     tabindex="-1"
-    @change="put"
+    @change="putChosen"
   />
   <Button
     :label="again ? 'Another PDF' : 'Choose the PDF'"
     :severity="again ? 'secondary' : undefined"
     :outlined="again"
     size="small"
-    :loading="busy"
+    :loading="put.isPending.value"
     @click="file?.click()"
   />
 </template>

@@ -10,6 +10,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { kindName, plural, pValue } from '@/contract/format'
+import * as bankQueries from '@/queries/bank'
 import { useTray } from '@/places/bank/useTray'
 import { carry } from './dragged'
 import type { Sheet } from './lines'
@@ -27,7 +28,7 @@ watch(
   (now) => (near.value = now),
 )
 
-const standards = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 300_000 })
+const standards = useQuery(bankQueries.frameworks)
 const tree = useQuery({
   queryKey: ['standards-flat', computed(() => standards.data.value?.map((f) => f.id))],
   queryFn: async () =>

@@ -1,20 +1,14 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { ref } from 'vue'
 import Trouble from '@/parts/Trouble.vue'
 import { plural } from '@/contract/format'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const emit = defineEmits<{ close: [] }>()
 const { sheet, error, seal } = useOpenSheet()
-const busy = ref(false)
-
-async function go() {
-  busy.value = true
-  if (await seal()) emit('close')
-  busy.value = false
-}
+const go = useMutation({ mutationFn: seal, onSuccess: (sealed) => sealed && emit('close') })
 </script>
 
 <template>
@@ -37,7 +31,12 @@ async function go() {
     <Trouble :error="error" />
     <template #footer>
       <Button label="Not yet" severity="secondary" text autofocus @click="emit('close')" />
-      <Button :label="`Seal edition ${sheet.edition}`" :disabled="sheet.faults.length > 0" :loading="busy" @click="go" />
+      <Button
+        :label="`Seal edition ${sheet.edition}`"
+        :disabled="sheet.faults.length > 0"
+        :loading="go.isPending.value"
+        @click="go.mutate()"
+      />
     </template>
   </Dialog>
 </template>

@@ -1,4 +1,5 @@
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+import { today } from '@/queries/rooms'
 import { standBefore, type Arrangement, type Layout } from './layout'
 
 export type Sheet = Schemas['Sheet']
@@ -14,7 +15,7 @@ export function readSheet(id: number): Promise<Sheet> {
 export function keepSheet(sheet: Sheet): Sheet {
   queries.setQueryData(sheetKey(sheet.id), sheet)
   void queries.invalidateQueries({ queryKey: ['assessments'] })
-  void queries.invalidateQueries({ queryKey: ['today'] })
+  void queries.invalidateQueries({ queryKey: today.queryKey })
   return sheet
 }
 

@@ -10,9 +10,9 @@ import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
 import { capital, gradeName, gradesName, moment } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import * as assessmentQueries from '@/queries/assess'
 import StartDialog from './StartDialog.vue'
 import { useAssessmentQuery, type Restriction } from './useAssessmentQuery'
 
@@ -23,13 +23,12 @@ const words = ref(query.value.words ?? '')
 watchDebounced(words, (now) => set('words', now), { debounce: 180 })
 const starting = ref(false)
 const list = useQuery({
-  queryKey: ['assessments', query],
-  queryFn: () => call(api.GET('/assessments', { params: { query: query.value } })),
+  ...assessmentQueries.assessments(query),
   placeholderData: keepPreviousData,
 })
 
 /** What there is to choose from: of everything one may see, so that a choice never takes its own way back. */
-const all = useQuery({ queryKey: ['assessments', {}], queryFn: () => call(api.GET('/assessments')), staleTime: 30_000 })
+const all = useQuery({ ...assessmentQueries.assessments(), staleTime: 30_000 })
 const values = (of: (a: NonNullable<typeof all.data.value>[number]) => string[]) =>
   [...new Set((all.data.value ?? []).flatMap(of).filter(Boolean))].sort()
 const ownerName = (id: string) => all.data.value?.find((a) => String(a.ownerId) === id)?.owner ?? id

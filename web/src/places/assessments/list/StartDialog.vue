@@ -2,13 +2,14 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { gradesName } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import * as assessmentQueries from '@/queries/assess'
 import { keepSheet } from '@/places/assessments/lines/lines'
 import { useSubjects } from '@/queries/useSubjects'
 import OutlineFields from '@/places/assessments/outline/OutlineFields.vue'
@@ -35,8 +36,6 @@ watch(
   },
   { immediate: true },
 )
-const error = ref<ProblemError>()
-const busy = ref(false)
 const way = ref<'blank' | 'copy' | 'document' | 'draw'>('blank')
 const ways = [
   { way: 'blank', name: 'Blank', says: 'Type a blueprint, or add lines one by one.' },
@@ -55,8 +54,7 @@ const ways = [
 
 const words = ref('')
 const others = useQuery({
-  queryKey: ['assessments', words],
-  queryFn: () => call(api.GET('/assessments', { params: { query: { words: words.value || undefined } } })),
+  ...assessmentQueries.assessments(computed(() => ({ words: words.value || undefined }))),
   enabled: computed(() => way.value === 'copy'),
 })
 const from = ref<number>()
@@ -65,28 +63,24 @@ watch(from, async (id) => {
   if (id) title.value = (await call(api.GET('/assessments/{id}/copy', { params: { path: { id } } }))).title
 })
 
-async function start() {
-  busy.value = true
-  try {
-    const sheet = keepSheet(
-      way.value === 'copy'
-        ? await call(api.POST('/assessments/{id}/copy', { params: { path: { id: from.value! } }, body: { title: title.value } }))
-        : await call(api.POST('/assessments', { body: outline.value })),
-    )
+const start = useMutation({
+  mutationFn: () =>
+    way.value === 'copy'
+      ? call(api.POST('/assessments/{id}/copy', { params: { path: { id: from.value! } }, body: { title: title.value } }))
+      : call(api.POST('/assessments', { body: outline.value })),
+  onSuccess: async (made) => {
+    const sheet = keepSheet(made)
     emit('close')
     const part = { blank: 'blueprint', copy: 'outline', document: 'key', draw: 'lines' }[way.value]
     await router.push({ path: `/assessments/${sheet.id}/${part}`, query: way.value === 'draw' ? { draw: '1' } : {} })
-  } catch (e) {
-    error.value = e as ProblemError
-  } finally {
-    busy.value = false
-  }
-}
+  },
+})
+const error = computed(() => (start.error.value instanceof ProblemError ? start.error.value : undefined))
 </script>
 
 <template>
   <Dialog :visible="true" modal header="Start an assessment" :style="{ width: '560px' }" @update:visible="emit('close')">
-    <form id="start" @submit.prevent="start">
+    <form id="start" @submit.prevent="start.mutate()">
       <fieldset class="ways">
         <legend class="out-of-sight">How to start</legend>
         <label v-for="w in ways" :key="w.way"
@@ -115,7 +109,7 @@ async function start() {
         type="submit"
         form="start"
         :label="way === 'copy' ? 'Copy' : 'Start'"
-        :loading="busy"
+        :loading="start.isPending.value"
         :disabled="way === 'copy' && !from"
       />
     </template>

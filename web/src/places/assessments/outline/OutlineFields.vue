@@ -4,9 +4,10 @@ import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import Textarea from 'primevue/textarea'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { api, call, type ProblemError, type Schemas } from '@/contract/client'
+import { type ProblemError, type Schemas } from '@/contract/client'
 import { capital, gradeName, languageName } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import * as assessmentQueries from '@/queries/assess'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import { useSubjects } from '@/queries/useSubjects'
 import PurposesPanel from './PurposesPanel.vue'
@@ -18,7 +19,7 @@ const outline = defineModel<Schemas['Outline']>({ required: true })
 defineProps<{ error?: ProblemError; short?: boolean; disabled?: boolean }>()
 
 const subjects = useSubjects(() => outline.value.subject)
-const offered = useQuery({ queryKey: ['purposes'], queryFn: () => call(api.GET('/purposes')), staleTime: 60_000 })
+const offered = useQuery(assessmentQueries.purposes)
 /** The district's list, and what this assessment is for, on the list or not. */
 const purposes = computed(() =>
   [...new Set([...(offered.data.value ?? []), outline.value.purpose])]

@@ -6,16 +6,17 @@ import { ref, watch } from 'vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries } from '@/contract/client'
+import * as assessmentQueries from '@/queries/assess'
 
 /** The district's own list of what assessments are for, one a line. */
 const emit = defineEmits<{ close: [] }>()
-const list = useQuery({ queryKey: ['purposes'], queryFn: () => call(api.GET('/purposes')) })
+const list = useQuery({ ...assessmentQueries.purposes, staleTime: 0 })
 const typed = ref('')
 watch(list.data, (now) => (typed.value ||= (now ?? []).join('\n')), { immediate: true })
 const save = useMutation({
   mutationFn: () => call(api.PUT('/purposes', { body: { purposes: typed.value.split('\n') } })),
   onSuccess: (now) => {
-    queries.setQueryData(['purposes'], now)
+    queries.setQueryData(assessmentQueries.purposes.queryKey, now)
     emit('close')
   },
 })

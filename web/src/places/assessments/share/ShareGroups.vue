@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { capital } from '@/contract/format'
+import * as rosterQueries from '@/queries/rosters'
 
 /** A school's coordinators, or the department of a subject at one school or at every school. */
 export interface Group {
@@ -13,7 +14,7 @@ export interface Group {
 }
 const props = defineProps<{ shares: Schemas['Share'][] }>()
 const emit = defineEmits<{ add: [group: Group] }>()
-const schools = useQuery({ queryKey: ['schools'], queryFn: () => call(api.GET('/schools')), staleTime: 300_000 })
+const schools = useQuery(rosterQueries.schools)
 const departments = useQuery({ queryKey: ['departments'], queryFn: () => call(api.GET('/departments')), staleTime: 300_000 })
 const subject = ref('')
 const school = ref(0)

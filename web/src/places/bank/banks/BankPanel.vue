@@ -7,6 +7,8 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { ProblemError, api, call, queries, type Schemas } from '@/contract/client'
 import { useSession } from '@/contract/session'
+import * as rosterQueries from '@/queries/rosters'
+import * as bankQueries from '@/queries/bank'
 import { kindOf } from './kinds'
 
 /** A bank: its name, its terms, and who is who in it. */
@@ -30,8 +32,7 @@ const form = ref<Schemas['BankInput']>({
 })
 const members = ref<Schemas['Member'][]>([...(props.bank?.members ?? [])])
 const schools = useQuery({
-  queryKey: ['schools'],
-  queryFn: () => call(api.GET('/schools')),
+  ...rosterQueries.schools,
   enabled: computed(() => !props.bank && kind.value === 'school'),
 })
 
@@ -45,7 +46,7 @@ const save = useMutation({
       : call(api.POST('/banks', { body: { kind: kind.value, schoolId: kind.value === 'school' ? school.value : 0, bank: body } }))
   },
   onSuccess: (now) => {
-    queries.setQueryData(['banks'], now)
+    queries.setQueryData(bankQueries.banks.queryKey, now)
     emit('close')
   },
 })

@@ -5,15 +5,16 @@ import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
+import { type Schemas } from '@/contract/client'
 import { useSession } from '@/contract/session'
+import * as bankQueries from '@/queries/bank'
 import BankTabs from '../BankTabs.vue'
 import BankPanel from './BankPanel.vue'
 import { kindOf } from './kinds'
 
 /** The banks open to one, whose each is, and what one may do in it. */
 const { may } = useSession()
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')) })
+const banks = useQuery({ ...bankQueries.banks, staleTime: 0 })
 const open = ref<Schemas['Bank'] | 'new'>()
 
 function terms(b: Schemas['Bank']): string {

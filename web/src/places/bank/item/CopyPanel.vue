@@ -6,13 +6,14 @@ import { useRouter } from 'vue-router'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
+import * as bankQueries from '@/queries/bank'
 import { refreshItems } from '../useItem'
 
 /** Puts a copy into a bank that one writes in. */
 const props = defineProps<{ id: number; title: string }>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+const banks = useQuery(bankQueries.banks)
 const open = computed(() => (banks.data.value ?? []).filter((b) => b.write))
 const to = ref('')
 watchEffect(() => {

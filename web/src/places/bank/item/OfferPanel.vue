@@ -5,11 +5,12 @@ import { computed, ref, watchEffect } from 'vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
+import * as bankQueries from '@/queries/bank'
 
 /** Offers an item, or an own copy, to a bank whose keepers decide. */
 const props = defineProps<{ id: number; title: string; bank: string }>()
 const emit = defineEmits<{ close: []; done: [] }>()
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+const banks = useQuery(bankQueries.banks)
 const open = computed(() =>
   (banks.data.value ?? []).filter((b) => b.kind !== 'own' && b.kind !== 'given' && b.name !== props.bank),
 )

@@ -6,6 +6,7 @@ import Note from '@/parts/Note.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { ProblemError, api, call, queries, type Schemas } from '@/contract/client'
 import { languageName, plural } from '@/contract/format'
+import * as bankQueries from '@/queries/bank'
 import { forget, remembered, remember } from './typed'
 
 const RichText = defineAsyncComponent(() => import('@/places/write/RichText.vue'))
@@ -27,7 +28,7 @@ const saved: Schemas['PassageInput'] = {
 const form = reactive<Schemas['PassageInput']>({ ...saved, ...remembered(id, props.detail?.version ?? 0) })
 watchEffect(() => remember(id, props.detail?.version ?? 0, { ...form }, saved))
 
-const banks = useQuery({ queryKey: ['banks'], queryFn: () => call(api.GET('/banks')), staleTime: 60_000 })
+const banks = useQuery(bankQueries.banks)
 const names = computed(() =>
   [...new Set([saved.bank, ...(banks.data.value ?? []).filter((b) => b.write).map((b) => b.name)])].filter(Boolean),
 )

@@ -8,9 +8,9 @@ import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
 import { languageName, tenths } from '@/contract/format'
 import { useSession } from '@/contract/session'
+import * as bankQueries from '@/queries/bank'
 import BankTabs from '../BankTabs.vue'
 
 /** The texts that items hang on. */
@@ -19,8 +19,7 @@ const router = useRouter()
 const words = ref('')
 const settled = refDebounced(words, 180)
 const passages = useQuery({
-  queryKey: ['passages', settled],
-  queryFn: () => call(api.GET('/passages', { params: { query: { words: settled.value } } })),
+  ...bankQueries.passages(settled),
   placeholderData: keepPreviousData,
 })
 </script>

@@ -7,11 +7,12 @@ import LedgerTable from '@/parts/LedgerTable.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { capital } from '@/contract/format'
+import * as bankQueries from '@/queries/bank'
 import BankTabs from '../BankTabs.vue'
 import RealignRow from './RealignRow.vue'
 
 /** The frameworks beside each other, and what of one is to be aligned to another. */
-const frameworks = useQuery({ queryKey: ['frameworks'], queryFn: () => call(api.GET('/frameworks')), staleTime: 60_000 })
+const frameworks = useQuery({ ...bankQueries.frameworks, staleTime: 60_000 })
 const list = computed(() => frameworks.data.value ?? [])
 const from = ref<number>()
 const to = ref<number>()

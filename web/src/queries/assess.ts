@@ -1,0 +1,19 @@
+import { queryOptions } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { api, call } from '@/contract/client'
+import type { paths } from '@/contract/api-schema'
+
+type Search = NonNullable<paths['/assessments']['get']['parameters']['query']>
+
+/** Assessments that one may see, by a search; all of them without one. */
+export const assessments = (search: MaybeRefOrGetter<Search> = {}) =>
+  queryOptions({
+    queryKey: ['assessments', search],
+    queryFn: () => call(api.GET('/assessments', { params: { query: toValue(search) } })),
+  })
+
+/** The district's band sets. */
+export const bandSets = queryOptions({ queryKey: ['band-sets'], queryFn: () => call(api.GET('/band-sets')) })
+
+/** What assessments are for, in the district's order. */
+export const purposes = queryOptions({ queryKey: ['purposes'], queryFn: () => call(api.GET('/purposes')), staleTime: 60_000 })
