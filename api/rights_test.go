@@ -53,6 +53,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"coordinator", coordinator},
 	}
 
+	shared, err := bankrows.SharedBanks(t.Context(), s.store.Reader, 0)
+	require.NoError(t, err)
 	files, err := bankrows.Shelf(t.Context(), s.store.Reader, "", false, 0, 1)
 	require.NoError(t, err)
 	shelved := files[0].Hash
@@ -99,7 +101,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"dropSearch", "DELETE /saved-searches/1", "", [6]int{f, y, y, y, y, y}},
 		{"listBanks", "GET /banks", "", [6]int{f, y, y, y, y, y}},
 		{"addBank", "POST /banks", `{"kind":"district","schoolId":0,"bank":{"name":"New","about":"","noCopy":false,"noPrint":false,"members":[]}}`, [6]int{f, f, f, 422, 422, y}},
-		{"putBank", "PUT /banks/2", `{"name":"New","about":"","noCopy":false,"noPrint":false,"members":[]}`, [6]int{f, f, f, f, f, y}},
+		{"putBank", fmt.Sprintf("PUT /banks/%d", shared[0].ID), `{"name":"New","about":"","noCopy":false,"noPrint":false,"members":[]}`, [6]int{f, f, f, f, f, y}},
 		{"listStaff", "GET /staff?words=a", "", [6]int{f, f, f, y, y, y}},
 		{"seeNotice", "DELETE /notices/1", "", [6]int{f, y, y, y, y, y}},
 		{"listPassages", "GET /passages", "", [6]int{f, y, y, y, y, y}},

@@ -112,7 +112,7 @@ func TestChoicesThatNoLongerFitAreForgotten(t *testing.T) {
 	in.LeftOut = []int64{w.student.PersonID, w.student.PersonID, w.teacher.PersonID, 999_999}
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	assert.Equal(t, []int64{w.student.PersonID}, view.Targets.LeftOut)
+	assert.Equal(t, []int64{w.student.PersonID}, view.Aim.LeftOut)
 	assert.Equal(t, 2, view.Students)
 
 	o := outline("Fall")
@@ -121,8 +121,8 @@ func TestChoicesThatNoLongerFitAreForgotten(t *testing.T) {
 	require.NoError(t, err)
 	view, err = w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
-	assert.Empty(t, view.Targets.Sections)
-	in.Sections, in.Version = view.Targets.Sections, view.Distribution.Version
+	assert.Empty(t, view.Aim.Sections)
+	in.Sections, in.Version = view.Aim.Sections, view.Distribution.Version
 	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	assert.NoError(t, err)
 }
@@ -258,4 +258,30 @@ func TestADistributionBeginsWithNothingChosen(t *testing.T) {
 	assert.Empty(t, view.Opens)
 	assert.Empty(t, view.Closes)
 	assert.True(t, view.Distribution.Sent.IsZero())
+}
+
+// What the store looks for and what the rule says of a section are the same.
+func TestTheSectionsOfAnAudience(t *testing.T) {
+	w := newWorld(t)
+	all, err := officerows.Sections(w.ctx, w.store.Reader, w.coordinator.Scope(), officerows.SectionFilter{})
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+	for _, audience := range []roster.Audience{
+		{}, {Subject: "mathematics"}, {Grades: []string{"06"}}, {Grades: []string{"05", "06"}, Subject: "mathematics"},
+		{Grades: []string{"06"}, Subject: "science"}, {Grades: []string{"05"}, Subject: "mathematics"}, {Grades: []string{}, Subject: "mathematics"},
+	} {
+		found, err := officerows.Sections(w.ctx, w.store.Reader, w.coordinator.Scope(), officerows.SectionFilter{Audience: &audience})
+		require.NoError(t, err)
+		var want []int64
+		for _, s := range all {
+			if audience.Takes(s.Grade, []string{"mathematics"}) {
+				want = append(want, s.ID)
+			}
+		}
+		var got []int64
+		for _, s := range found {
+			got = append(got, s.ID)
+		}
+		assert.Equal(t, want, got, "%+v", audience)
+	}
 }

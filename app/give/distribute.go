@@ -31,7 +31,7 @@ type DistributionView struct {
 	Distribution giverows.Distribution
 	Opens        string // in the district's zone
 	Closes       string
-	Targets      giverows.Targets
+	Aim          roster.Aim
 	Candidates   []officerows.Section // sections that could be chosen
 	Sections     int
 	Students     int
@@ -56,17 +56,17 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	if view.Candidates, err = candidates(ctx, r, v, row); err != nil {
 		return view, err
 	}
-	view.Targets = giverows.Targets{Sections: []int64{}, LeftOut: []int64{}}
+	view.Aim = roster.Aim{Sections: []int64{}, LeftOut: []int64{}}
 	view.Distribution, err = giverows.DraftDistribution(ctx, r, row.ID)
 	if errors.Is(err, desk.ErrNotFound) {
 		view.Distribution.AssessmentID = row.ID
 	} else if err != nil {
 		return view, err
-	} else if view.Targets, err = giverows.TargetsOf(ctx, r, view.Distribution.ID); err != nil {
+	} else if view.Aim, err = giverows.AimOf(ctx, r, view.Distribution.ID); err != nil {
 		return view, err
 	}
 	// The outline may have changed since: a section that does not fit any more is not chosen any more.
-	view.Targets.Sections = slices.DeleteFunc(view.Targets.Sections, func(id int64) bool {
+	view.Aim.Sections = slices.DeleteFunc(view.Aim.Sections, func(id int64) bool {
 		return !slices.ContainsFunc(view.Candidates, func(s officerows.Section) bool { return s.ID == id })
 	})
 	zone, err := a.Zone(ctx)
@@ -86,10 +86,9 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	return view, nil
 }
 
-// candidates are the sections in scope of the assessment's grades whose course
-// teaches its subject.
+// candidates are the sections in scope that the assessment may be sent to.
 func candidates(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment) ([]officerows.Section, error) {
-	return officerows.Sections(ctx, r, v.Scope(), officerows.SectionFilter{Grades: row.Grades, Subject: row.Subject})
+	return officerows.Sections(ctx, r, v.Scope(), officerows.SectionFilter{Audience: &roster.Audience{Grades: row.Grades, Subject: row.Subject}})
 }
 
 // plan gathers what preflight looks at.
@@ -112,20 +111,20 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 	if p.Targets, err = targets(ctx, r, view); err != nil {
 		return p, err
 	}
-	if !d.Opens.IsZero() && !d.Closes.IsZero() && len(view.Targets.Sections) > 0 {
-		p.Clashes, err = giverows.Clashes(ctx, r, view.Targets.Sections, d.Opens, d.Closes, d.ID)
+	if !d.Opens.IsZero() && !d.Closes.IsZero() && len(view.Aim.Sections) > 0 {
+		p.Clashes, err = giverows.Clashes(ctx, r, view.Aim.Sections, d.Opens, d.Closes, d.ID)
 	}
 	return p, err
 }
 
 // targets are the chosen sections with their students but those left out.
 func targets(ctx context.Context, r store.Reader, view DistributionView) ([]roster.Target, error) {
-	students, err := officerows.StudentsOf(ctx, r, view.Targets.Sections)
+	students, err := officerows.StudentsOf(ctx, r, view.Aim.Sections)
 	if err != nil {
 		return nil, err
 	}
 	leftOut := map[int64]bool{}
-	for _, s := range view.Targets.LeftOut {
+	for _, s := range view.Aim.LeftOut {
 		leftOut[s] = true
 	}
 	bySection := map[int64][]int64{}
@@ -136,7 +135,7 @@ func targets(ctx context.Context, r store.Reader, view DistributionView) ([]rost
 	}
 	var out []roster.Target
 	for _, s := range view.Candidates {
-		if slices.Contains(view.Targets.Sections, s.ID) {
+		if slices.Contains(view.Aim.Sections, s.ID) {
 			out = append(out, roster.Target{SectionID: s.ID, Section: s.Title, School: s.School, Teachers: s.Teachers, Students: bySection[s.ID]})
 		}
 	}
@@ -187,7 +186,7 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 			return err
 		}
 		d.AssessmentID, d.Opens, d.Closes, d.Minutes = id, opens, closes, in.Minutes
-		if _, err := giverows.PutDistribution(ctx, tx, d, giverows.Targets{Sections: in.Sections, LeftOut: in.LeftOut}); err != nil {
+		if _, err := giverows.PutDistribution(ctx, tx, d, roster.Aim{Sections: in.Sections, LeftOut: in.LeftOut}); err != nil {
 			return err
 		}
 		view, err = a.viewDistribution(ctx, v, tx.Reader, row)

@@ -52,12 +52,9 @@ func DraftDistribution(ctx context.Context, r sqlite.Reader, assessment int64) (
 	return row.distribution(), err
 }
 
-// Targets are the sections chosen and the students left out.
-type Targets struct{ Sections, LeftOut []int64 }
-
-// TargetsOf gives a distribution's targets.
-func TargetsOf(ctx context.Context, r sqlite.Reader, distribution int64) (Targets, error) {
-	t := Targets{Sections: []int64{}, LeftOut: []int64{}}
+// AimOf gives whom a distribution goes to.
+func AimOf(ctx context.Context, r sqlite.Reader, distribution int64) (roster.Aim, error) {
+	t := roster.Aim{Sections: []int64{}, LeftOut: []int64{}}
 	if err := r.List(ctx, &t.Sections, "SELECT section_id FROM distribution_section WHERE distribution_id = ? ORDER BY section_id", distribution); err != nil {
 		return t, err
 	}
@@ -65,9 +62,9 @@ func TargetsOf(ctx context.Context, r sqlite.Reader, distribution int64) (Target
 	return t, err
 }
 
-// PutDistribution writes a draft (ID 0: a new one) with its targets; ErrStale
+// PutDistribution writes a draft (ID 0: a new one) with whom it goes to; ErrStale
 // when it has another version by now or was sent.
-func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, targets Targets) (int64, error) {
+func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, aim roster.Aim) (int64, error) {
 	id := d.ID
 	var err error
 	if id == 0 {
@@ -85,12 +82,12 @@ func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, targets 
 			return 0, err
 		}
 	}
-	for _, s := range targets.Sections {
+	for _, s := range aim.Sections {
 		if err := t.Exec(ctx, "INSERT INTO distribution_section (distribution_id, section_id) VALUES (?, ?)", id, s); err != nil {
 			return 0, err
 		}
 	}
-	for _, s := range targets.LeftOut {
+	for _, s := range aim.LeftOut {
 		if err := t.Exec(ctx, "INSERT INTO distribution_left_out (distribution_id, student_id) VALUES (?, ?)", id, s); err != nil {
 			return 0, err
 		}

@@ -56,8 +56,7 @@ type Section struct {
 // SectionFilter narrows the sections; zero values do not.
 type SectionFilter struct {
 	SchoolID int64
-	Grades   []string
-	Subject  string // taught by the section's course
+	Audience *roster.Audience
 	IDs      []int64
 }
 
@@ -69,16 +68,16 @@ func Sections(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sectio
 	if f.SchoolID > 0 {
 		w.Add("s.school_id = ?", f.SchoolID)
 	}
-	if f.Grades != nil {
-		condition, args := sqlite.In("s.grade", f.Grades)
+	if f.Audience != nil { // as Audience.Takes does
+		condition, args := sqlite.In("s.grade", f.Audience.Grades)
 		w.Add(condition, args...)
+		if f.Audience.Subject != "" {
+			w.Add("EXISTS (SELECT 1 FROM json_each(k.subjects) WHERE value = ?)", f.Audience.Subject)
+		}
 	}
 	if f.IDs != nil {
 		condition, args := sqlite.In("s.id", f.IDs)
 		w.Add(condition, args...)
-	}
-	if f.Subject != "" {
-		w.Add("EXISTS (SELECT 1 FROM json_each(k.subjects) WHERE value = ?)", f.Subject)
 	}
 	var out []Section
 	err := r.List(ctx, &out, `SELECT s.id, s.school_id, c.name AS school, s.title, k.title AS course, s.grade,
