@@ -194,7 +194,7 @@ func TestDraftsAreTheirAuthorsAlone(t *testing.T) {
 	var ids []int64
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		for i, author := range []int64{1, 2, 1} {
-			id, err := bankrows.AddItemDraft(ctx, tx, bankrows.ItemDraft{AuthorID: author, Document: "{}", Meta: "{}", Kind: "number", ChangedAt: int64(i)})
+			id, err := bankrows.AddItemDraft(ctx, tx, bankrows.ItemDraft{AuthorID: author, Document: "{}", Kind: "number", ChangedAt: int64(i)})
 			if err != nil {
 				return err
 			}

@@ -1,6 +1,6 @@
 import vue from '@vitejs/plugin-vue'
 import { fileURLToPath } from 'node:url'
-import { defineConfig } from 'vitest/config'
+import { defineConfig } from 'vite'
 
 // The server that `make dev` runs beside this one.
 const server = `http://127.0.0.1:${process.env.PORT ?? 8417}`
@@ -9,6 +9,5 @@ export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 400 },
-  test: { testTimeout: 60_000 }, // on a loaded machine
   server: { proxy: { '/api': { target: server, changeOrigin: true }, '/media': { target: server, changeOrigin: true } } },
 })

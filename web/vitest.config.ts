@@ -5,5 +5,5 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { environment: 'happy-dom', include: ['src/**/*.spec.ts'] },
+  test: { environment: 'happy-dom', include: ['src/**/*.spec.ts'], testTimeout: 60_000 }, // on a loaded machine
 })

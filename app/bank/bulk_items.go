@@ -2,7 +2,6 @@ package bank
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -12,6 +11,7 @@ import (
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/bankrows"
+	"pineledger/store/sqlite"
 )
 
 // mostBulkRows are shown of a change.
@@ -70,11 +70,7 @@ func (a *Bank) ChangeItems(ctx context.Context, v roster.Viewer, items []int64, 
 			return err
 		}
 		if apply {
-			text, err := json.Marshal(c)
-			if err != nil {
-				return err
-			}
-			if out.ID, err = bankrows.AddBulkChange(ctx, tx, bankrows.BulkChange{PersonID: v.PersonID, At: store.Millis(a.Now()), Change: string(text)}); err != nil {
+			if out.ID, err = bankrows.AddBulkChange(ctx, tx, bankrows.BulkChange{PersonID: v.PersonID, At: store.Millis(a.Now()), Change: sqlite.JSON[bank.MetaChange]{V: c}}); err != nil {
 				return err
 			}
 		}
@@ -126,11 +122,7 @@ func (a *Bank) changeItem(ctx context.Context, tx *store.Tx, v roster.Viewer, ri
 	if err := a.putMeta(ctx, tx, v, row, after); err != nil {
 		return err
 	}
-	text, err := json.Marshal(before)
-	if err != nil {
-		return err
-	}
-	return bankrows.AddBulkItem(ctx, tx, out.ID, bankrows.BulkItem{ItemID: row.ID, Version: row.Version + 1, Before: string(text)})
+	return bankrows.AddBulkItem(ctx, tx, out.ID, bankrows.BulkItem{ItemID: row.ID, Version: row.Version + 1, Before: sqlite.JSON[bank.Meta]{V: before}})
 }
 
 // putMeta keeps a next version of an item with other metadata.
@@ -142,7 +134,7 @@ func (a *Bank) putMeta(ctx context.Context, tx *store.Tx, v roster.Viewer, row b
 	return a.nextVersionOf(ctx, tx, v, row, func(nv *bankrows.NewVersion) error {
 		nv.BankID, nv.Subject, nv.Grade, nv.Course, nv.Language, nv.Depth = to.ID, m.Subject, m.Grade, m.Course, m.Language, m.Depth
 		nv.Codes = strings.Join(m.Standards, " ")
-		nv.Difficulty, _ = ReadDifficulty(m.Difficulty) // checked, or what it was
+		nv.Difficulty, _ = bank.ReadDifficulty(m.Difficulty) // checked, or what it was
 		return nil
 	})
 }
@@ -169,7 +161,7 @@ func (a *Bank) checkChange(ctx context.Context, tx *store.Tx, v roster.Viewer, c
 	add(c.Language != nil && !slices.Contains(desk.Languages, *c.Language), "/language", "Choose one of the languages: %s.", strings.Join(desk.Languages, ", "))
 	add(c.Depth != nil && (*c.Depth < 0 || *c.Depth > 4), "/depth", "The depth of knowledge is 1 to 4.")
 	if c.Difficulty != nil {
-		_, ok := ReadDifficulty(*c.Difficulty)
+		_, ok := bank.ReadDifficulty(*c.Difficulty)
 		add(!ok, "/difficulty", "%q is not a share of right answers from 0 to 1, with three places at most.", *c.Difficulty)
 	}
 	known, err := bankrows.StandardsCoded(ctx, tx.Reader, c.Align)
@@ -241,10 +233,7 @@ func (a *Bank) undoItem(ctx context.Context, tx *store.Tx, v roster.Viewer, righ
 	if verdict := rights.May(bank.Change, row); !verdict.May {
 		return refuse(verdict.Why)
 	}
-	var before bank.Meta
-	if err := json.Unmarshal([]byte(x.Before), &before); err != nil {
-		return err
-	}
+	before := x.Before.V
 	if _, err := bankrows.BankCalled(ctx, tx.Reader, before.Bank); err != nil {
 		before.Bank = row.Bank // renamed since
 	}

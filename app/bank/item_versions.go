@@ -10,7 +10,6 @@ import (
 	"pineledger/app/desk"
 	"pineledger/core/bank"
 	"pineledger/core/item"
-	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/bankrows"
@@ -27,19 +26,6 @@ func VersionOf(it item.Item, identifier string, author roster.Viewer) (bankrows.
 	v.Words, v.AuthorID, v.OwnerID = bankrows.Words{Stem: v.Stem, Choices: it.OtherWords()}, author.PersonID, author.PersonID
 	v.Sketch = bank.Sketch(bank.Shingles(v.Words.Stem + " " + v.Words.Choices))
 	return v, nil
-}
-
-// ReadDifficulty reads a p-value in thousandths; "" is none.
-func ReadDifficulty(text string) (*int64, bool) {
-	if text == "" {
-		return nil, true
-	}
-	// A p-value has three places, one more than points have.
-	tenfold, err := points.Parse(text + "e1")
-	if err != nil || tenfold < 0 || tenfold > 10*points.One {
-		return nil, false
-	}
-	return new(int64(tenfold)), true
 }
 
 // ItemDigest is the same for the same item, whether it came in a table, in a package

@@ -1,8 +1,12 @@
 package bank
 
 import (
+	"pineledger/core/bank"
 	"pineledger/store/bankrows"
 )
+
+// ItemMeta is what an author says of an item beside the item itself.
+type ItemMeta = bank.DraftMeta
 
 // What this room gives as the store keeps it.
 type (

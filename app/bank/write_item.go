@@ -17,25 +17,6 @@ import (
 	"pineledger/store/bankrows"
 )
 
-// ItemMeta is what an author says of an item beside the item itself.
-type ItemMeta struct {
-	Identifier string   `json:"identifier"`
-	Bank       string   `json:"bank"`
-	Subject    string   `json:"subject"`
-	Grade      string   `json:"grade"`
-	Standards  []string `json:"standards"` // codes
-	Depth      int      `json:"depth"`
-	Difficulty string   `json:"difficulty"` // p-value, "" when not known
-	Language   string   `json:"language"`
-	Tags       []string `json:"tags"`
-	Passage    int64    `json:"passage"` // 0 without one
-	Course     string   `json:"course,omitempty"`
-	// Base is the version that the draft began from, with everyone's tags that the
-	// item had then; 0 for a new item.
-	Base     int      `json:"base"`
-	BaseTags []string `json:"baseTags,omitempty"`
-}
-
 // ItemDraft is an item while it is written, with what stands in its way.
 type ItemDraft struct {
 	ID     int64
@@ -144,9 +125,8 @@ func FillDraft(d *bankrows.ItemDraft, it item.Item, meta ItemMeta) error {
 	if err != nil {
 		return err
 	}
-	about, err := json.Marshal(meta)
-	d.Document, d.Meta, d.Stem, d.Kind = string(document), string(about), it.Stem(), string(it.Kind)
-	return err
+	d.Document, d.Meta.V, d.Stem, d.Kind = string(document), meta, it.Stem(), string(it.Kind)
+	return nil
 }
 
 // ItemDraftByID gives a draft of one's own.
@@ -167,9 +147,7 @@ func (a *Writing) draftOf(ctx context.Context, v roster.Viewer, row bankrows.Ite
 	if d.Document, err = item.Read([]byte(row.Document)); err != nil {
 		return d, err
 	}
-	if err := json.Unmarshal([]byte(row.Meta), &d.Meta); err != nil {
-		return d, err
-	}
+	d.Meta = row.Meta.V
 	d.Key, d.Problems, d.Cautions = d.Document.KeyShort(), d.Document.Check(), d.Document.Cautions()
 	passage, problems, err := a.passageOf(ctx, v, d.Meta.Passage)
 	if err != nil {
@@ -184,7 +162,8 @@ func (a *Writing) draftOf(ctx context.Context, v roster.Viewer, row bankrows.Ite
 	if err != nil {
 		return d, err
 	}
-	d.Problems = append(d.Problems, d.Meta.check(standards, writable)...)
+	known := func(code string) bool { _, is := standards[code]; return is }
+	d.Problems = append(d.Problems, d.Meta.Check(known, writable)...)
 	if len(d.Meta.Standards) == 0 {
 		d.Cautions = append(d.Cautions, item.Problem{Place: "standards", Reason: "the item is aligned to no standard"})
 	}
@@ -227,27 +206,6 @@ func (a *Writing) passageOf(ctx context.Context, v roster.Viewer, id int64) (*ba
 	return nil, []item.Problem{{Place: "passage", Reason: "the passage is not there"}}, nil
 }
 
-func (m ItemMeta) check(standards map[string]bankrows.StandardKey, writable []string) []item.Problem {
-	var out []item.Problem
-	add := func(bad bool, place, format string, args ...any) {
-		if bad {
-			out = append(out, item.Problem{Place: place, Reason: fmt.Sprintf(format, args...)})
-		}
-	}
-	add(strings.ContainsAny(m.Identifier, " \t") || len(m.Identifier) > 100, "identifier", "an identifier has no spaces and at most 100 characters")
-	add(!slices.Contains(writable, m.Bank), "bank", "choose one of the banks that you write in, such as %s", strings.Join(writable, ", "))
-	add(len(m.Course) > 100, "course", "a course's name has at most 100 characters")
-	add(strings.TrimSpace(m.Subject) == "", "subject", "no subject is chosen")
-	for _, code := range m.Standards {
-		_, known := standards[code]
-		add(!known, "standards", "%q is not a standard that is known", code)
-	}
-	add(m.Depth < 0 || m.Depth > 4, "depth", "the depth of knowledge is 1 to 4")
-	_, ok := ReadDifficulty(m.Difficulty)
-	add(!ok, "difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", m.Difficulty)
-	return out
-}
-
 // mostDocument bounds an item's document, in bytes.
 const mostDocument = 1 << 20
 
@@ -267,10 +225,7 @@ func (a *Writing) PutItemDraft(ctx context.Context, v roster.Viewer, id, version
 		case row.Version != version:
 			return store.ErrStale
 		}
-		var before ItemMeta
-		if err := json.Unmarshal([]byte(row.Meta), &before); err != nil {
-			return err
-		}
+		before := row.Meta.V
 		meta.Base, meta.BaseTags = before.Base, before.BaseTags
 		if row.ItemID > 0 || row.AssessmentID > 0 {
 			meta.Identifier = before.Identifier
@@ -417,7 +372,7 @@ func (a *Writing) versionOfDraft(ctx context.Context, v roster.Viewer, d ItemDra
 	}
 	nv.ItemID, nv.Codes, nv.TagList, nv.Depth = d.ItemID, strings.Join(m.Standards, " "), TagNames(m.Tags), m.Depth
 	nv.Subject, nv.Grade, nv.Course, nv.Language, nv.PassageID, nv.At = desk.SubjectCode(m.Subject), m.Grade, strings.TrimSpace(m.Course), m.Language, m.Passage, store.Millis(a.Now())
-	nv.Difficulty, _ = ReadDifficulty(m.Difficulty) // checked with the draft
+	nv.Difficulty, _ = bank.ReadDifficulty(m.Difficulty) // checked with the draft
 	for _, tag := range m.BaseTags {
 		if !slices.Contains(nv.TagList, tag) {
 			nv.TagsDropped = append(nv.TagsDropped, tag)

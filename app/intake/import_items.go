@@ -342,7 +342,7 @@ func (im *itemImport) version(row table.Row) (bankrows.NewVersion, error) {
 
 func difficulty(row table.Row) (*int64, error) {
 	text := row.Get("difficulty")
-	d, ok := bankroom.ReadDifficulty(text)
+	d, ok := bank.ReadDifficulty(text)
 	if !ok {
 		return d, row.Refuse("difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", text)
 	}

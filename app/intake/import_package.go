@@ -8,8 +8,9 @@ import (
 	"io"
 	"strings"
 
-	"pineledger/app/bank"
+	bankroom "pineledger/app/bank"
 	"pineledger/app/desk"
+	"pineledger/core/bank"
 	"pineledger/formats/qti"
 	"pineledger/formats/table"
 	"pineledger/store"
@@ -86,12 +87,12 @@ func (im *itemImport) takeFound(ctx context.Context, f qti.Found) error {
 		return refuse("identifier", "%q is given twice", f.Identifier)
 	}
 	im.seen[f.Identifier] = true
-	v, err := bank.VersionOf(f.Item, f.Identifier, im.viewer)
+	v, err := bankroom.VersionOf(f.Item, f.Identifier, im.viewer)
 	if err != nil {
 		return err
 	}
 	m := f.Meta
-	v.Subject, v.Grade, v.Language, v.Depth, v.TagList = desk.SubjectCode(m.Subject), m.Grade, m.Language, m.Depth, bank.TagNames(m.Tags)
+	v.Subject, v.Grade, v.Language, v.Depth, v.TagList = desk.SubjectCode(m.Subject), m.Grade, m.Language, m.Depth, bankroom.TagNames(m.Tags)
 	var codes []string
 	for _, label := range m.Standards {
 		s, known := im.standards[label]

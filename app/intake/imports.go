@@ -2,7 +2,6 @@ package intake
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"os"
@@ -14,6 +13,7 @@ import (
 	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/intakerows"
+	"pineledger/store/sqlite"
 )
 
 // ImportKind is what a file brings.
@@ -24,18 +24,6 @@ const (
 	ImportRoster    ImportKind = "roster"    // OneRoster 1.2 CSV, a zip or a folder
 	ImportItems     ImportKind = "items"     // our CSV, see docs/formats.md
 )
-
-// ImportCounts is what became of the rows. Aside are rows of a sort that Pine
-// Ledger does not keep (a guardian's role, say).
-type ImportCounts struct {
-	Read      int `json:"read"`
-	New       int `json:"new"`
-	Changed   int `json:"changed"`
-	Unchanged int `json:"unchanged"`
-	Refused   int `json:"refused"`
-	Aside     int `json:"aside"`
-	Twins     int `json:"twins,omitempty"` // new items that are nearly the same as another
-}
 
 // ImportReport is how an import stands or ended.
 type ImportReport struct {
@@ -181,13 +169,9 @@ func (a *Intake) endImport(ctx context.Context, run *importRun, failure error) (
 		report.State, report.Message = "failed", desk.Sentence(failure.Error())+" Nothing was changed."
 	}
 	a.ForgetViewers()
-	counts, err := json.Marshal(report.Counts)
-	if err != nil {
-		return report, err
-	}
 	ctx = context.WithoutCancel(ctx)
 	return report, a.Store.Write(ctx, func(tx *store.Tx) error {
-		return intakerows.EndImport(ctx, tx, intakerows.Import{ID: report.ID, State: report.State, Message: report.Message, Counts: string(counts),
+		return intakerows.EndImport(ctx, tx, intakerows.Import{ID: report.ID, State: report.State, Message: report.Message, Counts: sqlite.JSON[ImportCounts]{V: report.Counts},
 			EndedAt: new(store.Millis(report.Ended))}, report.Refusals)
 	})
 }
@@ -290,10 +274,7 @@ func (a *Intake) ImportByID(ctx context.Context, v roster.Viewer, id int64) (Imp
 	if err != nil {
 		return ImportReport{}, err
 	}
-	report, err := importReport(row)
-	if err != nil {
-		return report, err
-	}
+	report := importReport(row)
 	report.Refusals, err = intakerows.Refusals(ctx, a.Store.Reader, id, mostRefusals)
 	return report, err
 }
@@ -309,17 +290,15 @@ func (a *Intake) Imports(ctx context.Context, v roster.Viewer) ([]ImportReport, 
 	}
 	out := make([]ImportReport, len(rows))
 	for i, row := range rows {
-		if out[i], err = importReport(row); err != nil {
-			return nil, err
-		}
+		out[i] = importReport(row)
 	}
 	return out, nil
 }
 
-func importReport(row intakerows.Import) (ImportReport, error) {
-	r := ImportReport{ID: row.ID, Kind: ImportKind(row.Kind), File: row.File, State: row.State, Message: row.Message, Started: store.Time(row.StartedAt)}
+func importReport(row intakerows.Import) ImportReport {
+	r := ImportReport{Counts: row.Counts.V, ID: row.ID, Kind: ImportKind(row.Kind), File: row.File, State: row.State, Message: row.Message, Started: store.Time(row.StartedAt)}
 	if row.EndedAt != nil {
 		r.Ended = store.Time(*row.EndedAt)
 	}
-	return r, json.Unmarshal([]byte(row.Counts), &r.Counts)
+	return r
 }

@@ -6,5 +6,6 @@ import (
 
 // What this room gives as the store keeps it.
 type (
-	Refusal = intakerows.Refusal
+	ImportCounts = intakerows.Counts
+	Refusal      = intakerows.Refusal
 )

@@ -2,6 +2,7 @@ package draw_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"testing"
 
@@ -124,6 +125,7 @@ func holds(t require.TestingT, r draw.Request, result draw.Result) {
 			}
 		}
 		require.True(t, validForm(r, items), "%v", f)
+		require.Equal(t, meanDifficulty(items), f.MeanDifficulty)
 		for _, row := range r.Plan.Rows {
 			require.True(t, fill[row.ID] >= row.Min && fill[row.ID] <= row.Max, "row %s holds %v", row.ID, fill[row.ID])
 		}
@@ -132,6 +134,21 @@ func holds(t require.TestingT, r draw.Request, result draw.Result) {
 		common := slices.Contains(r.Plan.Fixed, id) || slices.Contains(r.Plan.Anchors, id)
 		require.True(t, n == 1 && !common || n == len(result.Forms) && common, "%s is in %d forms", id, n)
 	}
+}
+
+// meanDifficulty is the mean in thousandths, half up, of the items that have one.
+func meanDifficulty(items []blueprint.Item) *int {
+	var sum, n float64
+	for _, it := range items {
+		if it.Difficulty != nil {
+			sum += float64(*it.Difficulty)
+			n++
+		}
+	}
+	if n == 0 {
+		return nil
+	}
+	return new(int(math.Floor(sum/n + 0.5)))
 }
 
 func TestABestDrawIsTheBestThereIs(t *testing.T) {

@@ -2,6 +2,7 @@ package draw
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -108,6 +109,71 @@ func TestPolishingKeepsTheRules(t *testing.T) {
 					if out.at[to] < 0 && out.fits(trade{f, from, to}) {
 						o := &polisher{a: out}
 						require.False(t, o.after(trade{f, from, to}).less(out.aims()), "no single trade is left that helps")
+					}
+				}
+			}
+		}
+	})
+}
+
+// A trade fits where, and only where, what it leaves obeys the rules, which are read there another way.
+func TestATradeFitsWhereWhatItLeavesObeysTheRules(t *testing.T) {
+	tree, err := blueprint.NewTree([]blueprint.Standard{{Code: "M6"}})
+	require.NoError(t, err)
+	rapid.Check(t, func(t *rapid.T) {
+		r := Request{Tree: tree, Plan: Plan{Forms: 1}}
+		flip := func(name string) bool { return rapid.Bool().Draw(t, name) }
+		n := rapid.IntRange(4, 8).Draw(t, "items")
+		for i := range n {
+			it := blueprint.Item{ID: fmt.Sprintf("i%d", i), Kind: "number", Standards: []string{"M6"}, Points: points.Points(rapid.SampledFrom([]int{100, 150, 200}).Draw(t, "points")),
+				Passage: rapid.SampledFrom([]string{"", "p", "q", "r"}).Draw(t, "passage"), Key: rapid.SampledFrom([]string{"A", "B", "C", ""}).Draw(t, "key")}
+			if o := rapid.IntRange(0, 2*n).Draw(t, "enemy"); o < n && o != i {
+				it.Enemies = []string{fmt.Sprintf("i%d", o)}
+			}
+			r.Items = append(r.Items, it)
+		}
+		rules := &r.Plan.Passages
+		rules.Whole = flip("whole")
+		if flip("passages at most") {
+			rules.Max = new(rapid.IntRange(0, 2).Draw(t, "at most"))
+		}
+		rules.ItemsMin, rules.ItemsMax = rapid.IntRange(0, 2).Draw(t, "at least"), rapid.SampledFrom([]int{0, 2, 3}).Draw(t, "items at most")
+		if flip("keys") {
+			r.Plan.KeySpread = new(rapid.IntRange(0, 2).Draw(t, "spread"))
+		}
+		r.Plan.ForbidMeeting = flip("forbid meeting")
+		row := blueprint.Row{ID: "all", ByPoints: flip("by points"), Max: 4 * points.One}
+		row.Min = points.One * points.Points(rapid.IntRange(1, 4).Draw(t, "min"))
+		r.Plan.Rows = []blueprint.Row{row}
+		p, err := newPool(r)
+		require.NoError(t, err)
+
+		for mask := range 1 << len(p.items) {
+			var chosen []int
+			for i := range p.items {
+				if mask&(1<<i) != 0 {
+					chosen = append(chosen, i)
+				}
+			}
+			if len(chosen) > 4 || !p.obeys([][]int{chosen}) {
+				continue
+			}
+			a := newAnswer(p, [][]int{chosen})
+			require.NotNil(t, a)
+			for at, out := range chosen {
+				for in := range p.items {
+					if a.at[in] >= 0 {
+						continue
+					}
+					left := slices.Clone(chosen)
+					left[at] = in
+					obeys := p.obeys([][]int{left})
+					fits := a.fits(trade{0, out, in})
+					// Where passages come whole, one of a passage alone is not looked at.
+					if rules.Whole && (p.passage[out] >= 0 || p.passage[in] >= 0) {
+						require.False(t, fits && !obeys, "%v, %d for %d", chosen, in, out)
+					} else {
+						require.Equal(t, obeys, fits, "%v, %d for %d", chosen, in, out)
 					}
 				}
 			}

@@ -3,23 +3,24 @@ package bankrows
 import (
 	"context"
 
+	"pineledger/core/bank"
 	"pineledger/store/sqlite"
 )
 
 // BulkChange is a change to the metadata of many items.
 type BulkChange struct {
-	ID       int64  `db:"id"`
-	PersonID int64  `db:"person_id"`
-	At       int64  `db:"at"`
-	Change   string `db:"change"` // JSON
-	UndoneAt *int64 `db:"undone_at"`
+	ID       int64                        `db:"id"`
+	PersonID int64                        `db:"person_id"`
+	At       int64                        `db:"at"`
+	Change   sqlite.JSON[bank.MetaChange] `db:"change"`
+	UndoneAt *int64                       `db:"undone_at"`
 }
 
 // BulkItem is an item that a change reached.
 type BulkItem struct {
-	ItemID  int64  `db:"item_id"`
-	Version int    `db:"version"` // that the change made
-	Before  string `db:"before"`  // JSON
+	ItemID  int64                  `db:"item_id"`
+	Version int                    `db:"version"` // that the change made
+	Before  sqlite.JSON[bank.Meta] `db:"before"`
 }
 
 // BulkChangeByID gives a person's change with its items.

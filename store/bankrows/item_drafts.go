@@ -3,6 +3,7 @@ package bankrows
 import (
 	"context"
 
+	"pineledger/core/bank"
 	"pineledger/store/sqlite"
 )
 
@@ -11,15 +12,15 @@ type ItemDraft struct {
 	ID     int64 `db:"id"`
 	ItemID int64 `db:"item_id"` // 0, or the item of which it will be a version
 	// Of an own copy: the assessment, and the version on its line that it began from.
-	AssessmentID int64  `db:"assessment_id"`
-	OriginID     int64  `db:"origin_version_id"`
-	AuthorID     int64  `db:"author_id"`
-	Document     string `db:"document"`
-	Meta         string `db:"meta"` // JSON
-	Stem         string `db:"stem"`
-	Kind         string `db:"kind"`
-	Version      int64  `db:"version"`
-	ChangedAt    int64  `db:"changed_at"`
+	AssessmentID int64                       `db:"assessment_id"`
+	OriginID     int64                       `db:"origin_version_id"`
+	AuthorID     int64                       `db:"author_id"`
+	Document     string                      `db:"document"`
+	Meta         sqlite.JSON[bank.DraftMeta] `db:"meta"`
+	Stem         string                      `db:"stem"`
+	Kind         string                      `db:"kind"`
+	Version      int64                       `db:"version"`
+	ChangedAt    int64                       `db:"changed_at"`
 }
 
 const draftSelect = "SELECT id, COALESCE(item_id, 0) AS item_id, COALESCE(assessment_id, 0) AS assessment_id, COALESCE(origin_version_id, 0) AS origin_version_id, author_id, document, meta, stem, kind, version, changed_at FROM item_draft"

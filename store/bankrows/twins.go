@@ -2,8 +2,8 @@ package bankrows
 
 import (
 	"context"
-	"encoding/json"
 
+	"pineledger/core/bank"
 	"pineledger/store/sqlite"
 )
 
@@ -100,10 +100,6 @@ func DropItem(ctx context.Context, t *sqlite.Tx, item int64) error {
 }
 
 // LinkDraft makes a draft the next version of an item.
-func LinkDraft(ctx context.Context, t *sqlite.Tx, draft, item int64, meta any) error {
-	text, err := json.Marshal(meta)
-	if err != nil {
-		return err
-	}
-	return t.Exec(ctx, "UPDATE item_draft SET item_id = ?, meta = ?, version = version + 1 WHERE id = ?", item, string(text), draft)
+func LinkDraft(ctx context.Context, t *sqlite.Tx, draft, item int64, meta bank.DraftMeta) error {
+	return t.Exec(ctx, "UPDATE item_draft SET item_id = ?, meta = ?, version = version + 1 WHERE id = ?", item, sqlite.JSON[bank.DraftMeta]{V: meta}, draft)
 }

@@ -7,17 +7,29 @@ import (
 	"pineledger/store/sqlite"
 )
 
+// Counts is what became of the rows of a file. Aside are rows of a sort that Pine
+// Ledger does not keep (a guardian's role, say).
+type Counts struct {
+	Read      int `json:"read"`
+	New       int `json:"new"`
+	Changed   int `json:"changed"`
+	Unchanged int `json:"unchanged"`
+	Refused   int `json:"refused"`
+	Aside     int `json:"aside"`
+	Twins     int `json:"twins,omitempty"` // new items that are nearly the same as another
+}
+
 // Import is one run of an importer with its report.
 type Import struct {
-	ID        int64  `db:"id"`
-	Kind      string `db:"kind"`
-	File      string `db:"file"`
-	State     string `db:"state"`
-	Message   string `db:"message"`
-	Counts    string `db:"counts"` // JSON
-	PersonID  int64  `db:"person_id"`
-	StartedAt int64  `db:"started_at"`
-	EndedAt   *int64 `db:"ended_at"`
+	ID        int64               `db:"id"`
+	Kind      string              `db:"kind"`
+	File      string              `db:"file"`
+	State     string              `db:"state"`
+	Message   string              `db:"message"`
+	Counts    sqlite.JSON[Counts] `db:"counts"`
+	PersonID  int64               `db:"person_id"`
+	StartedAt int64               `db:"started_at"`
+	EndedAt   *int64              `db:"ended_at"`
 }
 
 // Refusal is one row that an import did not take, and why.
