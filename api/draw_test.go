@@ -9,16 +9,18 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"pineledger/core/draw"
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/buildrows"
 	"pineledger/store/recordrows"
+	"pineledger/store/sqlite"
 )
 
 // draw notes a draw that was stopped, for the demo's first assessment.
 func (s *served) draw() buildrows.Draw {
 	s.Helper()
-	d := buildrows.Draw{AssessmentID: 1, PersonID: 1, At: 1, Question: `{"mode":"best","forms":1}`, State: "stopped"}
+	d := buildrows.Draw{AssessmentID: 1, PersonID: 1, At: 1, Question: sqlite.JSON[buildrows.DrawQuestion]{V: buildrows.DrawQuestion{Mode: draw.Best, Forms: 1}}, State: "stopped"}
 	require.NoError(s, s.store.Write(s.Context(), func(tx *store.Tx) (err error) {
 		d.ID, err = buildrows.AddDraw(s.Context(), tx, d)
 		return err

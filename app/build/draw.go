@@ -2,7 +2,6 @@ package build
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -10,12 +9,12 @@ import (
 	"time"
 
 	"pineledger/app/desk"
-	"pineledger/core/blueprint"
 	"pineledger/core/draw"
 	"pineledger/core/roster"
 	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/buildrows"
+	"pineledger/store/sqlite"
 )
 
 // States of a draw.
@@ -26,92 +25,6 @@ const (
 	DrawStopped = "stopped"
 	DrawFailed  = "failed"
 )
-
-// DrawQuestion is what a person asks a draw for.
-type DrawQuestion struct {
-	Mode      draw.Mode     `json:"mode"`
-	Seed      int64         `json:"seed"`
-	Forms     int           `json:"forms"`
-	Keep      bool          `json:"keep"`   // lines that stand already stay
-	Row       int           `json:"row"`    // only this row of the blueprint, from 1; 0: all
-	Simple    *SimpleDraw   `json:"simple"` // instead of the blueprint
-	Target    *draw.Target  `json:"target"` // mean difficulty
-	Passages  draw.Passages `json:"passages"`
-	KeySpread *int          `json:"keySpread"`
-	NotSince  string        `json:"notSince"` // not what these grades were given since this day
-	Banks     []string      `json:"banks"`    // names; none: all that are open
-	Anchors   []int64       `json:"anchors"`  // of the lines, in common to all forms
-	Meeting   bool          `json:"meeting"`  // items that must not meet may
-}
-
-// SimpleDraw is a question in a sentence.
-type SimpleDraw struct {
-	Total      int         `json:"total"`
-	Kinds      []KindCount `json:"kinds"`
-	Standards  []string    `json:"standards"`
-	Depth      []int       `json:"depth"`
-	Difficulty *[2]int     `json:"difficulty"`
-	Tags       []string    `json:"tags"`
-}
-
-// KindCount is how many items of one kind.
-type KindCount struct {
-	Kind  string `json:"kind"`
-	Count int    `json:"count"`
-}
-
-// DrawAnswer is what came of a draw, as it is kept.
-type DrawAnswer struct {
-	Rows     []DrawnRow     `json:"rows"`
-	Forms    []DrawnForm    `json:"forms"`
-	Aims     draw.Aims      `json:"aims"`
-	Bound    *draw.Aims     `json:"bound"`
-	Shortage []DrawShortage `json:"shortage"`
-	Because  string         `json:"because"`
-	Uneven   []draw.Uneven  `json:"uneven"`
-	Pool     int            `json:"pool"` // items that serve any row
-	Millis   int64          `json:"millis"`
-	Message  string         `json:"message"` // why it failed
-}
-
-// DrawnRow is a row that was asked for, with how many items of the pool serve it.
-type DrawnRow struct {
-	Title    string           `json:"title"`
-	Filter   blueprint.Filter `json:"filter"`
-	ByPoints bool             `json:"byPoints"`
-	Min      int64            `json:"min"`
-	Max      int64            `json:"max"`
-	Pool     int              `json:"pool"`
-}
-
-// DrawnForm is one form, its items in the order in which they would be placed.
-type DrawnForm struct {
-	Items []DrawnItem `json:"items"`
-	Mean  *int        `json:"mean"`
-}
-
-// DrawnItem is an item of a form with the place of the row that claims it.
-type DrawnItem struct {
-	ItemID     int64    `json:"itemId"`
-	Identifier string   `json:"identifier"`
-	Stem       string   `json:"stem"`
-	Kind       string   `json:"kind"`
-	Standards  []string `json:"standards"`
-	Difficulty *int     `json:"difficulty"`
-	Depth      int      `json:"depth"`
-	Uses       int      `json:"uses"`
-	Passage    int64    `json:"passage"`
-	Row        int      `json:"row"`
-	Stays      bool     `json:"stays"` // a line already
-}
-
-// DrawShortage is a set of rows that is short, with the items they want at once.
-type DrawShortage struct {
-	Rows      []int    `json:"rows"`
-	Need      int      `json:"need"`
-	Have      int      `json:"have"`
-	Contested []string `json:"contested"` // identifiers, at most mostContested
-}
 
 const (
 	mostContested = 12
@@ -126,7 +39,7 @@ const (
 type Drawing struct {
 	buildrows.Draw
 	Question DrawQuestion
-	Answer   *DrawAnswer
+	Answer   *DrawAnswer   // nil while it runs
 	Elapsed  time.Duration // while it runs
 	Budget   time.Duration
 }
@@ -173,12 +86,8 @@ func (a *Draws) StartDraw(ctx context.Context, v roster.Viewer, id int64, q Draw
 }
 
 func (a *Draws) noteDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion) (drawID int64, err error) {
-	question, err := json.Marshal(q)
-	if err != nil {
-		return 0, err
-	}
 	err = a.Store.Write(ctx, func(tx *store.Tx) error {
-		drawID, err = buildrows.AddDraw(ctx, tx, buildrows.Draw{AssessmentID: id, PersonID: v.PersonID, At: store.Millis(a.Now()), Question: string(question), Seed: q.Seed, State: DrawRunning})
+		drawID, err = buildrows.AddDraw(ctx, tx, buildrows.Draw{AssessmentID: id, PersonID: v.PersonID, At: store.Millis(a.Now()), Question: sqlite.JSON[DrawQuestion]{V: q}, Seed: q.Seed, State: DrawRunning})
 		return err
 	})
 	return drawID, err
@@ -309,11 +218,7 @@ func (d askedDraw) contested(rows []int) []string {
 }
 
 func (a *Draws) keepDraw(ctx context.Context, id int64, state string, answer DrawAnswer) error {
-	data, err := json.Marshal(answer)
-	if err != nil {
-		return err
-	}
-	return a.Store.Write(ctx, func(tx *store.Tx) error { return buildrows.EndDraw(ctx, tx, id, state, string(data)) })
+	return a.Store.Write(ctx, func(tx *store.Tx) error { return buildrows.EndDraw(ctx, tx, id, state, answer) })
 }
 
 // Draw gives a draw of an assessment as it stands.
@@ -328,23 +233,16 @@ func (a *Draws) Draw(ctx context.Context, v roster.Viewer, id, drawID int64) (Dr
 	if err != nil {
 		return Drawing{}, err
 	}
-	return a.drawing(row)
+	return a.drawing(row), nil
 }
 
-func (a *Draws) drawing(row buildrows.Draw) (Drawing, error) {
-	d := Drawing{Draw: row}
-	if err := json.Unmarshal([]byte(row.Question), &d.Question); err != nil {
-		return d, err
-	}
+func (a *Draws) drawing(row buildrows.Draw) Drawing {
+	d := Drawing{Draw: row, Question: row.Question.V, Answer: row.Answer.V}
 	if job, running := a.Jobs.Find(drawing, row.ID); running {
 		d.Elapsed = time.Since(job.Began)
 		d.Budget, _ = job.Told().(time.Duration) // none before it has begun to compute
 	}
-	if row.Answer == "" {
-		return d, nil
-	}
-	d.Answer = &DrawAnswer{}
-	return d, json.Unmarshal([]byte(row.Answer), d.Answer)
+	return d
 }
 
 // Draws lists the draws of an assessment, the newest first.
@@ -361,11 +259,7 @@ func (a *Draws) Draws(ctx context.Context, v roster.Viewer, id int64) ([]Drawing
 	}
 	out := []Drawing{}
 	for _, row := range rows {
-		d, err := a.drawing(row)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, d)
+		out = append(out, a.drawing(row))
 	}
 	return out, nil
 }

@@ -34,7 +34,7 @@ func (a *Draws) drawRequest(ctx context.Context, v roster.Viewer, row buildrows.
 	}
 	asked := askedDraw{known: p.known, at: map[string]int{}, request: draw.Request{Items: p.items, Tree: p.tree, Mode: q.Mode, Seed: uint64(q.Seed)}}
 	if q.Simple != nil {
-		spread, err := q.Simple.spread(p, q.Seed)
+		spread, err := spread(*q.Simple, p, q.Seed)
 		if err != nil {
 			return asked, err
 		}
@@ -117,7 +117,7 @@ func poolPoints(lines []buildrows.Line, pool int) points.Points {
 // drawRows are the rows that a draw is to fill.
 func (a *Draws) drawRows(ctx context.Context, row buildrows.Assessment, q DrawQuestion) ([]RowInput, error) {
 	if q.Simple != nil {
-		return []RowInput{{Filter: q.Simple.within()}}, nil // as wide as the question, for the pool
+		return []RowInput{{Filter: within(*q.Simple)}}, nil // as wide as the question, for the pool
 	}
 	stored, err := buildrows.Blueprint(ctx, a.Store.Reader, row.ID)
 	if err != nil {
@@ -140,7 +140,7 @@ func (a *Draws) drawRows(ctx context.Context, row buildrows.Assessment, q DrawQu
 }
 
 // within is the filter that all items of a simple question meet.
-func (s SimpleDraw) within() blueprint.Filter {
+func within(s SimpleDraw) blueprint.Filter {
 	f := blueprint.Filter{Difficulty: s.Difficulty}
 	if len(s.Depth) > 0 {
 		f.Depth = s.Depth
@@ -159,19 +159,19 @@ type spreadRows struct {
 	uneven []draw.Uneven
 }
 
-func (s SimpleDraw) spread(p *itemPool, seed int64) (spreadRows, error) {
-	within := s.within()
-	within.Standards = nil
-	question := draw.Question{Total: s.Total, Standards: s.Standards, Within: within, Seed: uint64(seed)}
+func spread(s SimpleDraw, p *itemPool, seed int64) (spreadRows, error) {
+	filter := within(s)
+	filter.Standards = nil
+	question := draw.Question{Total: s.Total, Standards: s.Standards, Within: filter, Seed: uint64(seed)}
 	for _, k := range s.Kinds {
 		question.Kinds = append(question.Kinds, draw.KindShare{Kinds: []string{k.Kind}, Count: k.Count})
 	}
-	spread, err := question.Spread(p.tree, p.items)
+	even, err := question.Spread(p.tree, p.items)
 	if err != nil {
 		return spreadRows{}, placeError(err)
 	}
-	out := spreadRows{uneven: spread.Uneven}
-	for _, r := range spread.Rows {
+	out := spreadRows{uneven: even.Uneven}
+	for _, r := range even.Rows {
 		out.rows = append(out.rows, RowInput{Title: rowTitle(r.Filter), Filter: r.Filter, Min: r.Min, Max: r.Max})
 	}
 	return out, nil

@@ -10,7 +10,15 @@ type (
 	AssessmentFilter = buildrows.AssessmentFilter
 	AssessmentListed = buildrows.AssessmentListed
 	BandSet          = buildrows.BandSet
+	DrawAnswer       = buildrows.DrawAnswer
+	DrawQuestion     = buildrows.DrawQuestion
+	DrawShortage     = buildrows.DrawShortage
+	DrawnForm        = buildrows.DrawnForm
+	DrawnItem        = buildrows.DrawnItem
+	DrawnRow         = buildrows.DrawnRow
 	HostilePair      = buildrows.HostilePair
+	KindCount        = buildrows.KindCount
+	SimpleDraw       = buildrows.SimpleDraw
 	KeptBlueprint    = buildrows.KeptBlueprint
 	Share            = buildrows.Share
 )

@@ -9,16 +9,16 @@ import (
 
 // Draw is a draw as it was asked for and what came of it.
 type Draw struct {
-	ID           int64  `db:"id"`
-	AssessmentID int64  `db:"assessment_id"`
-	PersonID     int64  `db:"person_id"`
-	Person       string `db:"person"`
-	At           int64  `db:"at"`
-	Question     string `db:"question"` // JSON
-	Seed         int64  `db:"seed"`
-	State        string `db:"state"`
-	Answer       string `db:"answer"` // JSON, "" while it runs
-	PlacedAt     *int64 `db:"placed_at"`
+	ID           int64                     `db:"id"`
+	AssessmentID int64                     `db:"assessment_id"`
+	PersonID     int64                     `db:"person_id"`
+	Person       string                    `db:"person"`
+	At           int64                     `db:"at"`
+	Question     sqlite.JSON[DrawQuestion] `db:"question"`
+	Seed         int64                     `db:"seed"`
+	State        string                    `db:"state"`
+	Answer       sqlite.JSON[*DrawAnswer]  `db:"answer"` // nil while it runs
+	PlacedAt     *int64                    `db:"placed_at"`
 }
 
 const drawSelect = `SELECT d.id, d.assessment_id, d.person_id, COALESCE(p.given || ' ' || p.family, '') AS person, d.at, d.question, d.seed, d.state, d.answer, d.placed_at
@@ -31,8 +31,8 @@ func AddDraw(ctx context.Context, t *sqlite.Tx, d Draw) (int64, error) {
 }
 
 // EndDraw keeps what came of a draw.
-func EndDraw(ctx context.Context, t *sqlite.Tx, id int64, state, answer string) error {
-	return t.Exec(ctx, "UPDATE draw SET state = ?, answer = ? WHERE id = ?", state, answer, id)
+func EndDraw(ctx context.Context, t *sqlite.Tx, id int64, state string, answer DrawAnswer) error {
+	return t.Exec(ctx, "UPDATE draw SET state = ?, answer = ? WHERE id = ?", state, sqlite.JSON[DrawAnswer]{V: answer}, id)
 }
 
 // PlacedDraw notes that a draw was placed.
