@@ -1,8 +1,6 @@
 import { server } from './testServer'
-import { beforeEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { api, call, ProblemError } from './client'
-
-beforeEach(() => server.reset())
 
 describe('a call of the contract', () => {
   it('gives the data of the answer', async () => {

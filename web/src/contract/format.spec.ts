@@ -1,4 +1,4 @@
-import { afterEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { queries } from './client'
 import {
   capital,
@@ -14,8 +14,6 @@ import {
   tenths,
   windowOf,
 } from './format'
-
-afterEach(() => queries.clear())
 
 const inZone = (timeZone: string) => queries.setQueryData(['session'], { timeZone })
 

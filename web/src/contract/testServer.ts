@@ -44,7 +44,7 @@ type Answer<Call> = { status?: number; body?: Stub<Success<OperationOf<Call>>> |
 
 /**
  * Stands in for the server in unit tests: answers by method and path, and remembers
- * what it was asked. Import it before anything that imports the client.
+ * what it was asked. It is there before anything imports the client, see testSetup.ts.
  */
 export const server = {
   asked: [] as Asked[],

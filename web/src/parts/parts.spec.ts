@@ -1,5 +1,5 @@
 import { mount } from '@vue/test-utils'
-import { afterEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { h, nextTick } from 'vue'
 import BandBar from './BandBar.vue'
 import BandSwatch from './BandSwatch.vue'
@@ -9,8 +9,6 @@ import SidePanel from './SidePanel.vue'
 import Trouble from './Trouble.vue'
 import { bandClass, bandStyle } from './bands'
 import { isTyping } from './keys'
-
-afterEach(() => (document.body.innerHTML = ''))
 
 describe('a ledger table', () => {
   function table(clicks: number[] = []) {

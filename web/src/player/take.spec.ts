@@ -65,10 +65,6 @@ const press = async (screen: VueWrapper, label: string) => {
 const has = (screen: VueWrapper, label: string) => screen.findAll('button').some((b) => b.text().includes(label))
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
-  localStorage.clear()
-  document.body.innerHTML = ''
   Element.prototype.scrollIntoView = () => undefined
   take = {
     attemptId: 0,

@@ -51,8 +51,6 @@ const saved = () => ({ body: { savedAt: new Date().toISOString(), refused: [] } 
 
 beforeEach(() => {
   vi.useFakeTimers({ now: start })
-  server.reset()
-  localStorage.clear()
   queries.setQueryData(['session'], { timeZone: 'UTC' })
   take = {
     attemptId: 12,

@@ -16,8 +16,6 @@ const standard = (id: number, parentId: number, code: string, items: number) => 
 })
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
   server.on('GET /api/frameworks', () => ({ body: [{ id: 1, title: 'Calder', subject: 'Mathematics' }] }))
   server.on('GET /api/frameworks/1/standards', () => ({
     body: [

@@ -2,7 +2,7 @@ import { server } from '@/contract/testServer'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import type { Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries, type Schemas } from '@/contract/client'
@@ -41,13 +41,10 @@ const item = (id: number, more: Partial<Schemas['Item']> = {}): Schemas['Item'] 
 })
 
 beforeEach(() => {
-  server.reset()
-  queries.clear()
   server.on('GET /api/session', () => ({
     body: { signedIn: true, roles: ['school-coordinator'], rights: ['build' as const], personId: 1 },
   }))
 })
-afterEach(() => (document.body.innerHTML = ''))
 
 async function show(part: Component, props: Record<string, unknown>, path = '/bank') {
   const router = createRouter({

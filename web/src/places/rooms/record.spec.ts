@@ -1,7 +1,7 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { VueQueryPlugin } from '@tanstack/vue-query'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries } from '@/contract/client'
 import Record from './Record.vue'
@@ -40,8 +40,6 @@ const said = () => server.calls(`PUT ${path}`).map((a) => a.body as { line: numb
 const heading = () => shown.find('.adult h2').text()
 
 beforeEach(() => {
-  server.reset()
-  localStorage.clear()
   recording = {
     attemptId: 1,
     student: 'Mei Sato',
@@ -55,7 +53,6 @@ beforeEach(() => {
   server.on(`POST ${path}`, () => ({ body: recording }))
   server.on(`PUT ${path}`, () => ({ body: { savedAt: '2026-10-13T15:00:00Z' } }))
 })
-afterEach(() => shown.unmount())
 
 describe('recording', () => {
   it('goes on with one key a line, and numbers every change', async () => {

@@ -49,11 +49,7 @@ const fields = (doc: ItemDocument, credits = ['all-or-nothing', 'per-part']) =>
   show(PartFields, { document: doc, part: first(doc), credits })
 const byLabel = (label: string) => shown.find(`[aria-label="${label}"]`)
 const labelled = (text: string) => shown.findAll('label').find((l) => l.text().includes(text))!
-beforeEach(() => {
-  document.body.innerHTML = ''
-  server.reset()
-  queries.clear()
-})
+beforeEach(() => {})
 
 describe('the fields of a place to answer', () => {
   it('are there for every kind that a part can have', () => {

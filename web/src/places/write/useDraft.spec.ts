@@ -32,8 +32,6 @@ async function pass(ms: number) {
 
 beforeEach(() => {
   vi.useFakeTimers()
-  server.reset()
-  localStorage.clear()
   there = first()
   server.on('GET /api/item-drafts/5', () => ({ body: there }))
   server.on(put, (asked) => {

@@ -16,7 +16,6 @@ export function fresh(rights: Schemas['Session']['rights'] = ['build']) {
   server.reset()
   queries.clear()
   localStorage.clear()
-  document.body.innerHTML = ''
   Element.prototype.scrollIntoView = () => undefined
   const session = { rights, timeZone: 'UTC', year: '2026–27', personId: 3, signedIn: true }
   queries.setQueryData(['session'], session)

@@ -47,9 +47,6 @@ async function show<T>(setup: () => T): Promise<T> {
 }
 
 beforeEach(async () => {
-  server.reset()
-  localStorage.clear()
-  queries.clear()
   kept = {
     id: 4,
     version: 7,

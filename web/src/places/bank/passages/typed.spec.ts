@@ -1,11 +1,9 @@
-import { beforeEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { forget, remember, remembered } from './typed'
 
 const saved = { identifier: 'P1', title: 'Tides', body: '<p>Ebb.</p>', language: 'en', source: '', permission: '', bank: 'B' }
 
 describe('a passage that is typed and not yet kept', () => {
-  beforeEach(() => localStorage.clear())
-
   it('is there again after a reload', () => {
     remember(4, 2, { ...saved, title: 'Tide tables' }, saved)
     expect(remembered(4, 2).title).toBe('Tide tables')
