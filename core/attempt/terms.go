@@ -13,14 +13,14 @@ const TermsSchema = 1
 // and again at each change, so that it can be told later what held when.
 type Terms struct {
 	Schema  int       `json:"schema"`
-	From    time.Time `json:"from"` // the window
-	To      time.Time `json:"to"`   // exclusive
-	Minutes int       `json:"minutes,omitempty"`
-	Factor  int       `json:"factor,omitempty"` // extra-time factor in hundredths; 0: none
-	Extra   int       `json:"extra,omitempty"`  // minutes
-	Extends bool      `json:"extends,omitempty"`
-	Tries   int       `json:"tries"` // that a seat has; 1 at least
-	Keep    Keep      `json:"keep"`  // which of them counts
+	From    time.Time `json:"from"`              // the window
+	To      time.Time `json:"to"`                // exclusive
+	Minutes int       `json:"minutes,omitempty"` // 0: no limit
+	Factor  int       `json:"factor,omitempty"`  // extra-time factor in hundredths; 0: none
+	Extra   int       `json:"extra,omitempty"`   // minutes
+	Extends bool      `json:"extends,omitempty"` // the window ends later by what Factor and Extra add
+	Tries   int       `json:"tries"`             // that a seat has; 1 at least
+	Keep    Keep      `json:"keep"`              // which of them counts
 }
 
 // Clock is a clock under these terms, the door shut and nobody begun.

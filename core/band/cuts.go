@@ -38,9 +38,9 @@ type Line struct {
 // first band of a set has none and begins at 0.
 type Cut struct {
 	Percent *points.Points `json:"percent,omitempty"` // hundredths of a percent, 0 to 100
-	Raw     *points.Points `json:"raw,omitempty"`
-	Of      *points.Points `json:"of,omitempty"` // the total that Raw was set for, when known
-	Scale   *points.Points `json:"scale,omitempty"`
+	Raw     *points.Points `json:"raw,omitempty"`     // nil where the cut is no number of points
+	Of      *points.Points `json:"of,omitempty"`      // the total that Raw was set for, when known
+	Scale   *points.Points `json:"scale,omitempty"`   // nil where the cut is on no other scale
 }
 
 func (c Cut) none() bool { return c.Percent == nil && c.Raw == nil && c.Scale == nil }
@@ -65,8 +65,8 @@ type Form struct {
 // Start is where a band begins on a form. Raw is nil when no score is in it.
 type Start struct {
 	Name          string
-	Raw           *points.Points
-	PercentTenths *int64 // tenths of a percent of the total, for display
+	Raw           *points.Points // nil: no score reaches the band
+	PercentTenths *int64         // tenths of a percent of the total, for display
 }
 
 // CautionKind names what a person should look at before using the cuts.

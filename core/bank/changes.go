@@ -36,8 +36,8 @@ const (
 type Version struct {
 	Item      item.Item
 	Standards []string
-	Depth     int
-	Language  string
+	Depth     int    // 0 for not set
+	Language  string // a code of BCP 47
 	Passage   string // its title
 	Tags      []string
 }

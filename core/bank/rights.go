@@ -47,7 +47,7 @@ type Bank struct {
 
 // Hold reserves an item: for an assessment, or for who set it until a date.
 type Hold struct {
-	ByID         int64
+	ByID         int64 // who set it
 	AssessmentID int64 // 0: for whoever set it
 	// For tells who may change the assessment.
 	For roster.Owned
@@ -56,9 +56,9 @@ type Hold struct {
 // Item is what rights depend on. What nobody owns (OwnerID 0: it was brought in
 // before there were people) is its bank's keepers'. Held is the hold in force now, nil without one.
 type Item struct {
-	OwnerID int64
+	OwnerID int64 // 0 for nobody's: the keepers' of its bank
 	Editors []int64
-	Held    *Hold
+	Held    *Hold // nil without a hold
 }
 
 // Act is something that a person may want to do with an item, or in its bank.
@@ -82,7 +82,7 @@ var Acts = []Act{See, Copy, Change, Place, Print, Reserve, Name, Write, Keep}
 // Verdict tells whether an act is allowed, and where not, why, in words.
 type Verdict struct {
 	May bool
-	Why string
+	Why string // why not; "" where one may
 }
 
 var yes = Verdict{May: true}

@@ -10,10 +10,10 @@ import (
 // Row is one plan of a blueprint: so many items, or so many points, that meet a filter.
 type Row struct {
 	ID     string
-	Filter Filter
+	Filter Filter // its zero value takes every item
 	// ByPoints makes Min and Max points; otherwise they are items (One each).
 	ByPoints bool
-	Min, Max points.Points
+	Min, Max points.Points // 0 for both: none
 }
 
 // weight is what a line adds to a row.
@@ -47,7 +47,7 @@ type Balance struct {
 // student gets, so it counts where all of its lines would.
 type Pool struct {
 	Lines  []int // places in the list of lines
-	Choose int
+	Choose int   // lines that each attempt is given; 1 at least
 }
 
 // Compute assigns each line that meets a row to exactly one such row, so that

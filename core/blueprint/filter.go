@@ -20,9 +20,9 @@ type Item struct {
 	ID         string
 	Standards  []string
 	Kind       string
-	Depth      int  // depth of knowledge, 1 to 4; 0 when not set
-	Difficulty *int // p-value in thousandths; nil when not known
-	Language   string
+	Depth      int    // depth of knowledge, 1 to 4; 0 when not set
+	Difficulty *int   // p-value in thousandths; nil when not known
+	Language   string // "": no filter that names a language takes it
 	Passage    string // "" when it hangs on none
 	Points     points.Points
 	Tags       []string
@@ -40,10 +40,10 @@ type Filter struct {
 	Kinds      []string `json:"kinds,omitempty"`
 	Depth      []int    `json:"depth,omitempty"`
 	Difficulty *[2]int  `json:"difficulty,omitempty"` // inclusive, in thousandths; items without one do not match
-	Language   string   `json:"language,omitempty"`
-	Tags       []string `json:"tags,omitempty"`    // all of them
-	Without    []string `json:"without,omitempty"` // none of them
-	Banks      []string `json:"banks,omitempty"`   // from any of these
+	Language   string   `json:"language,omitempty"`   // "" for any
+	Tags       []string `json:"tags,omitempty"`       // all of them
+	Without    []string `json:"without,omitempty"`    // none of them
+	Banks      []string `json:"banks,omitempty"`      // from any of these
 }
 
 // A PlaceError tells which part of the input is refused and why.

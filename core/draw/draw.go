@@ -40,8 +40,8 @@ type Plan struct {
 	Rows       []blueprint.Row
 	Total      *int // items in each form; nil: as the rows allow
 	Passages   Passages
-	Difficulty *Target
-	KeySpread  *int // at most this between the most and the least frequent key position; nil: any
+	Difficulty *Target // nil: any mean
+	KeySpread  *int    // at most this between the most and the least frequent key position; nil: any
 	Fixed      []string
 	Exclude    []string
 	Forms      int      // 0 as 1
@@ -55,8 +55,8 @@ type Request struct {
 	Items []blueprint.Item
 	Tree  blueprint.Tree
 	Plan  Plan
-	Mode  Mode // "" as Best
-	Seed  uint64
+	Mode  Mode   // "" as Best
+	Seed  uint64 // 0 is a seed like any other
 }
 
 // Chosen is an item with the row that claims it.
@@ -94,7 +94,7 @@ type Result struct {
 	// Bound is proven for each aim over all answers that attain the aims before it; nil for a random draw.
 	Bound    *Aims
 	Shortage []Shortage
-	Because  string
+	Because  string // "" where there is a form
 }
 
 // Shortage is a set of rows that the pool cannot serve, while it can serve any fewer of them.

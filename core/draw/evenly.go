@@ -13,11 +13,11 @@ import (
 // Question is a draw in a sentence: so many items, of each kind so many, evenly
 // over some standards, within a filter.
 type Question struct {
-	Total     int
-	Kinds     []KindShare // together Total; none: any kinds
-	Standards []string    // evenly over these, each with everything below it; none: over nothing
-	Within    blueprint.Filter
-	Seed      uint64
+	Total     int              // items, 1 at least
+	Kinds     []KindShare      // together Total; none: any kinds
+	Standards []string         // evenly over these, each with everything below it; none: over nothing
+	Within    blueprint.Filter // its zero value takes every item
+	Seed      uint64           // 0 is a seed like any other
 }
 
 // KindShare is how many items are to be of some kinds.

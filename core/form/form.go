@@ -19,17 +19,17 @@ const Schema = 1
 type Form struct {
 	Schema       int         `json:"schema"`
 	Title        string      `json:"title"`
-	ShortTitle   string      `json:"shortTitle"`
+	ShortTitle   string      `json:"shortTitle"` // "" for none
 	Instructions string      `json:"instructions"`
 	Subject      string      `json:"subject"`
 	Grades       []string    `json:"grades"`
 	Language     string      `json:"language"`
-	Edition      int         `json:"edition"`
+	Edition      int         `json:"edition"` // from 1
 	Lines        []Line      `json:"lines"`
 	Passages     []Passage   `json:"passages"`
 	Standards    []Standard  `json:"standards"` // those of the lines and all above them
 	BandSet      string      `json:"bandSet"`   // "" without bands
-	Rule         band.Rule   `json:"rule"`
+	Rule         band.Rule   `json:"rule"`      // "" means AtLeast
 	Bands        []band.Band `json:"bands"`
 	Document     *Document   `json:"document,omitempty"` // that the lines are questions of
 	Layout                   // parts and pools
@@ -50,9 +50,9 @@ type Line struct {
 	Version    int           `json:"version"`
 	Points     points.Points `json:"points"`
 	Standards  []string      `json:"standards"`
-	Passage    string        `json:"passage"` // identifier, "" without one
-	Difficulty *int          `json:"difficulty"`
-	Depth      int           `json:"depth"`
+	Passage    string        `json:"passage"`        // identifier, "" without one
+	Difficulty *int          `json:"difficulty"`     // thousandths; nil for not known
+	Depth      int           `json:"depth"`          // 0 for not set
 	Part       int           `json:"part,omitempty"` // counted from 1, 0 for none
 	Pool       int           `json:"pool,omitempty"` // counted from 1, 0 for none
 	Item       item.Item     `json:"item"`

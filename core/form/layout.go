@@ -10,14 +10,14 @@ import (
 
 // Part is a stretch of lines with directions and tools of its own.
 type Part struct {
-	Title      string `json:"title"`
+	Title      string `json:"title"`      // "" for none
 	Directions string `json:"directions"` // HTML
 	Calculator bool   `json:"calculator"` // whether students have one on the screen
 }
 
 // Pool is a stretch of lines of which each student gets some.
 type Pool struct {
-	Title  string `json:"title"`
+	Title  string `json:"title"`  // "" for none
 	Choose int    `json:"choose"` // lines for each student
 }
 

@@ -73,8 +73,8 @@ type Item struct {
 	Processing   *Processing   `json:"processing,omitempty"` // of credit AsWritten
 	Directions   string        `json:"directions,omitempty"` // to the adult who records; no child sees them
 	Notes        string        `json:"notes,omitempty"`      // to other authors
-	Feedback     *Feedback     `json:"feedback,omitempty"`
-	Variants     []Variant     `json:"variants,omitempty"` // the same item in more languages
+	Feedback     *Feedback     `json:"feedback,omitempty"`   // nil for none
+	Variants     []Variant     `json:"variants,omitempty"`   // the same item in more languages
 	Cards        []Card        `json:"cards,omitempty"`
 }
 
@@ -90,8 +90,8 @@ type Card struct {
 
 // Feedback is what a student may read after answering.
 type Feedback struct {
-	Right     string   `json:"right,omitempty"`
-	Wrong     string   `json:"wrong,omitempty"`
+	Right     string   `json:"right,omitempty"` // "" for none
+	Wrong     string   `json:"wrong,omitempty"` // "" for none
 	ByAnswers []Advice `json:"byAnswers,omitempty"`
 }
 
@@ -105,8 +105,8 @@ type Advice struct {
 // Block is a piece of the body: formatted text, or an interaction.
 type Block struct {
 	HTML        string       `json:"html,omitempty"`
-	Inline      bool         `json:"inline,omitempty"` // runs on from the block before it, as a box in a sentence does
-	Interaction *Interaction `json:"interaction,omitempty"`
+	Inline      bool         `json:"inline,omitempty"`      // runs on from the block before it, as a box in a sentence does
+	Interaction *Interaction `json:"interaction,omitempty"` // nil where it is text
 }
 
 // Interaction is where a student answers. It holds nothing of the key.
@@ -144,14 +144,14 @@ type Choice struct {
 type Declaration struct {
 	Response string     `json:"response"`
 	Correct  []string   `json:"correct"`
-	Number   *NumberKey `json:"number,omitempty"` // how a typed number is read and compared
-	Text     *TextKey   `json:"text,omitempty"`   // how a typed word is compared
-	Areas    []Area     `json:"areas,omitempty"`  // where a spot is right
-	Mapping  *Mapping   `json:"mapping,omitempty"`
-	Rubric   *Rubric    `json:"rubric,omitempty"` // how a written answer is read
-	Credit   CreditRule `json:"credit,omitempty"` // of one of several parts
-	Weight   int        `json:"weight,omitempty"` // of one of several parts; 0 is 1
-	Needs    string     `json:"needs,omitempty"`  // the response that must be right for this part to count
+	Number   *NumberKey `json:"number,omitempty"`  // how a typed number is read and compared
+	Text     *TextKey   `json:"text,omitempty"`    // how a typed word is compared
+	Areas    []Area     `json:"areas,omitempty"`   // where a spot is right
+	Mapping  *Mapping   `json:"mapping,omitempty"` // nil where no values are given
+	Rubric   *Rubric    `json:"rubric,omitempty"`  // how a written answer is read
+	Credit   CreditRule `json:"credit,omitempty"`  // of one of several parts
+	Weight   int        `json:"weight,omitempty"`  // of one of several parts; 0 is 1
+	Needs    string     `json:"needs,omitempty"`   // the response that must be right for this part to count
 }
 
 // Response is what a student gave: values by response id.

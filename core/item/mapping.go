@@ -13,15 +13,15 @@ import (
 type Mapping struct {
 	Entries []MapEntry `json:"entries,omitempty"`
 	Default string     `json:"default,omitempty"` // of what has no entry; 0 when left out
-	Lower   string     `json:"lower,omitempty"`
-	Upper   string     `json:"upper,omitempty"`
+	Lower   string     `json:"lower,omitempty"`   // "" for no bound
+	Upper   string     `json:"upper,omitempty"`   // "" for no bound
 }
 
 // MapEntry is the value of one answer.
 type MapEntry struct {
 	Key         string `json:"key"`
 	Value       string `json:"value"`
-	CaseMatters bool   `json:"caseMatters,omitempty"`
+	CaseMatters bool   `json:"caseMatters,omitempty"` // otherwise it does not
 }
 
 // plainRat reads a decimal or fraction; an empty or unreadable one is 0, which

@@ -24,15 +24,15 @@ type Outcomes struct {
 
 // Rule sets an outcome, or is a condition of branches, or ends the processing.
 type Rule struct {
-	Set      string      `json:"set,omitempty"`
-	Value    *Expression `json:"value,omitempty"`
+	Set      string      `json:"set,omitempty"`      // the outcome; "" where the rule sets none
+	Value    *Expression `json:"value,omitempty"`    // nil sets nothing
 	Branches []Branch    `json:"branches,omitempty"` // the first that holds is followed
 	Exit     bool        `json:"exit,omitempty"`
 }
 
 // Branch is an arm of a condition; one without When always holds.
 type Branch struct {
-	When *Expression `json:"when,omitempty"`
+	When *Expression `json:"when,omitempty"` // nil: otherwise
 	Then []Rule      `json:"then"`
 }
 

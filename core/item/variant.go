@@ -12,7 +12,7 @@ import (
 type Variant struct {
 	Language string    `json:"language"`
 	Body     []Block   `json:"body"`
-	Feedback *Feedback `json:"feedback,omitempty"`
+	Feedback *Feedback `json:"feedback,omitempty"` // nil for none
 }
 
 var languageTag = regexp.MustCompile(`^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$`)

@@ -14,13 +14,13 @@ import (
 // Entry is one act of consequence. Before and After are short JSON notes of what
 // changed, or digests of something long; either may be empty.
 type Entry struct {
-	Number  int64
+	Number  int64     // from 1, without gaps
 	At      time.Time // UTC, to the millisecond
 	ActorID int64     // 0: the program itself, at the command line
 	Actor   string
 	Act     string // "assessment.seal"
 	Thing   string // "assessment"
-	ThingID int64
+	ThingID int64  // 0 where the thing has none
 	Title   string // what a person would call the thing
 	Before  string
 	After   string

@@ -18,9 +18,9 @@ type Target struct {
 // Plan is a distribution before it goes out.
 type Plan struct {
 	Targets  []Target
-	Opens    time.Time
-	Closes   time.Time
-	Minutes  int // time limit, 0: none
+	Opens    time.Time // zero: not chosen
+	Closes   time.Time // zero: not chosen
+	Minutes  int       // time limit, 0: none
 	Lines    int
 	NoKey    []int // lines without a key, counted from 1
 	NoAlign  []int // lines aligned to no standard

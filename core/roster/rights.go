@@ -24,7 +24,7 @@ type Post struct {
 
 // Viewer is who asks.
 type Viewer struct {
-	PersonID int64
+	PersonID int64 // 0: nobody is signed in, or the program itself
 	Name     string
 	Posts    []Post
 	Sections []int64 // sections that the person teaches
@@ -36,7 +36,7 @@ type Viewer struct {
 
 // Department is those who teach a subject at a school.
 type Department struct {
-	SchoolID int64
+	SchoolID int64 // where the person teaches it
 	Subject  string
 }
 
@@ -104,7 +104,7 @@ func (v Viewer) MayReadLedger() bool { return v.holds(DistrictCoordinator) }
 
 // Owned is what the right to change an assessment or band set depends on.
 type Owned struct {
-	OwnerID  int64
+	OwnerID  int64 // 0: nobody's
 	SchoolID int64 // 0: the district's
 	Shares   []Share
 }

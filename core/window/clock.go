@@ -26,7 +26,7 @@ const (
 // Reading is a clock at a moment.
 type Reading struct {
 	State   State
-	Worked  time.Duration
+	Worked  time.Duration // 0 before it is begun
 	Left    time.Duration // of what is allowed; 0 without a limit
 	EndsAt  time.Time     // when it ended, or would end if nothing happened any more; zero: not begun
 	Because Because       // "" while not begun
