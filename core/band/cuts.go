@@ -65,7 +65,7 @@ type Form struct {
 // Start is where a band begins on a form. Raw is nil when no score is in it.
 type Start struct {
 	Name          string
-	Raw           *points.Points // nil: no score reaches the band
+	Raw           *points.Points // nil where the cut cannot be told in points
 	PercentTenths *int64         // tenths of a percent of the total, for display
 }
 
