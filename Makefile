@@ -9,7 +9,7 @@ AIR := github.com/air-verse/air@v1.65.3
 GO_FILES := $(shell find . -name '*.go' -not -path '*/node_modules/*')
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 
-.PHONY: help demo build test test-go test-web test-browser check generate bench mutate screenshots dev clean chromium
+.PHONY: help demo build test test-go test-web test-browser check fresh lint generate bench mutate screenshots dev clean chromium
 .DEFAULT_GOAL := help
 
 help: ## this list
@@ -35,11 +35,18 @@ e2e/node_modules/.package-lock.json: e2e/package-lock.json
 	cd e2e && PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 npm ci --no-audit --no-fund --silent
 	@touch $@
 
-test: check test-go test-web test-browser ## everything: generated files, lint, types, Go, unit and browser tests
+test: ## everything: generated files, lint, types, Go, unit and browser tests
+	@$(MAKE) --no-print-directory fresh
+	@$(MAKE) --no-print-directory -j2 --output-sync=target lint test-go test-web
+	@$(MAKE) --no-print-directory test-browser
 
-check: web/node_modules/.package-lock.json ## generated files are fresh; format, vet, lint, types
+check: fresh lint ## generated files are fresh; format, vet, lint, types
+
+fresh: web/node_modules/.package-lock.json # no file is stale or too large
 	@scripts/large.sh
 	@scripts/fresh.sh
+
+lint: web/node_modules/.package-lock.json # format, vet, lint, types
 	@test -z "$$(gofmt -l $(GO_FILES))" || { gofmt -l $(GO_FILES); echo "run gofmt on these"; exit 1; }
 	go vet ./...
 	go run $(STATICCHECK) ./...
