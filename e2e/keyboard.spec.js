@@ -83,7 +83,7 @@ test('the skip link, the help of keys and the way back from a panel', async ({ b
   await page.keyboard.press('Enter')
   await expect(page.locator('#main')).toBeFocused()
   await page.goto('/bank')
-  await page.waitForLoadState('networkidle') // the help comes last
+  await expect(page.getByRole('table', { name: 'Items' })).toBeVisible() // its keys are known by then
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog')).toContainText('pick the item into the tray')
   await page.keyboard.press('Escape')

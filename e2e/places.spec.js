@@ -137,8 +137,11 @@ test('a roster comes in with its refusals, comes again without change, and its p
   await expect(figure('Refused')).not.toHaveText('0')
   await expect(page.getByRole('table').first()).toContainText('Lighthouse Academy')
   await bring(file)
+  await expect(figure('Unchanged')).toHaveText('9')
   await expect(figure('New')).toHaveText('0')
   await expect(figure('Changed')).toHaveText('0')
+  const importing = async () => (await (await page.request.get('/api/imports')).json()).some((i) => i.state === 'running')
+  await expect.poll(importing).toBe(false) // only one runs at a time
 
   const broken = info.outputPath('broken.zip')
   writeFileSync(broken, 'this is no zip')

@@ -16,9 +16,9 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { signOut, useSession, type Right } from '@/contract/session'
 import PineMark from './PineMark.vue'
 import { crumb } from './crumb'
+import KeysHelp from './KeysHelp.vue'
 
 const GoTo = defineAsyncComponent(() => import('./GoTo.vue'))
-const KeysHelp = defineAsyncComponent(() => import('./KeysHelp.vue'))
 
 const places: { path: string; name: string; icon: typeof IconArchive; right: Right }[] = [
   { path: '/today', name: 'Today', icon: IconSunrise, right: 'staff' },

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import Dialog from 'primevue/dialog'
-import { ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import { isTyping, screenKeys } from './keys'
 
+// The keys are heard at once; what shows them comes when it is asked for.
+const Dialog = defineAsyncComponent(() => import('primevue/dialog'))
 const open = ref(false)
 const everywhere: [string, string][] = [
   ['Ctrl K', 'go to'],

@@ -18,6 +18,7 @@ const emit = defineEmits<{ close: []; done: [] }>()
 
 /** undefined leaves a field as it is. */
 const change = reactive<Schemas['MetaChange']>({})
+const course = ref('')
 const align = ref('')
 const unalign = ref('')
 const codes = (text: string) =>
@@ -27,7 +28,7 @@ const codes = (text: string) =>
     .filter(Boolean)
 const body = computed(() => ({
   items: props.items,
-  change: { ...change, align: codes(align.value), unalign: codes(unalign.value) },
+  change: { ...change, course: course.value.trim() || undefined, align: codes(align.value), unalign: codes(unalign.value) },
 }))
 const subjects = useSubjects()
 const banks = useQuery(bankQueries.banks)
@@ -95,15 +96,7 @@ const refused = computed(() => (undone.value ?? outcome.value)?.rows.filter((r) 
             <option v-for="b in writable" :key="b.id" :value="b.name">{{ b.name }}</option>
           </select></label
         >
-        <label
-          >Course
-          <input
-            :value="change.course ?? ''"
-            class="p-inputtext p-component"
-            maxlength="100"
-            placeholder="as it is"
-            @change="change.course = ($event.target as HTMLInputElement).value.trim() || undefined"
-        /></label>
+        <label>Course <input v-model="course" class="p-inputtext p-component" maxlength="100" placeholder="as it is" /></label>
         <label
           >Align to <input v-model="align" class="p-inputtext p-component" maxlength="500" placeholder="codes, such as M6.RR.3a"
         /></label>
