@@ -90,14 +90,15 @@ func (p Program) Stream(ctx context.Context, reader, path, name string, take fun
 		return fmt.Errorf("read aside: %w", err)
 	}
 	taken := take(out)
-	if taken != nil {
+	brokeOff := errors.Is(taken, io.ErrUnexpectedEOF) // the reader ends by itself, and says why
+	if taken != nil && !brokeOff {
 		stop()
 	}
 	ended := child.Wait()
 	if err := ctx.Err(); err != nil {
 		return err
 	}
-	if taken != nil && !errors.Is(taken, io.ErrUnexpectedEOF) {
+	if taken != nil && !brokeOff {
 		return taken
 	}
 	if err := outcome(ended, said); err != nil {
