@@ -64,9 +64,9 @@ func (h *buildHandlers) PreviewAssessment(ctx context.Context, r contract.Previe
 	if err != nil {
 		return nil, err
 	}
-	take, err := takeOf(view)
+	take := takeOf(view)
 	take.State = contract.TakeStateWorking
-	return contract.PreviewAssessment200JSONResponse(take), err
+	return contract.PreviewAssessment200JSONResponse(take), nil
 }
 
 func (h *buildHandlers) PrintAssessment(ctx context.Context, r contract.PrintAssessmentRequestObject) (contract.PrintAssessmentResponseObject, error) {

@@ -91,7 +91,7 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 	})), err
 }
 
-func takeOf(t take.TakeView) (contract.Take, error) {
+func takeOf(t take.TakeView) contract.Take {
 	out := contract.Take{AttemptId: t.Attempt.ID, Student: t.Attempt.Student, StudentId: t.Attempt.StudentID, Count: t.Count, Minutes: t.Minutes, LeftSeconds: int(t.Left / time.Second), Title: t.Title, Instructions: t.Instructions, State: contract.TakeState(attemptState(t.Attempt.State)),
 		Now: t.Now.UTC(), End: t.End.UTC(), Limited: t.Limited, Stopped: t.Stopped, Lines: []contract.TakeLine{}, Parts: each(t.Parts, testPart), Passages: []contract.Passage{}}
 	if len(t.Lines) > 0 {
@@ -103,15 +103,11 @@ func takeOf(t take.TakeView) (contract.Take, error) {
 	for _, l := range t.Lines {
 		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}}
 		if l.Answer != nil {
-			r, err := take.ReadResponse(l.Answer.Response)
-			if err != nil {
-				return out, err
-			}
-			line.Response, line.Marked, line.Number = contract.Response(r), l.Answer.Marked, l.Answer.Number
+			line.Response, line.Marked, line.Number = contract.Response(l.Answer.Response.V), l.Answer.Marked, l.Answer.Number
 		}
 		out.Lines = append(out.Lines, line)
 	}
-	return out, nil
+	return out
 }
 
 func (h *takeHandlers) OpenAttempt(ctx context.Context, r contract.OpenAttemptRequestObject) (contract.OpenAttemptResponseObject, error) {
@@ -126,8 +122,7 @@ func (h *takeHandlers) OpenAttempt(ctx context.Context, r contract.OpenAttemptRe
 	if t.Attempt.Student == "" {
 		t.Attempt.Student = v.Name
 	}
-	out, err := takeOf(t)
-	return contract.OpenAttempt200JSONResponse(out), err
+	return contract.OpenAttempt200JSONResponse(takeOf(t)), nil
 }
 
 func (h *takeHandlers) BeginAttempt(ctx context.Context, r contract.BeginAttemptRequestObject) (contract.BeginAttemptResponseObject, error) {
@@ -139,8 +134,7 @@ func (h *takeHandlers) BeginAttempt(ctx context.Context, r contract.BeginAttempt
 	if err != nil {
 		return nil, err
 	}
-	out, err := takeOf(t)
-	return contract.BeginAttempt200JSONResponse(out), err
+	return contract.BeginAttempt200JSONResponse(takeOf(t)), nil
 }
 
 func (h *takeHandlers) SaveAnswers(ctx context.Context, r contract.SaveAnswersRequestObject) (contract.SaveAnswersResponseObject, error) {
@@ -170,8 +164,7 @@ func (h *takeHandlers) HandIn(ctx context.Context, r contract.HandInRequestObjec
 		return nil, err
 	}
 	h.sessions.HandedIn(ctx)
-	out, err := takeOf(t)
-	return contract.HandIn200JSONResponse(out), err
+	return contract.HandIn200JSONResponse(takeOf(t)), nil
 }
 
 func recordingOf(r take.RecordView) contract.Recording {

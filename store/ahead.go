@@ -37,9 +37,52 @@ type ahead struct {
 }
 
 type aheadEntry struct {
-	Attempt int64             `json:"attempt"`
-	At      int64             `json:"at"`
-	Answers []takerows.Answer `json:"answers"`
+	attempt int64
+	at      int64
+	answers []takerows.Answer
+}
+
+// aheadRecord is an entry as the file holds it. A file that one release leaves is read by
+// the next, so that it changes only by what older ones lack.
+type aheadRecord struct {
+	Attempt int64         `json:"attempt"`
+	At      int64         `json:"at"`
+	Answers []aheadAnswer `json:"answers"`
+}
+
+type aheadAnswer struct {
+	Line     int    `json:"Line"`
+	Number   int64  `json:"Number"`
+	Response string `json:"Response"` // a document
+	Marked   bool   `json:"Marked"`
+}
+
+func (e aheadEntry) MarshalJSON() ([]byte, error) {
+	record := aheadRecord{Attempt: e.attempt, At: e.at}
+	for _, a := range e.answers {
+		response, err := json.Marshal(a.Response.V)
+		if err != nil {
+			return nil, err
+		}
+		record.Answers = append(record.Answers, aheadAnswer{a.Line, a.Number, string(response), a.Marked})
+	}
+	return json.Marshal(record)
+}
+
+func (e *aheadEntry) UnmarshalJSON(data []byte) error {
+	var record aheadRecord
+	if err := json.Unmarshal(data, &record); err != nil {
+		return err
+	}
+	*e = aheadEntry{attempt: record.Attempt, at: record.At}
+	for _, a := range record.Answers {
+		answer := takerows.Answer{Line: a.Line, Number: a.Number, Marked: a.Marked}
+		if err := json.Unmarshal([]byte(a.Response), &answer.Response.V); err != nil {
+			return err
+		}
+		e.answers = append(e.answers, answer)
+	}
+	return nil
 }
 
 // headBytes stand before an entry: its length and its checksum.
@@ -116,10 +159,10 @@ func (a *ahead) take(ctx context.Context, tx *sqlite.Tx) (n int, err error) {
 	kept := a.kept
 	a.mu.Unlock()
 	for _, entry := range kept {
-		for _, answer := range entry.Answers {
-			if err := takerows.PutAnswer(ctx, tx, entry.Attempt, answer, entry.At); err != nil {
+		for _, answer := range entry.answers {
+			if err := takerows.PutAnswer(ctx, tx, entry.attempt, answer, entry.at); err != nil {
 				return 0, fmt.Errorf("answers to attempt %d in %s cannot be taken over (does the file belong to this database? nothing of it is lost): %w",
-					entry.Attempt, a.file.Name(), err)
+					entry.attempt, a.file.Name(), err)
 			}
 		}
 	}
@@ -150,9 +193,9 @@ func (a *ahead) of(attempt int64) []takerows.SavedAnswer {
 	defer a.mu.Unlock()
 	var out []takerows.SavedAnswer
 	for _, entry := range a.kept {
-		for _, answer := range entry.Answers {
-			if entry.Attempt == attempt {
-				out = append(out, takerows.SavedAnswer{Answer: answer, SavedAt: entry.At})
+		for _, answer := range entry.answers {
+			if entry.attempt == attempt {
+				out = append(out, takerows.SavedAnswer{Answer: answer, SavedAt: entry.at})
 			}
 		}
 	}

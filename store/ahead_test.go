@@ -1,7 +1,9 @@
 package store_test
 
 import (
+	"encoding/binary"
 	"fmt"
+	"hash/crc32"
 	"os"
 	"path/filepath"
 	"slices"
@@ -12,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"pineledger/core/item"
 	"pineledger/store"
 	"pineledger/store/takerows"
 )
@@ -28,8 +31,12 @@ func numbers(t *testing.T, s *store.Store, attempt int64) map[int]int64 {
 	return out
 }
 
-func answer(line int, number int64) []takerows.Answer {
-	return []takerows.Answer{{Line: line, Number: number, Response: `{"RESPONSE":["A"]}`}}
+func answer(line int, number int64) []takerows.Answer { return answering(line, number, "A") }
+
+func answering(line int, number int64, value string) []takerows.Answer {
+	a := takerows.Answer{Line: line, Number: number}
+	a.Response.V = item.Response{"RESPONSE": {value}}
+	return []takerows.Answer{a}
 }
 
 // busy holds the writer as an import does, until the test lets it go.
@@ -147,6 +154,32 @@ func TestAnswersOfAnotherDatabaseAreNamedAndKept(t *testing.T) {
 	left, err := os.ReadFile(filepath.Join(other, store.AheadFile))
 	require.NoError(t, err)
 	assert.Equal(t, file, left)
+}
+
+// A file that the release before left is read: its answers are somebody's work.
+func TestAnswersOfAnOlderReleaseAreTakenOver(t *testing.T) {
+	dir := t.TempDir()
+	s, attempts := roomIn(t, dir, 1)
+	require.NoError(t, s.Close())
+	body := fmt.Appendf(nil, `{"attempt":%d,"at":7,"answers":[{"Line":2,"Number":5,"Response":"{\"RESPONSE\":[\"B\"]}","Marked":true}]}`, attempts[0])
+	file := binary.BigEndian.AppendUint32(nil, uint32(len(body)))
+	file = binary.BigEndian.AppendUint32(file, crc32.ChecksumIEEE(body))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, store.AheadFile), append(file, body...), 0o600))
+
+	again, err := store.Open(t.Context(), dir)
+	require.NoError(t, err)
+	answers, err := again.Answers(t.Context(), attempts[0])
+	require.NoError(t, err)
+	want := takerows.SavedAnswer{Answer: answering(2, 5, "B")[0], SavedAt: 7}
+	want.Marked = true
+	assert.Equal(t, []takerows.SavedAnswer{want}, answers)
+	letGo := busy(t, again)
+	require.NoError(t, again.SaveAnswers(t.Context(), attempts[0], 7, []takerows.Answer{want.Answer}))
+	now, err := os.ReadFile(filepath.Join(dir, store.AheadFile))
+	require.NoError(t, err)
+	assert.Equal(t, string(body), string(now[8:]), "and written alike")
+	letGo()
+	require.NoError(t, again.Close())
 }
 
 // Whoever saves, imports and hands in at once: nothing that was acknowledged is lost.

@@ -79,7 +79,7 @@ func TestAnswersOfManyStudentsAtOnceAreAllKept(t *testing.T) {
 	for _, id := range attempts {
 		wait.Go(func() {
 			for n := int64(1); n <= 30; n++ {
-				assert.NoError(t, s.SaveAnswers(ctx, id, n, []takerows.Answer{{Line: int(n%3) + 1, Number: n, Response: `{"RESPONSE":["A"]}`}}))
+				assert.NoError(t, s.SaveAnswers(ctx, id, n, answer(int(n%3)+1, n)))
 			}
 		})
 	}
@@ -95,14 +95,14 @@ func TestAnswersOfManyStudentsAtOnceAreAllKept(t *testing.T) {
 func TestAnOlderAnswerNeverOverwritesANewerOne(t *testing.T) {
 	s, attempts := room(t, 1)
 	save := func(number int64, response string) {
-		require.NoError(t, s.SaveAnswers(ctx, attempts[0], number, []takerows.Answer{{Line: 1, Number: number, Response: response}}))
+		require.NoError(t, s.SaveAnswers(ctx, attempts[0], number, answering(1, number, response)))
 	}
 	save(5, "five")
 	save(3, "three")
 	save(5, "five again")
 	kept, err := takerows.Answers(ctx, s.Reader, attempts[0])
 	require.NoError(t, err)
-	assert.Equal(t, "five", kept[0].Response)
+	assert.Equal(t, item.Response{"RESPONSE": {"five"}}, kept[0].Response.V)
 }
 
 func TestAnswersToWhatIsHandedInAreRefusedAlone(t *testing.T) {
@@ -110,7 +110,7 @@ func TestAnswersToWhatIsHandedInAreRefusedAlone(t *testing.T) {
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		return takerows.HandIn(ctx, tx, attempts[0], attempt.ByStudent, time.Unix(9, 0), true)
 	}))
-	answer := []takerows.Answer{{Line: 1, Number: 1, Response: "{}"}}
+	answer := answer(1, 1)
 	assert.ErrorIs(t, s.SaveAnswers(ctx, attempts[0], 1, answer), store.ErrAttemptClosed)
 	assert.NoError(t, s.SaveAnswers(ctx, attempts[1], 1, answer))
 	err := s.Write(ctx, func(tx *store.Tx) error {

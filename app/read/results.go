@@ -326,11 +326,7 @@ func (a *Read) Trail(ctx context.Context, v roster.Viewer, distribution, attempt
 	for i, l := range f.Lines {
 		line := TrailLine{ResultLine: head.Lines[i], Version: l.Version, Rule: l.Item.Credit, Credit: score.Credits[i], Response: []string{}}
 		if answer, ok := saved[i+1]; ok {
-			r, err := take.ReadResponse(answer.Response)
-			if err != nil {
-				return t, err
-			}
-			line.Response, line.Saved = l.Item.ResponseShort(r), answer.SavedAt
+			line.Response, line.Saved = l.Item.ResponseShort(answer.Response.V), answer.SavedAt
 		}
 		t.Lines = append(t.Lines, line)
 	}

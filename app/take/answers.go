@@ -2,7 +2,6 @@ package take
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -76,8 +75,9 @@ func (l *liveAttempt) take(answer Answered) (takerows.Answer, error) {
 	if err := it.Accepts(answer.Response); err != nil {
 		return takerows.Answer{}, fmt.Errorf("line %d: %w", answer.Line, err)
 	}
-	response, err := json.Marshal(compact(answer.Response))
-	return takerows.Answer{Line: answer.Line, Number: answer.Number, Response: string(response), Marked: answer.Marked}, err
+	kept := takerows.Answer{Line: answer.Line, Number: answer.Number, Marked: answer.Marked}
+	kept.Response.V = compact(answer.Response)
+	return kept, nil
 }
 
 // keepAnswers returns when the answers are on disk. What was handed in meanwhile
@@ -99,11 +99,4 @@ func compact(r item.Response) item.Response {
 		}
 	}
 	return out
-}
-
-// ReadResponse reads a kept answer.
-func ReadResponse(stored string) (item.Response, error) {
-	var r item.Response
-	err := json.Unmarshal([]byte(stored), &r)
-	return r, err
 }

@@ -2,9 +2,7 @@ package take
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
-	"fmt"
 	"slices"
 	"time"
 
@@ -113,11 +111,7 @@ func (a *Take) recordView(ctx context.Context, id int64) (RecordView, error) {
 		it := f.Lines[n-1].Item
 		l := RecordLine{Line: n, Shown: it.Shown(), Directions: it.Directions, Right: it.KeyShort()}
 		if answer, ok := kept[n]; ok {
-			r, err := ReadResponse(answer.Response)
-			if err != nil {
-				return view, fmt.Errorf("line %d: %w", n, err)
-			}
-			if given := it.ResponseShort(r); len(given) == 1 {
+			if given := it.ResponseShort(answer.Response.V); len(given) == 1 {
 				l.Recorded = given[0]
 			}
 			l.Number = answer.Number
@@ -172,11 +166,9 @@ func (a *Take) RecordAnswer(ctx context.Context, v roster.Viewer, sitting, stude
 	if err := it.Accepts(response); err != nil {
 		return now, desk.Invalid("/recorded", "Line %d: %s.", line, err)
 	}
-	document, err := json.Marshal(response)
-	if err != nil {
-		return now, err
-	}
-	return now, a.keepAnswers(ctx, s.AttemptID, now, []takerows.Answer{{Line: line, Number: number, Response: string(document)}})
+	kept := takerows.Answer{Line: line, Number: number}
+	kept.Response.V = response
+	return now, a.keepAnswers(ctx, s.AttemptID, now, []takerows.Answer{kept})
 }
 
 // HandInRecorded ends a child's attempt and scores it.

@@ -3,7 +3,6 @@ package take
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 
 	"pineledger/app/desk"
@@ -190,11 +189,7 @@ func (a *Take) Rebuild(ctx context.Context) (int, error) {
 func ScoreAnswers(f form.Form, answers []takerows.SavedAnswer, row takerows.Attempt) (form.Score, error) {
 	responses := map[int]item.Response{}
 	for _, answer := range answers {
-		r, err := ReadResponse(answer.Response)
-		if err != nil {
-			return form.Score{}, fmt.Errorf("line %d: %w", answer.Line, err)
-		}
-		responses[answer.Line-1] = r
+		responses[answer.Line-1] = answer.Response.V
 	}
 	return f.Score(responses, row.Given())
 }

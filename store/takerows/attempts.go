@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"pineledger/core/attempt"
+	"pineledger/core/item"
 	"pineledger/core/window"
 	"pineledger/store/giverows"
 	"pineledger/store/sqlite"
@@ -182,10 +183,10 @@ func AddEvent(ctx context.Context, t *sqlite.Tx, id int64, e window.Event) error
 
 // Answer is one line's newest response as the student's device sent it.
 type Answer struct {
-	Line     int    `db:"line"` // counted from 1
-	Number   int64  `db:"number"`
-	Response string `db:"response"` // JSON
-	Marked   bool   `db:"marked"`
+	Line     int                        `db:"line"` // counted from 1
+	Number   int64                      `db:"number"`
+	Response sqlite.JSON[item.Response] `db:"response"`
+	Marked   bool                       `db:"marked"`
 }
 
 // IsWorking tells whether an attempt is being worked on.
