@@ -132,6 +132,17 @@ func TestChoicesComeGoAndMove(t *testing.T) {
 	assert.Equal(t, []string{"choice C:  → at c"}, whats(with("a", "b"), with("a", "b", "c")))
 	assert.Equal(t, []string{"choice B: at b → ", "choice B:  → at x"}, whats(with("a", "b", "c"), with("a", "x", "c")), "another one in its place moves nothing")
 	assert.Equal(t, []string{"order of the choices:  → "}, whats(with("a", "b", "c"), with("a", "c", "b")))
+	many := strings.Split("abcdefghijklmnopqrstuvwxyz", "")
+	assert.Equal(t, []string{"choice Z:  → at z"}, whats(with(many[:25]...), with(many...)))
+	assert.Equal(t, []string{"choice AA:  → at 27"}, whats(with(many...), with(append(many, "27")...)))
+}
+
+// A depth and pictures that are not there are left out, not called 0.
+func TestWhatComesAnewHasNothingBefore(t *testing.T) {
+	before := bank.Version{Item: ferry("<p>When?</p>", "a", "9:40")}
+	after := bank.Version{Item: ferry(`<p>When?</p><img src="/media/`+strings.Repeat("a", 64)+`" alt="pier">`, "a", "9:40"), Depth: 1}
+	assert.Equal(t, []bank.Difference{{What: "depth of knowledge", After: "1"}, {What: "pictures and sounds", After: "1"}}, bank.Differences(before, after))
+	assert.Equal(t, []bank.Difference{{What: "depth of knowledge", Before: "1"}, {What: "pictures and sounds", Before: "1"}}, bank.Differences(after, before))
 }
 
 // The pieces of both and of one text alone give that text back.

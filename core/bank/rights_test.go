@@ -114,6 +114,19 @@ func TestHolds(t *testing.T) {
 	}
 }
 
+// A hold without an assessment is its holder's own; one with, whoever's it is, says so.
+func TestWhoseHoldItIs(t *testing.T) {
+	holder, other := viewer(4, roster.DistrictCoordinator, heron), viewer(5, roster.DistrictCoordinator, heron)
+	b := bank.Bank{Kind: bank.District}
+	free := bank.Item{Held: &bank.Hold{ByID: 4}}
+	assert.True(t, bank.MayPlaceOn(holder, b, free, 0).May)
+	assert.True(t, bank.MayPlaceOn(holder, b, free, 1).May)
+	assert.Equal(t, bank.Verdict{Why: "The item is on hold for somebody else."}, bank.MayPlaceOn(other, b, free, 0))
+	first := bank.Item{Held: &bank.Hold{ByID: 4, AssessmentID: 1, For: roster.Owned{SchoolID: heron}}}
+	assert.True(t, bank.MayPlaceOn(other, b, first, 1).May)
+	assert.Equal(t, bank.Verdict{Why: "The item is on hold for another assessment."}, bank.MayPlaceOn(holder, b, first, 2))
+}
+
 func TestBanksSeen(t *testing.T) {
 	banks := []bank.Bank{{ID: 1, Kind: bank.District}, {ID: 2, Kind: bank.School, SchoolID: heron}, {ID: 3, Kind: bank.School, SchoolID: quarry},
 		{ID: 4, Kind: bank.Own, OwnerID: 4}, {ID: 5, Kind: bank.Own, OwnerID: 5}, {ID: 6, Kind: bank.Given}}
