@@ -3,6 +3,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"io"
@@ -36,7 +37,10 @@ type Config struct {
 	// Proxies are the addresses of the proxies before the server, whose word on where a
 	// request comes from is taken. Without any, each request comes from who connects.
 	Proxies []netip.Prefix
-	Log     *slog.Logger
+	// BodyTime is how long the body of a request may take to come, and a second more for
+	// each MiB of its limit; 0 is 20 seconds.
+	BodyTime time.Duration
+	Log      *slog.Logger
 }
 
 // Server answers HTTP. Close it when done.
@@ -77,7 +81,10 @@ func New(c Config) (*Server, error) {
 	e.IPExtractor = edge.Addresses(c.Proxies)
 	e.Use(middleware.Recover(), edge.SecurityHeaders(c.Secure))
 
-	group := e.Group("/api", bodyLimit, s.sessions.Viewer(c.App), requests.Validate)
+	bodies := func(next echo.HandlerFunc) echo.HandlerFunc {
+		return bounded(cmp.Or(c.BodyTime, usualBodyTime), next)
+	}
+	group := e.Group("/api", bodies, s.sessions.Viewer(c.App), requests.Validate)
 	contract.RegisterHandlers(group, contract.NewStrictHandler(newHandlers(c.App, s.sessions, c.Demo), nil))
 	e.GET("/api/openapi.json", requests.Serve)
 	e.GET("/events/sittings/:id", s.serveEvents, s.sessions.Viewer(c.App))
@@ -133,10 +140,9 @@ func (s *Server) watchClocks(ctx context.Context) {
 	}
 }
 
-// How long a body may take: a while, and a second for so many bytes of its limit.
 const (
-	bodyTime = 20 * time.Second
-	slowest  = 1 << 20
+	usualBodyTime = 20 * time.Second
+	slowest       = 1 << 20 // bytes a second of a large body
 )
 
 // timedBody lets the connection live on as it was when the whole body has come.
@@ -155,7 +161,8 @@ func (b *timedBody) Read(p []byte) (int, error) {
 	return n, err
 }
 
-func bodyLimit(next echo.HandlerFunc) echo.HandlerFunc {
+// bounded bounds what a body holds and how long it may take.
+func bounded(bodyTime time.Duration, next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
 		limit := int64(mostBody)

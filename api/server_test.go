@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -24,6 +25,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/sync/errgroup"
 
 	"pineledger/api"
 	"pineledger/app"
@@ -150,6 +152,35 @@ func (c *client) get(path string, into any) {
 	status, body := c.do(http.MethodGet, path, "")
 	require.Equal(c, http.StatusOK, status, body)
 	require.NoError(c, json.Unmarshal([]byte(body), into))
+}
+
+// Bodies that are begun and never end take nobody's place: whoever else comes is served
+// meanwhile, and each of them is let go in its time.
+func TestHalfSentBodiesLockNobodyOut(t *testing.T) {
+	s := serveAs(t, func(c *api.Config) { c.Demo, c.BodyTime = true, 500*time.Millisecond })
+	host := strings.TrimPrefix(s.base, "http://")
+	var ended errgroup.Group
+	for range 300 {
+		conn, err := net.Dial("tcp", host)
+		require.NoError(t, err)
+		t.Cleanup(func() { conn.Close() }) // which the server has done before
+		_, err = fmt.Fprintf(conn, "POST /api/session HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: 80\r\n\r\n{\"as\":", host)
+		require.NoError(t, err)
+		ended.Go(func() error {
+			if err := conn.SetReadDeadline(time.Now().Add(time.Minute)); err != nil {
+				return err
+			}
+			answer, err := io.ReadAll(conn)
+			if err == nil && !strings.HasPrefix(string(answer), "HTTP/1.1 4") {
+				return fmt.Errorf("a body that never came is answered with %q", answer)
+			}
+			return err
+		})
+	}
+	coordinator := s.as(roster.DistrictCoordinator, 0)
+	status, body := coordinator.do(http.MethodGet, "/api/today", "")
+	assert.Equal(t, http.StatusOK, status, body)
+	require.NoError(t, ended.Wait(), "each is closed by the server")
 }
 
 func TestNobodyGetsAnythingWithoutASession(t *testing.T) {
