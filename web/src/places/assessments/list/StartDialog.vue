@@ -6,12 +6,12 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, ProblemError, type Schemas } from '@/contract/client'
+import { api, call, ProblemError, queries, type Schemas } from '@/contract/client'
 import { gradesName } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import * as assessmentQueries from '@/queries/assess'
 import { keepSheet } from '@/places/assessments/lines/lines'
-import { useSubjects } from '@/queries/useSubjects'
+import { subjectsQuery, useSubjects } from '@/queries/useSubjects'
 import OutlineFields from '@/places/assessments/outline/OutlineFields.vue'
 
 const emit = defineEmits<{ close: [] }>()
@@ -64,10 +64,14 @@ watch(from, async (id) => {
 })
 
 const start = useMutation({
-  mutationFn: () =>
-    way.value === 'copy'
-      ? call(api.POST('/assessments/{id}/copy', { params: { path: { id: from.value! } }, body: { title: title.value } }))
-      : call(api.POST('/assessments', { body: outline.value })),
+  mutationFn: async () => {
+    if (way.value === 'copy') {
+      return call(api.POST('/assessments/{id}/copy', { params: { path: { id: from.value! } }, body: { title: title.value } }))
+    }
+    // Who is quicker than the list of subjects gets the first of it all the same.
+    const subject = outline.value.subject || (await queries.ensureQueryData(subjectsQuery))[0] || ''
+    return call(api.POST('/assessments', { body: { ...outline.value, subject } }))
+  },
   onSuccess: async (made) => {
     const sheet = keepSheet(made)
     emit('close')

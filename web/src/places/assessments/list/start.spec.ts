@@ -95,7 +95,12 @@ describe('starting', () => {
     ['blank', '/assessments/12/blueprint'],
     ['document', '/assessments/12/key'],
     ['draw', '/assessments/12/lines?draw=1'],
-  ])('%s leads to where the work begins', async (way, to) => {
+  ])('%s leads to where the work begins, whether or not the subjects have been read', async (way, to) => {
+    let subjectsCome = () => {}
+    server.on(
+      'GET /api/subjects',
+      () => new Promise((answer) => (subjectsCome = () => answer({ body: ['Mathematics', 'Reading'] }))),
+    )
     server.on('POST /api/assessments', () => ({ body: { id: 12, version: 1 } }))
     const router = testRouter()
     const screen = await show(StartDialog, {}, router)
@@ -103,12 +108,21 @@ describe('starting', () => {
     await screen.find('#title').setValue('New')
     await screen.find('form').trigger('submit')
     await flushPromises()
-    expect(server.calls('POST /api/assessments')[0]!.body).toMatchObject({ title: 'New', year: '2026–27', purpose: 'benchmark' })
+    expect(server.calls('POST /api/assessments')).toEqual([])
+    subjectsCome()
+    await flushPromises()
+    expect(server.calls('POST /api/assessments')[0]!.body).toMatchObject({
+      title: 'New',
+      subject: 'Mathematics',
+      year: '2026–27',
+      purpose: 'benchmark',
+    })
     expect(router.currentRoute.value.fullPath).toBe(to)
     expect(screen.emitted('close')).toHaveLength(1)
   })
 
   it('stays open with what was typed where the server refuses it', async () => {
+    server.on('GET /api/subjects', () => ({ body: ['Mathematics'] }))
     server.on('POST /api/assessments', () => ({
       status: 422,
       body: { status: 422, detail: 'Look at what is marked.', errors: [{ pointer: '/title', message: 'A title is needed.' }] },

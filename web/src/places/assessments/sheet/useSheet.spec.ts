@@ -73,6 +73,15 @@ describe('lines', () => {
     expect(server.calls('PUT /api/assessments/4/lines').map((a) => a.ifMatch)).toEqual(['7', '8'])
   })
 
+  it('ask before the page is left while a change waits', async () => {
+    const leaves = () => window.dispatchEvent(new Event('beforeunload', { cancelable: true }))
+    expect(leaves()).toBe(true)
+    const change = open.changeLines((l) => l.slice(1))
+    expect(leaves()).toBe(false)
+    await change
+    expect(leaves()).toBe(true)
+  })
+
   it('come back as they were, step by step', async () => {
     await open.changeLines((l) => l.slice(1))
     await open.changeLines((l) => l.slice(1))

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/vue-query'
+import { useEventListener } from '@vueuse/core'
 import { computed, ref, type Ref } from 'vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
 import type { Arrangement } from '@/places/assessments/lines/layout'
@@ -9,18 +10,18 @@ export function useSheet(id: Ref<number>) {
   const query = useQuery({ queryKey: computed(() => sheetKey(id.value)), queryFn: () => readSheet(id.value), staleTime: 2_000 })
   const sheet = computed(() => query.data.value)
   const editable = computed(() => !!sheet.value?.mayChange && sheet.value.state === 'draft')
-  const saving = ref(false)
+  const waiting = ref(0) // changes that are not on the server yet
   const error = ref<Error>()
   const past = ref<Arrangement[]>([])
 
   let queue: Promise<unknown> = Promise.resolve()
   /** Runs one change after those before it, on the sheet as it then is. */
   function change(make: (sheet: Sheet) => Promise<Sheet>): Promise<boolean> {
+    waiting.value++
     const run = queue.then(async () => {
       const now = queries.getQueryData<Sheet>(sheetKey(id.value))
-      if (!now) return false
-      saving.value = true
       try {
+        if (!now) return false
         keepSheet(await make(now))
         error.value = undefined
         return true
@@ -30,12 +31,17 @@ export function useSheet(id: Ref<number>) {
         if (e instanceof ProblemError && e.status === 409) void query.refetch()
         return false
       } finally {
-        saving.value = false
+        waiting.value--
       }
     })
     queue = run
     return run
   }
+
+  const saving = computed(() => waiting.value > 0)
+  useEventListener(window, 'beforeunload', (e) => {
+    if (saving.value) e.preventDefault()
+  })
 
   /** Changes lines, parts and pools as one list, which undo brings back. */
   function arrange(make: (now: Arrangement) => Arrangement) {
