@@ -46,7 +46,7 @@ func TestTheWholeThread(t *testing.T) {
 	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
 	require.NoError(t, err)
 	assert.Equal(t, take.Attempt.ID, again.Attempt.ID, "another device goes on")
-	assert.Equal(t, `{"RESPONSE":["A"]}`, again.Lines[0].Answer.Response)
+	assert.Equal(t, item.Response{"RESPONSE": {"A"}}, again.Lines[0].Answer.Response.V)
 	assert.Nil(t, again.Lines[1].Answer)
 
 	done, err := w.app.Take.HandIn(w.ctx, w.student, take.Attempt.ID)

@@ -78,7 +78,7 @@ func writeItemsPackage(path string) error {
 	kinds := everyKind()
 	for i := range packageItems {
 		it := kinds[i%len(kinds)].item
-		if err := w.Write(qti.Writing{Identifier: fmt.Sprintf("P-%05d", i), Title: "An item", Item: it, Meta: qti.Meta{Subject: "mathematics", Grade: "06", Bank: "Bench", Language: "en"}}); err != nil {
+		if err := w.Write(qti.Writing{Identifier: fmt.Sprintf("P-%05d", i), Item: it, Meta: qti.Meta{Subject: "mathematics", Grade: "06", Bank: "Bench", Language: "en"}}); err != nil {
 			return err
 		}
 	}

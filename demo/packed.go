@@ -55,7 +55,7 @@ func writePackage(dir string) (string, error) {
 		if it.item.Kind == item.Examiner {
 			meta.Tags = []string{"face-to-face"}
 		}
-		if err := w.Write(qti.Writing{Identifier: fmt.Sprintf("%s-K%03d", slug(it.standard), i+1), Title: it.item.Stem(), Item: it.item, Meta: meta}); err != nil {
+		if err := w.Write(qti.Writing{Identifier: fmt.Sprintf("%s-K%03d", slug(it.standard), i+1), Item: it.item, Meta: meta}); err != nil {
 			return "", err
 		}
 	}

@@ -1104,7 +1104,10 @@ type Declaration struct {
 		Tolerance *string   `json:"tolerance,omitempty"`
 		Units     *[]string `json:"units,omitempty"`
 	} `json:"number,omitempty"`
-	Response string `json:"response"`
+
+	// Points Two decimal places at most.
+	Points   *Points `json:"points,omitempty"`
+	Response string  `json:"response"`
 	Rubric   *struct {
 		Traits []struct {
 			Levels []struct {

@@ -103,11 +103,8 @@ func (a *Bank) exportPage(ctx context.Context, w *qti.Writer, items []bankrows.I
 		if err != nil {
 			return err
 		}
-		out := qti.Writing{Identifier: row.Identifier, Title: row.Stem, Meta: qti.Meta{Standards: desk.Codes(row.Standards), Subject: row.Subject, Grade: row.Grade,
+		out := qti.Writing{Identifier: row.Identifier, Meta: qti.Meta{Standards: desk.Codes(row.Standards), Subject: row.Subject, Grade: row.Grade,
 			Bank: row.Bank, Depth: row.Depth, Language: row.Language, Tags: tags}}
-		if runes := []rune(out.Title); len(runes) > 80 {
-			out.Title = string(runes[:80]) + "…"
-		}
 		if row.Difficulty != nil {
 			out.Meta.Difficulty = Thousandths(*row.Difficulty)
 		}

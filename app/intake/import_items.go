@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -17,6 +18,7 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/formats/itemrows"
+	"pineledger/formats/qti"
 	"pineledger/formats/table"
 	"pineledger/store"
 	"pineledger/store/bankrows"
@@ -86,7 +88,10 @@ func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer,
 func (im *itemImport) read(ctx context.Context, name, path string) error {
 	z, err := zip.OpenReader(path)
 	if err != nil {
-		return im.readTable(ctx, name, path)
+		if ending := strings.ToLower(filepath.Ext(name)); ending == ".csv" || ending == ".txt" || ending == "" {
+			return im.readTable(ctx, name, path)
+		}
+		return desk.Conflict("%s: %s", name, qti.NotAZip(path, err))
 	}
 	if err := z.Close(); err != nil {
 		return err

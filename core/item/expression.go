@@ -1,7 +1,9 @@
 package item
 
 import (
+	"fmt"
 	"math/big"
+	"regexp"
 	"slices"
 	"strings"
 )
@@ -89,6 +91,7 @@ type operator struct {
 	least, most int
 	response    bool // names a response
 	mapping     bool // wants its mapping
+	truth       bool // gives true or false
 	compute     func(*ruleRun, Expression, []outcomeValue) outcomeValue
 }
 
@@ -112,75 +115,90 @@ func init() {
 		}},
 		"map-response":       {response: true, mapping: true, compute: mapResponse},
 		"map-response-point": {response: true, mapping: true, compute: mapResponse},
-		"is-null": {1, 1, false, false, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue {
+		"is-null": {1, 1, false, false, true, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue {
 			return truth(a[0].null() || len(a[0].items) == 1 && a[0].base == "string" && a[0].items[0] == "")
 		}},
-		"and": {1, -1, false, false, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue { return logic(a, "false") }},
-		"or":  {1, -1, false, false, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue { return logic(a, "true") }},
-		"not": {1, 1, false, false, wanting(func(_ Expression, a []outcomeValue) outcomeValue { return truth(!a[0].isTrue()) })},
-		"match": {2, 2, false, false, wanting(func(_ Expression, a []outcomeValue) outcomeValue {
+		"and": {1, -1, false, false, true, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue { return logic(a, "false") }},
+		"or":  {1, -1, false, false, true, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue { return logic(a, "true") }},
+		"not": {1, 1, false, false, true, wanting(func(_ Expression, a []outcomeValue) outcomeValue { return truth(!a[0].isTrue()) })},
+		"match": {2, 2, false, false, true, wanting(func(_ Expression, a []outcomeValue) outcomeValue {
 			return truth(matches(a[0], a[1]))
 		})},
-		"member": {2, 2, false, false, wanting(func(_ Expression, a []outcomeValue) outcomeValue {
+		"member": {2, 2, false, false, true, wanting(func(_ Expression, a []outcomeValue) outcomeValue {
 			return truth(a[1].count(a[0].items[0], a[1].base) > 0)
 		})},
-		"contains": {2, 2, false, false, wanting(contains)},
-		"string-match": {2, 2, false, false, wanting(func(e Expression, a []outcomeValue) outcomeValue {
+		"contains": {2, 2, false, false, true, wanting(contains)},
+		"string-match": {2, 2, false, false, true, wanting(func(e Expression, a []outcomeValue) outcomeValue {
 			k := TextKey{CaseMatters: !e.IgnoreCase}
 			x, y := k.fold(a[0].items[0]), k.fold(a[1].items[0])
 			return truth(x == y || e.Substring && strings.Contains(x, y))
 		})},
-		"substring": {2, 2, false, false, wanting(func(e Expression, a []outcomeValue) outcomeValue {
+		"substring": {2, 2, false, false, true, wanting(func(e Expression, a []outcomeValue) outcomeValue {
 			k := TextKey{CaseMatters: !e.IgnoreCase}
 			return truth(strings.Contains(k.fold(a[1].items[0]), k.fold(a[0].items[0])))
 		})},
-		"equal": {2, 2, false, false, numbers(equalWithin)},
-		"equal-rounded": {2, 2, false, false, numbers(func(e Expression, n []*big.Rat) outcomeValue {
+		"pattern-match": {1, 1, false, false, true, wanting(func(e Expression, a []outcomeValue) outcomeValue {
+			whole, err := e.pattern()
+			return truth(err == nil && whole.MatchString(a[0].items[0]))
+		})},
+		"equal": {2, 2, false, false, true, numbers(equalWithin)},
+		"equal-rounded": {2, 2, false, false, true, numbers(func(e Expression, n []*big.Rat) outcomeValue {
 			return truth(rounded(n[0], e).Cmp(rounded(n[1], e)) == 0)
 		})},
-		"lt":       {2, 2, false, false, compared(func(c int) bool { return c < 0 })},
-		"gt":       {2, 2, false, false, compared(func(c int) bool { return c > 0 })},
-		"lte":      {2, 2, false, false, compared(func(c int) bool { return c <= 0 })},
-		"gte":      {2, 2, false, false, compared(func(c int) bool { return c >= 0 })},
-		"sum":      {1, -1, false, false, numbers(folded((*big.Rat).Add))},
-		"product":  {1, -1, false, false, numbers(folded((*big.Rat).Mul))},
-		"subtract": {2, 2, false, false, numbers(folded((*big.Rat).Sub))},
-		"divide": {2, 2, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue {
+		"lt":       {2, 2, false, false, true, compared(func(c int) bool { return c < 0 })},
+		"gt":       {2, 2, false, false, true, compared(func(c int) bool { return c > 0 })},
+		"lte":      {2, 2, false, false, true, compared(func(c int) bool { return c <= 0 })},
+		"gte":      {2, 2, false, false, true, compared(func(c int) bool { return c >= 0 })},
+		"sum":      {1, -1, false, false, false, numbers(folded((*big.Rat).Add))},
+		"product":  {1, -1, false, false, false, numbers(folded((*big.Rat).Mul))},
+		"subtract": {2, 2, false, false, false, numbers(folded((*big.Rat).Sub))},
+		"divide": {2, 2, false, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue {
 			if n[1].Sign() == 0 {
 				return outcomeValue{}
 			}
 			return numeric(new(big.Rat).Quo(n[0], n[1]))
 		})},
-		"max": {1, -1, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue {
+		"max": {1, -1, false, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue {
 			return numeric(slices.MaxFunc(n, (*big.Rat).Cmp))
 		})},
-		"min": {1, -1, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue {
+		"min": {1, -1, false, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue {
 			return numeric(slices.MinFunc(n, (*big.Rat).Cmp))
 		})},
-		"integer-to-float": {1, 1, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue { return numeric(n[0]) })},
-		"multiple":         {0, -1, false, false, gathered(false)},
-		"ordered":          {0, -1, false, false, gathered(true)},
-		"index": {1, 1, false, false, wanting(func(e Expression, a []outcomeValue) outcomeValue {
+		"integer-to-float": {1, 1, false, false, false, numbers(func(_ Expression, n []*big.Rat) outcomeValue { return numeric(n[0]) })},
+		"multiple":         {0, -1, false, false, false, gathered(false)},
+		"ordered":          {0, -1, false, false, false, gathered(true)},
+		"index": {1, 1, false, false, false, wanting(func(e Expression, a []outcomeValue) outcomeValue {
 			if e.N < 1 || e.N > len(a[0].items) {
 				return outcomeValue{}
 			}
 			return outcomeValue{base: a[0].base, items: a[0].items[e.N-1 : e.N]}
 		})},
-		"container-size": {1, 1, false, false, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue {
+		"container-size": {1, 1, false, false, false, func(_ *ruleRun, _ Expression, a []outcomeValue) outcomeValue {
 			return numeric(big.NewRat(int64(len(a[0].items)), 1))
 		}},
-		"inside": {1, 1, false, false, wanting(func(e Expression, a []outcomeValue) outcomeValue {
+		"inside": {1, 1, false, false, true, wanting(func(e Expression, a []outcomeValue) outcomeValue {
 			return truth(slices.ContainsFunc(a[0].items, func(v string) bool { return areaAt([]Area{*e.Area}, v) == 0 }))
 		})},
 		// Ours, where QTI has no word: a word that may be one letter off,
-		"near-word": {2, 2, false, false, wanting(func(e Expression, a []outcomeValue) outcomeValue {
+		"near-word": {2, 2, false, false, true, wanting(func(e Expression, a []outcomeValue) outcomeValue {
 			return truth(TextKey{CaseMatters: !e.IgnoreCase, Slips: true}.accepts(a[0].items[0], a[1].items[0]))
 		})},
 		// and how many of two lists stand in one order.
-		"longest-run": {2, 2, false, false, wanting(func(_ Expression, a []outcomeValue) outcomeValue {
+		"longest-run": {2, 2, false, false, false, wanting(func(_ Expression, a []outcomeValue) outcomeValue {
 			return numeric(big.NewRat(int64(longestCommon(a[0].items, a[1].items)), 1))
 		})},
 	}
+}
+
+// mostPattern bounds a pattern; its time is linear in what it reads.
+const mostPattern = 1000
+
+// pattern is a regular expression that a whole text must fit.
+func (e Expression) pattern() (*regexp.Regexp, error) {
+	if len(e.Pattern) > mostPattern {
+		return nil, fmt.Errorf("it is longer than %d bytes", mostPattern)
+	}
+	return regexp.Compile("^(?:" + e.Pattern + ")$")
 }
 
 func mapResponse(run *ruleRun, e Expression, _ []outcomeValue) outcomeValue {

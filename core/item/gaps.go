@@ -1,6 +1,9 @@
 package item
 
-import "slices"
+import (
+	"regexp"
+	"slices"
+)
 
 // sharedMenu tells whether one list of words serves every gap.
 func (it Item) sharedMenu() bool {
@@ -12,8 +15,16 @@ func (it Item) sharedMenu() bool {
 	return true
 }
 
+// ownGap is how gaps are named here; one of another name was a response of its own in the file it came from.
+var ownGap = regexp.MustCompile(`^G[0-9]+$`)
+
 // gapResponse is the id of the response of one gap.
-func gapResponse(response, gap string) string { return response + "_" + gap }
+func gapResponse(response, gap string) string {
+	if ownGap.MatchString(gap) {
+		return response + "_" + gap
+	}
+	return gap
+}
 
 // GapParts makes an item of several parts of menus: one single choice a gap.
 func (it Item) GapParts() Item {

@@ -11,6 +11,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"pineledger/core/points"
 )
 
 // Schema is the version of the document that this package writes.
@@ -67,6 +69,7 @@ const (
 type Item struct {
 	Schema       int           `json:"schema"`
 	Kind         Kind          `json:"kind"`
+	Title        string        `json:"title,omitempty"` // as the file it came from calls it; "" where the stem is name enough
 	Body         []Block       `json:"body"`
 	Declarations []Declaration `json:"declarations"`
 	Credit       CreditRule    `json:"credit"`
@@ -118,7 +121,7 @@ type Interaction struct {
 	MaxChoices int      `json:"maxChoices,omitempty"` // 0: as many as there are
 	Unit       string   `json:"unit,omitempty"`       // shown behind the box of a typed number
 	Line       *Line    `json:"line,omitempty"`       // on which a point is put
-	Picture    *Picture `json:"picture,omitempty"`    // on which a spot is marked
+	Picture    *Picture `json:"picture,omitempty"`    // on which a spot is marked, or things to order or join have their places
 	Rows       int      `json:"rows,omitempty"`       // height of the box to write in, in lines of text
 	// Among joins choices to each other, in either direction; there are no targets.
 	Among bool `json:"among,omitempty"`
@@ -149,9 +152,11 @@ type Declaration struct {
 	Areas    []Area     `json:"areas,omitempty"`   // where a spot is right
 	Mapping  *Mapping   `json:"mapping,omitempty"` // nil where no values are given
 	Rubric   *Rubric    `json:"rubric,omitempty"`  // how a written answer is read
-	Credit   CreditRule `json:"credit,omitempty"`  // of one of several parts
-	Weight   int        `json:"weight,omitempty"`  // of one of several parts; 0 is 1
-	Needs    string     `json:"needs,omitempty"`   // the response that must be right for this part to count
+	// Points are what a written answer is worth where no rubric tells; 0 where that is not said.
+	Points points.Points `json:"points,omitempty"`
+	Credit CreditRule    `json:"credit,omitempty"` // of one of several parts
+	Weight int           `json:"weight,omitempty"` // of one of several parts; 0 is 1
+	Needs  string        `json:"needs,omitempty"`  // the response that must be right for this part to count
 }
 
 // Response is what a student gave: values by response id.
@@ -331,6 +336,21 @@ func (it Item) Stem() string {
 	}
 	return strings.Join(strings.Fields(strings.Join(parts, " ")), " ")
 }
+
+// Name is what a package calls an item: its title, else the begin of its stem.
+func (it Item) Name() string {
+	if it.Title != "" {
+		return it.Title
+	}
+	stem := []rune(it.Stem())
+	if len(stem) > mostName {
+		return string(stem[:mostName]) + "…"
+	}
+	return string(stem)
+}
+
+// mostName bounds a name that is made of a stem, in letters.
+const mostName = 80
 
 // sentence is the text that menus stand in, with dots for them; "" without one.
 func (in Interaction) sentence() string {

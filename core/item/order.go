@@ -64,7 +64,7 @@ func longestCommon(a, b []string) int {
 }
 
 func checkOrder(in Interaction, d Declaration) []Problem {
-	out := checkChoices(in, d)
+	out := append(checkChoices(in, d), in.checkPlaces()...)
 	sorted := slices.Sorted(slices.Values(d.Correct))
 	if len(sorted) != len(in.Choices) || len(slices.Compact(sorted)) != len(in.Choices) {
 		out = append(out, Problem{"declarations[0].correct", "the key must hold every choice once, in the right order"})

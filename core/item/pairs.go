@@ -95,7 +95,7 @@ func judgePairs(credit CreditRule, in Interaction, d Declaration, values []strin
 }
 
 func checkPairs(in Interaction, d Declaration) []Problem {
-	var out []Problem
+	out := in.checkPlaces()
 	if len(in.Choices) == 0 || len(in.joinable()) == 0 {
 		out = append(out, Problem{"body", "there must be something to join, and something to join it to"})
 	}

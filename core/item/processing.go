@@ -51,6 +51,7 @@ type Expression struct {
 	LeaveLower  bool         `json:"leaveLower,omitempty"` // the lower bound itself is out
 	LeaveUpper  bool         `json:"leaveUpper,omitempty"`
 	Area        *Area        `json:"area,omitempty"`
+	Pattern     string       `json:"pattern,omitempty"` // that a whole text must fit, a regular expression
 	Expressions []Expression `json:"of,omitempty"`
 }
 
@@ -112,6 +113,7 @@ func (c *ruleChecker) rules(list []Rule, deep int) {
 		for _, b := range r.Branches {
 			if b.When != nil {
 				c.expression(*b.When, deep+1)
+				c.truth(*b.When)
 			}
 			c.rules(b.Then, deep+1)
 		}
@@ -149,8 +151,30 @@ func (c *ruleChecker) expression(e Expression, deep int) {
 			c.refuse("%s", problem.Reason)
 		}
 	}
+	if _, err := e.pattern(); e.Op == "pattern-match" && err != nil {
+		c.refuse("the pattern %q is no regular expression that is read: %s", e.Pattern, err)
+	}
 	for _, inner := range e.Expressions {
 		c.expression(inner, deep+1)
+		if e.Op == "and" || e.Op == "or" || e.Op == "not" {
+			c.truth(inner)
+		}
+	}
+}
+
+// truth refuses what can never be true or false where that is wanted: a number there
+// holds for nobody, whatever is answered.
+func (c *ruleChecker) truth(e Expression) {
+	switch op, known := operators[e.Op]; {
+	case !known || op.truth || e.Op == "null":
+	case e.Op == "base-value" && e.Base == "boolean" && (e.Value == "true" || e.Value == "false"):
+	case e.Op == "variable" && slices.ContainsFunc(c.p.Outcomes, func(o Outcomes) bool { return o.ID == e.ID && o.Base == "boolean" }):
+	case e.Op == "base-value":
+		c.refuse("the value %q stands where true or false is wanted", e.Value)
+	case e.Op == "variable":
+		c.refuse("%q stands where true or false is wanted, and is neither", e.ID)
+	default:
+		c.refuse("%q stands where true or false is wanted, and gives neither", e.Op)
 	}
 }
 

@@ -130,7 +130,55 @@ func areaWords(areas []Area) []string {
 	return out
 }
 
-func checkSpot(in Interaction, d Declaration) []Problem {
+// Middle is the middle of the box around an area; of an area that is none it is 0, 0.
+func (a Area) Middle() (x, y int) {
+	if a.check() != nil {
+		return 0, 0
+	}
+	switch a.Shape {
+	case Circle:
+		return a.At[0], a.At[1]
+	case Rectangle:
+		return (a.At[0] + a.At[2]) / 2, (a.At[1] + a.At[3]) / 2
+	}
+	var xs, ys []int
+	for i := 0; i < len(a.At); i += 2 {
+		xs, ys = append(xs, a.At[i]), append(ys, a.At[i+1])
+	}
+	return (slices.Min(xs) + slices.Max(xs)) / 2, (slices.Min(ys) + slices.Max(ys)) / 2
+}
+
+// OnPicture is the short name that stands at a thing's place on a picture: what its text begins with, up to a full stop.
+func (c Choice) OnPicture() string {
+	name, _, _ := strings.Cut(PlainText(c.HTML), ". ")
+	return name
+}
+
+// checkPlaces checks what is ordered or joined on a picture: the picture, and where each thing is on it.
+func (in Interaction) checkPlaces() []Problem {
+	if in.Picture == nil {
+		return nil
+	}
+	out := in.checkPicture()
+	placed := 0
+	for name, list := range map[string][]Choice{"choices": in.Choices, "targets": in.Targets} {
+		for i, c := range list {
+			if c.Area == nil {
+				continue
+			}
+			placed++
+			if err := c.Area.check(); err != nil {
+				out = append(out, Problem{fmt.Sprintf("%s[%d]", name, i), err.Error()})
+			}
+		}
+	}
+	if placed == 0 {
+		out = append(out, Problem{"picture", "nothing of what is asked for has a place on the picture"})
+	}
+	return out
+}
+
+func (in Interaction) checkPicture() []Problem {
 	var out []Problem
 	switch p := in.Picture; {
 	case p == nil || p.Source == "":
@@ -140,6 +188,11 @@ func checkSpot(in Interaction, d Declaration) []Problem {
 	case strings.TrimSpace(p.Alt) == "":
 		out = append(out, Problem{"picture", "the picture has no alternative text"})
 	}
+	return out
+}
+
+func checkSpot(in Interaction, d Declaration) []Problem {
+	out := in.checkPicture()
 	if len(in.Choices) > 0 {
 		for i, c := range in.Choices {
 			if c.Area == nil {

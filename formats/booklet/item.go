@@ -2,6 +2,7 @@ package booklet
 
 import (
 	"html"
+	"slices"
 	"strings"
 
 	"pineledger/core/item"
@@ -72,8 +73,30 @@ func (s *setting) answer(kind item.Kind, in *item.Interaction, width float64) []
 	switch {
 	case in.Line != nil:
 		return append(out, s.NumberLine(minus(in.Line.Places()), in.Line.Labels, width)...)
-	case in.Picture != nil:
+	case in.Picture != nil && kind == item.Spot:
 		return append(out, s.Picture(in.Picture.Source, float64(in.Picture.Width), width)...)
+	case in.Picture != nil:
+		out = append(out, s.Picture(in.Picture.Source, float64(in.Picture.Width), width, places(in)...)...)
+	}
+	return append(out, s.asked(kind, in, width)...)
+}
+
+// places are the short names of what has its place on a picture.
+func places(in *item.Interaction) []paper.Mark {
+	var out []paper.Mark
+	for _, c := range slices.Concat(in.Choices, in.Targets) {
+		if c.Area != nil {
+			x, y := c.Area.Middle()
+			out = append(out, paper.Mark{Text: c.OnPicture(), X: float64(x) / float64(in.Picture.Width), Y: float64(y) / float64(in.Picture.Height)})
+		}
+	}
+	return out
+}
+
+// asked sets what is offered, or room to write.
+func (s *setting) asked(kind item.Kind, in *item.Interaction, width float64) []paper.Slab {
+	var out []paper.Slab
+	switch {
 	case kind == item.Menus:
 		return append(out, s.menus(in, width)...)
 	case kind == item.SelectText:

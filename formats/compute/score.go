@@ -30,7 +30,7 @@ type scoredItem struct {
 	Identifier string         `json:"identifier"`
 	Points     *points.Points `json:"points"`
 	Item       item.Item      `json:"item"`
-	refused    error          // why a package's item could not be read
+	refused    error          // why it cannot be scored: an error only where a response asks for it
 }
 
 type scorePart struct {
@@ -83,7 +83,7 @@ func Score(in io.Reader) (json.RawMessage, error) {
 		case !ok:
 			return nil, &PlaceError{place + ".item", fmt.Sprintf("%q is not one of the items", given.Item)}
 		case it.refused != nil:
-			return nil, &PlaceError{place + ".item", fmt.Sprintf("%q could not be read: %s", given.Item, it.refused)}
+			return nil, &PlaceError{place + ".item", fmt.Sprintf("%q cannot be scored: %s", given.Item, it.refused)}
 		}
 		if err := it.Item.Accepts(given.Response); err != nil {
 			return nil, &PlaceError{place + ".response", err.Error()}
@@ -134,13 +134,13 @@ func readScored(line []byte) (map[string]scoredItem, error) {
 		case it.Identifier == "":
 			return nil, &PlaceError{place + ".identifier", "is empty"}
 		case out[it.Identifier].Identifier != "":
-			return nil, &PlaceError{place + ".identifier", fmt.Sprintf("%q is used twice", it.Identifier)}
+			it.refused = &PlaceError{place + ".identifier", fmt.Sprintf("%q is used twice", it.Identifier)}
 		case *it.Points <= 0:
-			return nil, &PlaceError{place + ".points", it.Points.String() + " is not above 0"}
+			it.refused = &PlaceError{place + ".points", it.Points.String() + " is not above 0"}
 		case it.Item.Schema != item.Schema:
-			return nil, &PlaceError{place + ".item.schema", fmt.Sprintf("%d is not %d", it.Item.Schema, item.Schema)}
+			it.refused = &PlaceError{place + ".item.schema", fmt.Sprintf("%d is not %d", it.Item.Schema, item.Schema)}
 		case len(problems) > 0:
-			return nil, &PlaceError{place + ".item." + problems[0].Place, problems[0].Reason}
+			it.refused = &PlaceError{place + ".item." + problems[0].Place, problems[0].Reason}
 		}
 		out[it.Identifier] = it
 	}
@@ -152,7 +152,7 @@ func readScored(line []byte) (map[string]scoredItem, error) {
 func readPackage(path string) (map[string]scoredItem, error) {
 	z, err := zip.OpenReader(path)
 	if err != nil {
-		return nil, &PlaceError{"package", err.Error()}
+		return nil, &PlaceError{"package", qti.NotAZip(path, err).Error()}
 	}
 	defer z.Close()
 	p, err := qti.Open(&z.Reader, func(_ string, data []byte) (item.Picture, error) {
@@ -171,7 +171,7 @@ func readPackage(path string) (map[string]scoredItem, error) {
 			it.refused = refused
 		}
 		if _, twice := out[f.Identifier]; twice {
-			return &PlaceError{"package", fmt.Sprintf("the item %q is there twice", f.Identifier)}
+			it.refused = errors.New("it is in the package twice")
 		}
 		out[f.Identifier] = it
 		return nil

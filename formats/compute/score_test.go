@@ -58,14 +58,15 @@ func TestScoresOfResponses(t *testing.T) {
 
 func TestWhatCannotBeScoredIsNamedByItsPlace(t *testing.T) {
 	good := firstLine(t, map[string]item.Item{"a": item.NewTrueFalse("Is it?", true)})
+	const asked = "\n" + `{"item":"x","response":{}}`
 	for _, c := range []struct{ in, want string }{
 		{"", "input: is empty"},
 		{"[]", "line 1: is not what is wanted"},
 		{`{"parcel":"items.zip"}`, `unknown field "parcel"`},
 		{`{"items":[{"identifier":"","item":{"schema":1}}]}`, "items[0].identifier: is empty"},
-		{`{"items":[{"identifier":"x","points":0,"item":{"schema":1}}]}`, "items[0].points: 0 is not above 0"},
-		{`{"items":[{"identifier":"x","item":{"schema":2}}]}`, "items[0].item.schema: 2 is not 1"},
-		{`{"items":[{"identifier":"x","item":{"schema":1,"kind":"riddle"}}]}`, `items[0].item.kind: "riddle" is not a kind of item`},
+		{`{"items":[{"identifier":"x","points":0,"item":{"schema":1}}]}` + asked, "items[0].points: 0 is not above 0"},
+		{`{"items":[{"identifier":"x","item":{"schema":2}}]}` + asked, "items[0].item.schema: 2 is not 1"},
+		{`{"items":[{"identifier":"x","item":{"schema":1,"kind":"riddle"}}]}` + asked, `items[0].item.kind: "riddle" is not a kind of item`},
 		{good + "\n{", "line 2: is not what is wanted"},
 		{good + "\n" + `{"item":"b","response":{}}`, `line 2.item: "b" is not one of the items`},
 		{good + "\n" + `{"item":"a","response":{"RESPONSE":["maybe"]}}`, `line 2.response: response RESPONSE names "maybe"`},
@@ -115,8 +116,23 @@ func TestScoresOfAPackage(t *testing.T) {
 		`{"item":"parts","credit":0,"max":2,"omitted":true,"parts":[{"response":"RESPONSE1","credit":0,"max":1},{"response":"RESPONSE2","credit":0,"max":1}]`,
 	}, got)
 
+	// What cannot be scored is no matter where nobody asks for it.
+	sound := firstLine(t, map[string]item.Item{"a": item.NewTrueFalse("Is it?", true)})
+	out, err = compute.Score(strings.NewReader(strings.Replace(sound, `"items":[`, `"items":[{"identifier":"x","item":{"schema":1,"kind":"riddle"}},`, 1) + "\n" + `{"item":"a","response":{"RESPONSE":["true"]}}`))
+	require.NoError(t, err)
+	assert.Contains(t, string(out), `"credit":2`)
+
+	empty, odd, cut := filepath.Join(t.TempDir(), "empty.zip"), filepath.Join(t.TempDir(), "odd.zip"), filepath.Join(t.TempDir(), "cut.zip")
+	whole, err := os.ReadFile(path)
+	require.NoError(t, err)
+	for name, data := range map[string][]byte{empty: nil, odd: []byte("identifier,stem"), cut: whole[:len(whole)/2]} {
+		require.NoError(t, os.WriteFile(name, data, 0o600))
+	}
 	for first, want := range map[string]string{
 		`{"package":"none.zip"}`:                        "package: open none.zip",
+		`{"package":"` + empty + `"}`:                   "package: the file is empty",
+		`{"package":"` + odd + `"}`:                     "package: the file is not a zip",
+		`{"package":"` + cut + `"}`:                     "package: the zip is damaged",
 		`{"package":"` + path + `","items":[]}`:         "names a package and items",
 		`{"package":"` + path + "\"}\n{\"item\":\"x\"}": `"x" is not one of the items`,
 	} {

@@ -216,8 +216,14 @@ func fitted(w, h, width float64) (float64, float64) {
 	return w, h
 }
 
-// Picture sets a picture of so many pixels on a line of its own.
-func (p *Paper) Picture(source string, pixels, width float64) []Slab {
+// Mark is a text on a picture; X and Y are the share of its width and height where its middle is.
+type Mark struct {
+	Text string
+	X, Y float64
+}
+
+// Picture sets a picture of so many pixels on a line of its own, with marks on it.
+func (p *Paper) Picture(source string, pixels, width float64, marks ...Mark) []Slab {
 	pic, err := p.picture(source)
 	if err != nil {
 		p.note(err)
@@ -225,7 +231,22 @@ func (p *Paper) Picture(source string, pixels, width float64) []Slab {
 	}
 	w, h := p.sides(pic)
 	w, h = fitted(pixels*pixel*p.Size/commonSize, pixels*pixel*p.Size/commonSize*h/w, width)
-	return []Slab{{Width: w, Height: h + 0.3*p.Size, Base: p.Size, Draw: func(x, y float64) { p.place(pic, x, y, w, h) }}}
+	return []Slab{{Width: w, Height: h + 0.3*p.Size, Base: p.Size, Draw: func(x, y float64) {
+		p.place(pic, x, y, w, h)
+		for _, m := range marks {
+			p.ringed(m.Text, x+m.X*w, y+m.Y*h)
+		}
+	}}}
+}
+
+// ringed draws a short text in a white ring around a middle.
+func (p *Paper) ringed(text string, x, y float64) {
+	s := style{size: p.Size, bold: true}
+	p.pdf.SetDrawColor(0, 0, 0)
+	p.pdf.SetFillColor(255, 255, 255)
+	p.pdf.SetLineWidth(0.7)
+	p.pdf.Circle(x, y, 0.75*s.size, "FD")
+	p.text(x-p.measure(text, s)/2, y+0.35*s.size, text, s)
 }
 
 // sides gives a picture's own width and height, in pixels.

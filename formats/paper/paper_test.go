@@ -7,6 +7,7 @@ import (
 	"image/color"
 	"image/png"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -219,8 +220,10 @@ func TestPicturesOfTheShelf(t *testing.T) {
 	assert.InDelta(t, 100*pixel/2, slabs[0].Base, 0.01, "as wide as it says, half as high")
 	picture := p.Picture("/media/boat", 4000, p.Width())
 	assert.InDelta(t, p.Width(), picture[0].Width, 0.01, "no wider than there is room")
-	pages := written(t, p, append(slabs, picture...))
+	marked := p.Picture("/media/deep", 40, p.Width(), Mark{Text: "Q7", X: 0.5, Y: 0.5})
+	pages := written(t, p, slices.Concat(slabs, marked, picture))
 	assert.Contains(t, pages[0], "mast head", "its texts are text")
+	assert.Contains(t, pages[0], "Q7", "a mark too")
 	p.HTML(`<img src="/media/gone">`, p.Width(), Look{})
 	assert.ErrorContains(t, p.Err(), "no such file")
 }

@@ -91,6 +91,13 @@ func (w *bodyWriter) element(n node) *Refusal {
 		return w.rubric(n)
 	case n.name == "hr", n.name == "stylesheet", n.name == "prompt":
 		return nil // a prompt is written by its interaction; a rule parts, as blocks do
+	case n.name == "feedbackInline", n.name == "feedbackBlock":
+		if inner := n.interactions(); len(inner) > 0 {
+			return w.r.refuse(inner[0], "is a place to answer in a feedback, which is not read")
+		}
+		return nil // it is shown after answering, with the modal ones
+	case n.name == "object" && isPage(n):
+		return w.r.passageOf(n)
 	case n.name == "img", n.name == "object", n.name == "audio", n.name == "picture":
 		return w.media(n)
 	case slices.Contains([]string{"p", "div", "li", "td"}, n.name) && !w.inline && n.hasInline():
@@ -106,7 +113,7 @@ func (w *bodyWriter) element(n node) *Refusal {
 		return w.r.refuse(n, "is not read in a text")
 	}
 	if name == "table" && len(n.interactions()) > 0 {
-		return w.r.refuse(n, "holds a place to answer in a table, which is not read")
+		return w.rows(n)
 	}
 	if name == "br" {
 		w.text.WriteString("<br>")
@@ -166,6 +173,55 @@ func (w *bodyWriter) sentence(n node) *Refusal {
 		w.text.WriteString("<" + name + ">")
 	}
 	return refusal
+}
+
+// rows writes a table with boxes or menus in it: each row is a sentence in which the
+// cells bear the heads of their columns, which also fits a small screen.
+func (w *bodyWriter) rows(table node) *Refusal {
+	for _, n := range table.interactions() {
+		if !slices.Contains(inlineInteractions, n.name) {
+			return w.r.refuse(n, "stands in a table, where only boxes to type in and menus are read")
+		}
+	}
+	if caption, ok := table.child("caption"); ok {
+		if refusal := w.element(node{name: "p", inner: caption.inner, line: caption.line}); refusal != nil {
+			return refusal
+		}
+	}
+	var heads []string
+	for _, row := range table.all("tr") {
+		cells := row.children("th", "td")
+		if len(row.children("td")) == 0 && len(row.interactions()) == 0 {
+			heads = nil
+			for _, c := range cells {
+				heads = append(heads, c.words())
+			}
+			continue
+		}
+		sentence := node{name: "p", line: row.line}
+		for i, c := range cells {
+			if i > 0 {
+				sentence.inner = append(sentence.inner, node{text: "; "})
+			}
+			if i < len(heads) && heads[i] != "" {
+				sentence.inner = append(sentence.inner, node{text: heads[i] + ": "})
+			}
+			sentence.inner = append(sentence.inner, c.inner...)
+		}
+		w.flush()
+		if refusal := w.rowSentence(sentence); refusal != nil {
+			return refusal
+		}
+	}
+	return nil
+}
+
+func (w *bodyWriter) rowSentence(n node) *Refusal {
+	if len(n.interactions()) == 0 {
+		n.name = "div"
+		return w.element(n)
+	}
+	return w.sentence(n)
 }
 
 // rubric takes text for adults as directions, and for candidates as text.

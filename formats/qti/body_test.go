@@ -130,5 +130,5 @@ func TestWhatTheManifestSaysOfAnItem(t *testing.T) {
 	assert.Contains(t, refused[0].Error(), "a.xml line 1, file: is not well-formed XML")
 	delete(files, "a.xml")
 	_, refused = read(t, zipped(t, files))
-	assert.Contains(t, refused[0].Error(), "there is no such file in the package")
+	assert.Contains(t, refused[0].Error(), "is not in the package")
 }

@@ -6,10 +6,13 @@ import (
 	"pineledger/core/item"
 )
 
-// feedback takes modal feedback for right or wrong, or for one answer, by looking
-// at when the item's rules would show it.
+// feedback takes feedback for right or wrong, or for one answer, by looking at when the
+// item's rules would show it. What stands within the body is shown with the rest of it.
 func (r *itemReader) feedback() *Refusal {
 	list := r.root.children("modalFeedback")
+	if body, ok := r.root.child("itemBody"); ok {
+		list = append(list, body.all("feedbackInline", "feedbackBlock")...)
+	}
 	if len(list) == 0 {
 		return nil
 	}

@@ -76,7 +76,11 @@ func (r *itemReader) hinted(body node, rules []item.Rule) (item.Item, *big.Rat, 
 	}
 	told, scored := it.AsRules()
 	if !scored {
-		return it, big.NewRat(1, 1), len(rules) == 0
+		most := r.declaredMost()
+		if most == nil {
+			most = big.NewRat(1, 1)
+		}
+		return it, most, len(rules) == 0
 	}
 	for _, d := range told.Declarations {
 		same := slices.EqualFunc(d.Correct, r.declared[d.Response].correct, func(ours, theirs string) bool { return ours == theirs || plain(ours) == theirs })

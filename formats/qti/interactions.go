@@ -14,18 +14,21 @@ var interactionReaders map[string]func(*itemReader, node, declared) (item.Intera
 
 func init() {
 	interactionReaders = map[string]func(*itemReader, node, declared) (item.Interaction, *Refusal){
-		"choiceInteraction":       readChoice,
-		"inlineChoiceInteraction": readInlineChoice,
-		"orderInteraction":        readOrder,
-		"matchInteraction":        readMatch,
-		"associateInteraction":    readAssociate,
-		"gapMatchInteraction":     readGapMatch,
-		"hottextInteraction":      readHottext,
-		"hotspotInteraction":      readHotspot,
-		"selectPointInteraction":  readSelectPoint,
-		"sliderInteraction":       readSlider,
-		"textEntryInteraction":    readTextEntry,
-		"extendedTextInteraction": readExtendedText,
+		"choiceInteraction":           readChoice,
+		"inlineChoiceInteraction":     readInlineChoice,
+		"orderInteraction":            readOrder,
+		"matchInteraction":            readMatch,
+		"associateInteraction":        readAssociate,
+		"gapMatchInteraction":         readGapMatch,
+		"hottextInteraction":          readHottext,
+		"hotspotInteraction":          readHotspot,
+		"selectPointInteraction":      readSelectPoint,
+		"graphicOrderInteraction":     readGraphicOrder,
+		"graphicAssociateInteraction": readGraphicAssociate,
+		"graphicGapMatchInteraction":  readGraphicGapMatch,
+		"sliderInteraction":           readSlider,
+		"textEntryInteraction":        readTextEntry,
+		"extendedTextInteraction":     readExtendedText,
 	}
 }
 
@@ -73,9 +76,6 @@ func limit(n node, name string, otherwise int) int {
 func (r *itemReader) choices(n node, name string) ([]item.Choice, *Refusal) {
 	var out []item.Choice
 	for _, c := range n.children(name) {
-		if len(c.all("feedbackInline", "feedbackBlock")) > 0 {
-			return nil, r.refuse(c, "has feedback in it; modal feedback is read")
-		}
 		text, refusal := r.formatted(c.inner)
 		if refusal != nil {
 			return nil, refusal
@@ -304,4 +304,68 @@ func readExtendedText(r *itemReader, n node, _ declared) (item.Interaction, *Ref
 		return item.Interaction{}, r.refuse(n, "asks for %s texts, which is not read", strconv.Itoa(most))
 	}
 	return item.Interaction{Kind: item.ShortWritten, Rows: min(rows, 60)}, nil
+}
+
+// numeral names the places to which lettered things are put.
+func numeral(i int) string { return strconv.Itoa(i + 1) }
+
+// places reads what has its place on a picture. Each has a short name, which stands on the picture too.
+func (r *itemReader) places(n node, name string, called func(int) string) ([]item.Choice, *Refusal) {
+	var out []item.Choice
+	for i, c := range n.children(name) {
+		area, refusal := r.area(c)
+		if refusal != nil {
+			return nil, refusal
+		}
+		text := called(i)
+		if label := c.attr["hotspotLabel"]; label != "" {
+			text += ". " + label
+		}
+		place := item.Choice{ID: c.attr["identifier"], HTML: html.EscapeString(text), Area: &area}
+		if name == "associableHotspot" {
+			place.Most = limit(c, "matchMax", 0)
+		}
+		out = append(out, place)
+	}
+	return out, nil
+}
+
+func readGraphicOrder(r *itemReader, n node, _ declared) (item.Interaction, *Refusal) {
+	in := item.Interaction{Kind: item.Order}
+	var refusal *Refusal
+	if in.Picture, refusal = r.picture(n); refusal != nil {
+		return in, refusal
+	}
+	in.Choices, refusal = r.places(n, "hotspotChoice", item.Label)
+	if most := limit(n, "maxChoices", 0); refusal == nil && most > 0 && most < len(in.Choices) {
+		refusal = r.refuse(n, "puts a part of its places in order, which is not read")
+	}
+	return in, refusal
+}
+
+func readGraphicAssociate(r *itemReader, n node, _ declared) (item.Interaction, *Refusal) {
+	in := item.Interaction{Kind: item.Match, Among: true}
+	var refusal *Refusal
+	if in.Picture, refusal = r.picture(n); refusal != nil {
+		return in, refusal
+	}
+	in.Choices, refusal = r.places(n, "associableHotspot", item.Label)
+	return in, refusal
+}
+
+func readGraphicGapMatch(r *itemReader, n node, _ declared) (item.Interaction, *Refusal) {
+	in := item.Interaction{Kind: item.Match}
+	var refusal *Refusal
+	if in.Picture, refusal = r.picture(n); refusal != nil {
+		return in, refusal
+	}
+	for _, c := range n.children("gapText", "gapImg") {
+		text, refusal := r.formatted(c.inner)
+		if refusal != nil {
+			return in, refusal
+		}
+		in.Choices = append(in.Choices, item.Choice{ID: c.attr["identifier"], HTML: text, Most: limit(c, "matchMax", 1)})
+	}
+	in.Targets, refusal = r.places(n, "associableHotspot", numeral)
+	return in, refusal
 }

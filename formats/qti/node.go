@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"unicode"
 )
@@ -27,7 +28,8 @@ type node struct {
 	inner []node // text has no name
 	text  string
 	line  int
-	three bool // written with the names of QTI 3
+	three bool   // written with the names of QTI 3
+	space string // its namespace; "" for none
 }
 
 // parse reads a whole file. There are no entities but those of XML itself: the
@@ -35,6 +37,10 @@ type node struct {
 func parse(data []byte) (node, error) {
 	if len(data) > mostXML {
 		return node{}, fmt.Errorf("is larger than %d bytes", mostXML)
+	}
+	data, err := inUTF8(data)
+	if err != nil {
+		return node{}, err
 	}
 	d := xml.NewDecoder(bytes.NewReader(data))
 	var stack []node
@@ -82,7 +88,7 @@ func parse(data []byte) (node, error) {
 }
 
 func element(t xml.StartElement, line int) node {
-	n := node{name: t.Name.Local, attr: map[string]string{}, line: line}
+	n := node{name: t.Name.Local, space: t.Name.Space, attr: map[string]string{}, line: line}
 	rest, isThree := strings.CutPrefix(n.name, "qti-")
 	if isThree {
 		n.name, n.three = camel(rest), true
@@ -98,6 +104,25 @@ func element(t xml.StartElement, line int) node {
 		n.attr[name] = a.Value
 	}
 	return n
+}
+
+// spaces are the namespaces of what an item holds: those of QTI, and of the texts in it.
+var spaces = []string{"", "http://www.imsglobal.org/xsd/imsqti_v2p0", "http://www.imsglobal.org/xsd/imsqti_v2p1", "http://www.imsglobal.org/xsd/imsqti_v2p2",
+	itemNamespace, mathNamespace, "http://www.w3.org/1999/xhtml", "http://www.w3.org/2001/10/synthesis", "http://www.w3.org/2010/10/synthesis",
+	"http://www.imsglobal.org/xsd/imsqtiv2p2_html5_v1p0"}
+
+// foreign finds the first element of another namespace: it may bear the name of one
+// that is read, and would mean something else.
+func (n node) foreign() (node, bool) {
+	if n.name != "" && !slices.Contains(spaces, n.space) {
+		return n, true
+	}
+	for _, c := range n.inner {
+		if other, found := c.foreign(); found {
+			return other, true
+		}
+	}
+	return node{}, false
 }
 
 // camel turns max-choices into maxChoices.
@@ -170,6 +195,15 @@ func (n node) all(names ...string) []node {
 		out = append(out, c.all(names...)...)
 	}
 	return out
+}
+
+// find gives the first element of a name anywhere in it.
+func (n node) find(name string) (node, bool) {
+	list := n.all(name)
+	if len(list) == 0 {
+		return node{}, false
+	}
+	return list[0], true
 }
 
 // words is the text in it, white space folded.

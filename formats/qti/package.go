@@ -2,9 +2,13 @@ package qti
 
 import (
 	"archive/zip"
+	"bytes"
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
+	"net/url"
+	"os"
 	"path"
 	"slices"
 	"strconv"
@@ -73,15 +77,17 @@ func (r *Refusal) Error() string {
 // Package is an opened package.
 type Package struct {
 	files    map[string]*zip.File
+	twice    map[string]bool // files that are in the zip more than once: which is meant?
 	shelf    Shelf
 	manifest node
+	base     string // the folder from which the manifest counts
 	passages map[string]Passage
 	kept     map[string]item.Picture // media by path
 }
 
 // Open reads the manifest of a package. Bad packages as a whole are an error.
 func Open(z *zip.Reader, shelf Shelf) (*Package, error) {
-	p := &Package{files: map[string]*zip.File{}, shelf: shelf, passages: map[string]Passage{}, kept: map[string]item.Picture{}}
+	p := &Package{files: map[string]*zip.File{}, twice: map[string]bool{}, shelf: shelf, passages: map[string]Passage{}, kept: map[string]item.Picture{}}
 	if len(z.File) > mostFiles {
 		return nil, fmt.Errorf("the package has more than %d files", mostFiles)
 	}
@@ -90,27 +96,74 @@ func Open(z *zip.Reader, shelf Shelf) (*Package, error) {
 		if strings.HasSuffix(f.Name, "/") {
 			continue
 		}
-		name, err := inside(f.Name)
-		if err != nil {
-			return nil, err
-		}
 		total += f.UncompressedSize64
 		if total > mostBytes || f.UncompressedSize64 > 1<<20 && f.UncompressedSize64/max(f.CompressedSize64, 1) > mostRatio {
 			return nil, fmt.Errorf("%s would unpack to more than is read here", f.Name)
 		}
+		name, err := inside(f.Name)
+		if err != nil {
+			continue // nothing of the package can mean it
+		}
+		p.twice[name] = p.files[name] != nil
 		p.files[name] = f
 	}
-	data, err := p.bytes(manifestName, mostXML)
+	if len(p.files) == 0 {
+		return nil, errors.New("the zip is empty")
+	}
+	manifest, err := p.findManifest()
 	if err != nil {
-		return nil, fmt.Errorf("no %s at the top of the package: %w", manifestName, err)
+		return nil, err
+	}
+	data, err := p.bytes(manifest, mostXML)
+	if err != nil {
+		return nil, fmt.Errorf("%s %w", manifest, err)
 	}
 	if p.manifest, err = parse(data); err != nil {
-		return nil, fmt.Errorf("%s %w", manifestName, err)
+		return nil, fmt.Errorf("%s %w", manifest, err)
 	}
 	if p.manifest.name != "manifest" {
-		return nil, fmt.Errorf("%s holds <%s>, not a manifest", manifestName, p.manifest.name)
+		return nil, fmt.Errorf("%s holds <%s>, not a manifest", manifest, p.manifest.name)
+	}
+	p.base = path.Join(path.Dir(manifest), p.manifest.attr["xml:base"])
+	if list, ok := p.manifest.child("resources"); ok {
+		p.base = path.Join(p.base, list.attr["xml:base"])
 	}
 	return p, nil
+}
+
+// NotAZip says in plain words why a file cannot be opened as a zip.
+func NotAZip(path string, err error) error {
+	file, openErr := os.Open(path)
+	if openErr != nil {
+		return openErr
+	}
+	defer file.Close()
+	head := make([]byte, 4)
+	switch n, readErr := io.ReadFull(file, head); {
+	case n == 0:
+		return errors.New("the file is empty")
+	case readErr == nil && bytes.HasPrefix(head, []byte("PK")):
+		return fmt.Errorf("the zip is damaged (%w); it may not have come whole: export it or send it again", err)
+	}
+	return errors.New("the file is not a zip")
+}
+
+// findManifest looks at the top of the package, or of the one folder that was put in
+// the zip instead of what is in it.
+func (p *Package) findManifest() (string, error) {
+	if p.files[manifestName] != nil {
+		return manifestName, nil
+	}
+	var found []string
+	for name := range p.files {
+		if dir, base := path.Split(name); base == manifestName && strings.Count(dir, "/") == 1 && dir != "__MACOSX/" {
+			found = append(found, name)
+		}
+	}
+	if len(found) != 1 {
+		return "", fmt.Errorf("there is no %s at the top of the zip, so it is no QTI package; export it as one", manifestName)
+	}
+	return found[0], nil
 }
 
 // inside refuses names that lead out of the package.
@@ -122,26 +175,49 @@ func inside(name string) (string, error) {
 	return clean, nil
 }
 
-var errNoFile = errors.New("there is no such file in the package")
+// find gives the name in the zip of what an address means, which counts from a folder.
+// Addresses are written as on the web: with percent signs for what they cannot hold.
+func (p *Package) find(dir, address string) (string, error) {
+	plain, err := inside(path.Join(dir, address))
+	if err == nil && p.files[plain] != nil {
+		return plain, nil
+	}
+	address, _, _ = strings.Cut(address, "#")
+	address, _, _ = strings.Cut(address, "?")
+	decoded, err := url.PathUnescape(address)
+	if err != nil {
+		return "", fmt.Errorf("the name %q is no address", address)
+	}
+	return inside(path.Join(dir, decoded))
+}
+
+var errNoFile = errors.New("is not in the package")
 
 func (p *Package) bytes(name string, most int64) ([]byte, error) {
 	f, ok := p.files[name]
 	if !ok {
 		return nil, errNoFile
 	}
+	if p.twice[name] {
+		return nil, errors.New("is in the zip twice; take one of them out")
+	}
 	r, err := f.Open()
 	if err != nil {
-		return nil, err
+		return nil, damaged(err)
 	}
 	defer r.Close()
 	data, err := io.ReadAll(io.LimitReader(r, most+1))
 	if err != nil {
-		return nil, err
+		return nil, damaged(err)
 	}
 	if int64(len(data)) > most {
 		return nil, fmt.Errorf("is larger than %d bytes", most)
 	}
 	return data, nil
+}
+
+func damaged(err error) error {
+	return fmt.Errorf("is damaged in the zip (%w); export the package again", err)
 }
 
 // Each reads every item in turn. take gets the item or the refusal of one, and
@@ -154,11 +230,13 @@ func (p *Package) Each(take func(Found, *Refusal) error) error {
 			translations[of] = append(translations[of], r)
 		}
 	}
+	items := 0
 	for _, r := range resources {
 		kind := r.attr["type"]
 		switch {
 		case translationOf(r) != "" && declares(resources, translationOf(r)):
-		case strings.HasPrefix(kind, "imsqti_item_"):
+		case strings.HasPrefix(kind, "imsqti_item_"), strings.HasPrefix(kind, "imsqti_apipitem_"):
+			items++
 			found, refusal := p.item(r)
 			for _, t := range translations[r.attr["identifier"]] {
 				if refusal == nil {
@@ -174,6 +252,9 @@ func (p *Package) Each(take func(Found, *Refusal) error) error {
 				return err
 			}
 		}
+	}
+	if items == 0 {
+		return fmt.Errorf("%s lists no items: there is no resource of a type such as imsqti_item_xmlv2p1", manifestName)
 	}
 	return nil
 }
@@ -211,14 +292,20 @@ func (p *Package) translate(found *Found, resource node) *Refusal {
 
 func (p *Package) item(resource node) (Found, *Refusal) {
 	href := resource.attr["href"]
-	found := Found{File: href, Meta: metadata(resource)}
-	name, err := inside(href)
-	if err != nil || href == "" {
-		return found, &Refusal{manifestName, resource.line, "resource " + resource.attr["identifier"], "it names no file of the package"}
+	found := Found{Identifier: resource.attr["identifier"], File: href, Meta: metadata(resource)}
+	refuse := func(reason string) (Found, *Refusal) {
+		return found, &Refusal{manifestName, resource.line, "resource " + cmp.Or(href, resource.attr["identifier"]), reason}
+	}
+	if href == "" {
+		return refuse("it names no file of the package")
+	}
+	name, err := p.find(path.Join(p.base, resource.attr["xml:base"]), href)
+	if err != nil {
+		return refuse(err.Error())
 	}
 	data, err := p.bytes(name, mostXML)
 	if err != nil {
-		return found, &Refusal{manifestName, resource.line, "resource " + href, err.Error()}
+		return refuse(err.Error())
 	}
 	root, err := parse(data)
 	if err != nil {
@@ -237,7 +324,7 @@ func (p *Package) item(resource node) (Found, *Refusal) {
 
 // media keeps a file of the package on the shelf, once.
 func (p *Package) media(from, href string) (item.Picture, error) {
-	name, err := inside(path.Join(path.Dir(from), href))
+	name, err := p.find(path.Dir(from), href)
 	if err != nil {
 		return item.Picture{}, err
 	}
@@ -246,7 +333,7 @@ func (p *Package) media(from, href string) (item.Picture, error) {
 	}
 	data, err := p.bytes(name, mostMedia)
 	if err != nil {
-		return item.Picture{}, fmt.Errorf("%q: %w", href, err)
+		return item.Picture{}, fmt.Errorf("%q %w", href, err)
 	}
 	kept, err := p.shelf(path.Base(name), data)
 	if err != nil {

@@ -109,7 +109,7 @@ func (r *itemReader) condition(n node) (item.Rule, *Refusal) {
 
 // operators that are read, by their names in QTI 2.
 var operators = []string{"baseValue", "null", "variable", "correct", "mapResponse", "mapResponsePoint", "isNull", "and", "or", "not", "match", "member",
-	"contains", "stringMatch", "substring", "equal", "equalRounded", "lt", "gt", "lte", "gte", "sum", "product", "subtract", "divide", "max", "min",
+	"contains", "stringMatch", "substring", "patternMatch", "equal", "equalRounded", "lt", "gt", "lte", "gte", "sum", "product", "subtract", "divide", "max", "min",
 	"integerToFloat", "multiple", "ordered", "index", "containerSize", "inside"}
 
 // ownOperators are the classes of custom operators that are ours.
@@ -127,12 +127,17 @@ func (r *itemReader) expression(n node) (item.Expression, *Refusal) {
 	switch n.name {
 	case "baseValue":
 		e.Base, e.Value = n.attr["baseType"], decimal(n.attr["baseType"], n.words())
+		if e.Base == "boolean" && (e.Value == "1" || e.Value == "0") {
+			e.Value = map[string]string{"1": "true", "0": "false"}[e.Value]
+		}
 	case "variable":
 		if n.attr["weightIdentifier"] != "" {
 			return e, r.refuse(n, "has a weight, which belongs to a test")
 		}
 	case "stringMatch":
 		e.IgnoreCase, e.Substring = n.attr["caseSensitive"] == "false", n.attr["substring"] == "true"
+	case "patternMatch":
+		e.Pattern = n.attr["pattern"]
 	case "substring":
 		e.IgnoreCase = n.attr["caseSensitive"] == "false"
 	case "equal":

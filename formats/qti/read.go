@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"path"
 	"slices"
+	"strings"
 
 	"pineledger/core/item"
 )
@@ -16,6 +17,7 @@ type itemReader struct {
 	declared map[string]declared
 	out      item.Item
 	apart    *item.Item // what was folded into menus, as the file has it
+	passage  *Passage   // that a page in the body brings
 }
 
 // declared is a response declaration.
@@ -34,7 +36,7 @@ func (r *itemReader) refuse(n node, format string, args ...any) *Refusal {
 // known are the children of an item that are read, or that say nothing an item
 // keeps: style sheets belong to who shows it, templates of a test are refused.
 var known = []string{"responseDeclaration", "outcomeDeclaration", "contextDeclaration", "assessmentStimulusRef", "stylesheet", "itemBody", "responseProcessing",
-	"modalFeedback", "catalogInfo"}
+	"modalFeedback", "catalogInfo", "companionMaterialsInfo"}
 
 func (r *itemReader) read(found *Found) *Refusal {
 	root := r.root
@@ -53,7 +55,10 @@ func (r *itemReader) read(found *Found) *Refusal {
 			return r.refuse(c, "is not read")
 		}
 	}
-	r.out = item.Item{Schema: item.Schema}
+	if other, found := root.foreign(); found {
+		return r.refuse(other, "belongs to %q, which is not a namespace of QTI", other.space)
+	}
+	r.out = item.Item{Schema: item.Schema, Title: root.attr["title"]}
 	r.declared = map[string]declared{}
 	for _, n := range root.children("responseDeclaration") {
 		d, refusal := r.declaration(n)
@@ -69,7 +74,9 @@ func (r *itemReader) read(found *Found) *Refusal {
 	for _, read := range []func() *Refusal{
 		func() *Refusal { return r.stimulus(found) },
 		func() *Refusal { return r.catalogs() },
+		func() *Refusal { return r.companions() },
 		func() *Refusal { return r.body(body) },
+		func() *Refusal { return r.passageOfBody(found) },
 		func() *Refusal { return r.scoring(found, body) },
 		func() *Refusal { return r.feedback() },
 	} {
@@ -78,6 +85,12 @@ func (r *itemReader) read(found *Found) *Refusal {
 		}
 	}
 	found.Item = r.out.Cleaned()
+	if title := found.Item.Title; title != "" { // one that was made of the stem is none
+		found.Item.Title = ""
+		if found.Item.Name() != title {
+			found.Item.Title = title
+		}
+	}
 	if problems := found.Item.Check(); len(problems) > 0 {
 		return r.refuse(body, "%s: %s", problems[0].Place, problems[0].Reason)
 	}
@@ -126,7 +139,7 @@ func (r *itemReader) stimulus(found *Found) *Refusal {
 		if i > 0 {
 			return r.refuse(n, "is a second one; an item hangs on one passage")
 		}
-		name, err := inside(path.Join(path.Dir(r.file), n.attr["href"]))
+		name, err := r.pack.find(path.Dir(r.file), n.attr["href"])
 		if err != nil {
 			return r.refuse(n, "%s", err)
 		}
@@ -134,7 +147,7 @@ func (r *itemReader) stimulus(found *Found) *Refusal {
 		if !ok {
 			data, err := r.pack.bytes(name, mostXML)
 			if err != nil {
-				return r.refuse(n, "%q: %s", n.attr["href"], err)
+				return r.refuse(n, "%q %s", n.attr["href"], err)
 			}
 			root, err := parse(data)
 			if err != nil {
@@ -153,6 +166,17 @@ func (r *itemReader) stimulus(found *Found) *Refusal {
 		}
 		found.Passage = &p
 	}
+	return nil
+}
+
+func (r *itemReader) passageOfBody(found *Found) *Refusal {
+	if r.passage == nil {
+		return nil
+	}
+	if found.Passage != nil {
+		return r.refuse(r.root, "hangs on two passages; an item hangs on one")
+	}
+	found.Passage = r.passage
 	return nil
 }
 
@@ -182,6 +206,20 @@ func (r *itemReader) catalogs() *Refusal {
 				}
 				r.out.Cards = append(r.out.Cards, k)
 			}
+		}
+	}
+	return nil
+}
+
+// companions notes for authors what the item wants to have at hand, such as a ruler.
+func (r *itemReader) companions() *Refusal {
+	for _, info := range r.root.children("companionMaterialsInfo") {
+		for _, n := range info.children() {
+			words := strings.ReplaceAll(kebab(n.name), "-", " ")
+			if said := strings.TrimSpace(n.words()); said != "" {
+				words += " (" + said + ")"
+			}
+			r.out.Notes = strings.TrimSpace(r.out.Notes + "\nTo have at hand: " + words + ".")
 		}
 	}
 	return nil

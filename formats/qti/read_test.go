@@ -227,11 +227,11 @@ func TestWhatCannotBeReadIsNamed(t *testing.T) {
 		plain + `<templateDeclaration identifier="N"/>` + body:                                                                                           "templateDeclaration: is not read",
 		plain + `<itemBody><p>x <iframe src="https://elsewhere.example"/></p></itemBody>`:                                                                "iframe: is not read in a text",
 		plain + `<itemBody><p><img src="../../etc/passwd" alt="x"/></p></itemBody>`:                                                                      `img: the name "../etc/passwd" leads out of the package`,
-		plain + `<itemBody><p><img src="../images/none.png" alt="x"/></p></itemBody>`:                                                                    "img: \"../images/none.png\": there is no such file",
+		plain + `<itemBody><p><img src="../images/none.png" alt="x"/></p></itemBody>`:                                                                    "img: \"../images/none.png\" is not in the package",
 		plain + body + `<responseProcessing template="https://elsewhere.example/rp/odd"/>`:                                                               `responseProcessing: has the template "https://elsewhere.example/rp/odd"`,
 		plain + body + `<responseProcessing><lookupOutcomeValue identifier="SCORE"/></responseProcessing>`:                                               "lookupOutcomeValue: is a rule that is not known here",
 		plain + body + `<responseProcessing><setOutcomeValue identifier="SCORE"><randomInteger min="1" max="2"/></setOutcomeValue></responseProcessing>`: "randomInteger: is an expression that is not known here",
-		plain + `<itemBody><table><tr><td><textEntryInteraction responseIdentifier="RESPONSE"/></td></tr></table></itemBody>`:                            "table: holds a place to answer",
+		plain + `<itemBody><table><tr><td><choiceInteraction responseIdentifier="RESPONSE"/></td></tr></table></itemBody>`:                               "choiceInteraction: stands in a table, where only boxes to type in and menus are read",
 		`<itemBody><p>x</p><textEntryInteraction responseIdentifier="RESPONSE"/></itemBody>`:                                                             `textEntryInteraction: answers "RESPONSE", which is not declared`,
 		plain + `<itemBody><p>Nothing to do.</p></itemBody>`:                                                                                             "itemBody: holds nothing to answer",
 	} {
@@ -252,7 +252,9 @@ func TestHostilePackages(t *testing.T) {
 		return err
 	}
 	assert.ErrorContains(t, open(map[string]string{"x.txt": "x"}), "no imsmanifest.xml")
-	assert.ErrorContains(t, open(map[string]string{"imsmanifest.xml": "<manifest/>", "../x": "x"}), "leads out of the package")
+	assert.ErrorContains(t, open(map[string]string{"a/imsmanifest.xml": "<manifest/>", "b/imsmanifest.xml": "<manifest/>"}), "no imsmanifest.xml")
+	assert.ErrorContains(t, open(nil), "the zip is empty")
+	assert.NoError(t, open(map[string]string{"imsmanifest.xml": "<manifest/>", "../x": "x"}), "what leads out is left there")
 	assert.ErrorContains(t, open(map[string]string{"imsmanifest.xml": "<manifest/>", "big.txt": strings.Repeat("0", 8<<20)}), "would unpack to more")
 	assert.ErrorContains(t, open(map[string]string{"imsmanifest.xml": strings.Repeat("<a>", 200)}), "levels")
 	assert.ErrorContains(t, open(map[string]string{"imsmanifest.xml": `<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/passwd">]><manifest>&x;</manifest>`}), "document type")

@@ -65,7 +65,7 @@ func TestExportAndImportGiveTheSameItem(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		d := itemtest.Any(t)
 		d.Item.Feedback = someFeedback(t, d.Item)
-		w := qti.Writing{Identifier: "ITEM 1", Title: "An item", Item: d.Item, Meta: qti.Meta{Standards: []string{"M6.RR.3a", "M6.NP"}, Subject: "mathematics",
+		w := qti.Writing{Identifier: "ITEM 1", Item: d.Item, Meta: qti.Meta{Standards: []string{"M6.RR.3a", "M6.NP"}, Subject: "mathematics",
 			Grade: "06", Bank: "District bank", Depth: 2, Difficulty: "0.62", Language: "en", Tags: []string{"tide", "map"}}}
 		found, refused := read(t, write(t, w))
 		require.Empty(t, refused)

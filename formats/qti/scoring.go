@@ -17,6 +17,9 @@ func (r *itemReader) scoring(found *Found, body node) *Refusal {
 	if refusal != nil {
 		return refusal
 	}
+	if refusal := r.sound(rules); refusal != nil {
+		return refusal
+	}
 	r.assemble()
 	if r.out.Kind == "" {
 		return r.refuse(body, "holds nothing to answer")
@@ -156,6 +159,9 @@ func (r *itemReader) byRules(found *Found, body node, rules []item.Rule) *Refusa
 		found.Points = points.One
 		if most != nil {
 			found.Points = inPoints(most)
+		}
+		if len(r.out.Declarations) == 1 && found.Points != points.One {
+			r.out.Declarations[0].Points = found.Points
 		}
 		return nil
 	}
@@ -340,24 +346,10 @@ func (r *itemReader) asWritten(found *Found, body node, rules []item.Rule, most 
 }
 
 func mentioned(rules []item.Rule, outcome string) bool {
-	ids := map[string]bool{}
-	var walk func([]item.Rule)
-	walk = func(list []item.Rule) {
-		for _, rule := range list {
-			ids[rule.Set] = true
-			if rule.Value != nil {
-				names(*rule.Value, ids)
-			}
-			for _, b := range rule.Branches {
-				if b.When != nil {
-					names(*b.When, ids)
-				}
-				walk(b.Then)
-			}
-		}
-	}
-	walk(rules)
-	return ids[outcome]
+	found := false
+	eachRule(rules, func(r item.Rule) { found = found || r.Set == outcome },
+		func(e item.Expression) { found = found || e.Op == "variable" && e.ID == outcome })
+	return found
 }
 
 // renameResponse makes rules of a template speak of another response.

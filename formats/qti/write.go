@@ -27,7 +27,6 @@ const (
 // Writing is an item to be written with what the manifest says of it.
 type Writing struct {
 	Identifier string
-	Title      string
 	Item       item.Item
 	Meta       Meta
 	Passage    *Passage
@@ -172,7 +171,7 @@ func (w *Writer) item(it Writing, resource *etree.Element) (*etree.Document, err
 	doc := etree.NewDocument()
 	doc.CreateProcInst("xml", `version="1.0" encoding="UTF-8"`)
 	root := doc.CreateElement("qti-assessment-item")
-	for _, a := range [][2]string{{"xmlns", itemNamespace}, {"identifier", it.Identifier}, {"title", it.Title}, {"time-dependent", "false"}, {"adaptive", "false"}, {"xml:lang", it.Meta.Language}} {
+	for _, a := range [][2]string{{"xmlns", itemNamespace}, {"identifier", it.Identifier}, {"title", it.Item.Name()}, {"time-dependent", "false"}, {"adaptive", "false"}, {"xml:lang", it.Meta.Language}} {
 		if a[1] != "" {
 			root.CreateAttr(a[0], a[1])
 		}

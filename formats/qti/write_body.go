@@ -199,8 +199,17 @@ func writeInteraction(parent *etree.Element, it item.Item, in item.Interaction, 
 	case item.MultipleChoice:
 		return writeChoices(begin("choice-interaction", "max-choices", most), "simple-choice", in.Choices, false)
 	case item.Order:
+		if in.Picture != nil {
+			e := begin("graphic-order-interaction")
+			writePicture(e, *in.Picture)
+			writePlaces(e, "hotspot-choice", in.Choices)
+			return nil
+		}
 		return writeChoices(begin("order-interaction"), "simple-choice", in.Choices, false)
 	case item.Match, item.Sort, item.BoxTable:
+		if in.Picture != nil {
+			return writeJoinedOnPicture(begin, in)
+		}
 		if in.Among {
 			return writeChoices(begin("associate-interaction", "max-associations", "0"), "simple-associable-choice", in.Choices, true)
 		}
@@ -302,15 +311,56 @@ func writeSpot(begin func(string, ...string) *etree.Element, in item.Interaction
 		name = "hotspot-interaction"
 	}
 	e := begin(name, "max-choices", most)
-	picture := e.CreateElement("img")
-	for _, a := range [][2]string{{"src", in.Picture.Source}, {"alt", in.Picture.Alt}, {"width", strconv.Itoa(in.Picture.Width)}, {"height", strconv.Itoa(in.Picture.Height)}} {
-		picture.CreateAttr(a[0], a[1])
-	}
+	writePicture(e, *in.Picture)
 	for _, c := range in.Choices {
 		x := e.CreateElement("qti-hotspot-choice")
 		x.CreateAttr("identifier", c.ID)
 		x.CreateAttr("hotspot-label", item.PlainText(c.HTML))
 		writeArea(x, *c.Area)
 	}
+	return nil
+}
+
+func writePicture(parent *etree.Element, p item.Picture) {
+	img := parent.CreateElement("img")
+	for _, a := range [][2]string{{"src", p.Source}, {"alt", p.Alt}, {"width", strconv.Itoa(p.Width)}, {"height", strconv.Itoa(p.Height)}} {
+		img.CreateAttr(a[0], a[1])
+	}
+}
+
+// writePlaces writes what has its place on a picture, without the short name that it has here.
+func writePlaces(parent *etree.Element, name string, list []item.Choice) {
+	for _, c := range list {
+		e := parent.CreateElement("qti-" + name)
+		e.CreateAttr("identifier", c.ID)
+		if label, ok := strings.CutPrefix(item.PlainText(c.HTML), c.OnPicture()+". "); ok {
+			e.CreateAttr("hotspot-label", label)
+		}
+		if name == "associable-hotspot" {
+			e.CreateAttr("match-max", strconv.Itoa(c.Most))
+		}
+		writeArea(e, *c.Area)
+	}
+}
+
+func writeJoinedOnPicture(begin func(string, ...string) *etree.Element, in item.Interaction) error {
+	if in.Among {
+		e := begin("graphic-associate-interaction", "max-associations", "0")
+		writePicture(e, *in.Picture)
+		writePlaces(e, "associable-hotspot", in.Choices)
+		return nil
+	}
+	e := begin("graphic-gap-match-interaction")
+	writePicture(e, *in.Picture)
+	for _, c := range in.Choices {
+		name := "gap-text"
+		if strings.Contains(c.HTML, "<img") {
+			name = "gap-img"
+		}
+		if err := writeChoices(e, name, []item.Choice{c}, true); err != nil {
+			return err
+		}
+	}
+	writePlaces(e, "associable-hotspot", in.Targets)
 	return nil
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/beevik/etree"
 
 	"pineledger/core/item"
+	"pineledger/core/points"
 )
 
 // writeProcessing writes the rules, and those that show feedback.
@@ -96,6 +97,9 @@ func writeOutcomes(root *etree.Element, told item.Item, scored bool) {
 	score := outcome(item.ScoreOutcome, "float", "0")
 	if !scored {
 		score.CreateAttr("external-scored", "human")
+		if most := worthToReader(told); most > 0 {
+			score.CreateAttr("normal-maximum", most.String())
+		}
 	} else {
 		outcome("MAXSCORE", "float", told.Processing.Most)
 		for _, o := range told.Processing.Outcomes {
@@ -108,6 +112,17 @@ func writeOutcomes(root *etree.Element, told item.Item, scored bool) {
 			outcome(adviceOutcome(i), "identifier", "")
 		}
 	}
+}
+
+// worthToReader is the most that who reads an answer can give; 0 where that is not said.
+func worthToReader(it item.Item) points.Points {
+	if len(it.Declarations) != 1 {
+		return 0
+	}
+	if d := it.Declarations[0]; d.Rubric != nil {
+		return d.Rubric.Most()
+	}
+	return it.Declarations[0].Points
 }
 
 // writeRules writes response rules, in their order.
@@ -165,6 +180,8 @@ func writeExpression(parent *etree.Element, e item.Expression) {
 		if e.Substring {
 			x.CreateAttr("substring", "true")
 		}
+	case "pattern-match":
+		x.CreateAttr("pattern", e.Pattern)
 	case "equal":
 		mode := e.Mode
 		if mode == "" {

@@ -29,6 +29,12 @@ var Kinds = []item.Kind{item.SingleChoice, item.MultipleChoice, item.TrueFalse, 
 
 // Any draws an item of any kind, several parts included.
 func Any(t *rapid.T) Drawn {
+	d := anyKind(t)
+	d.Item.Title = rapid.SampledFrom([]string{"", "An item"}).Draw(t, "title")
+	return d
+}
+
+func anyKind(t *rapid.T) Drawn {
 	if rapid.IntRange(0, 4).Draw(t, "several parts") > 0 {
 		return Of(t, rapid.SampledFrom(Kinds).Draw(t, "kind"))
 	}
@@ -106,9 +112,11 @@ func draw(t *rapid.T, kind item.Kind) (item.Item, func(*rapid.T) []string) {
 		return item.NewTrueFalse("It rains.", rapid.Bool().Draw(t, "right")), oneOf("true", "false")
 	case item.Order:
 		right := rapid.Permutation([]int{0, 1, 2, 3, 4}[:n]).Filter(func(list []int) bool { return !inOrder(list) }).Draw(t, "right")
-		return item.NewOrder("In order.", choices, right, credit(item.AllOrNothing, item.PerPlace, item.LongestRun)), func(t *rapid.T) []string {
-			return rapid.Permutation(ids).Draw(t, "order")
+		it := item.NewOrder("In order.", choices, right, credit(item.AllOrNothing, item.PerPlace, item.LongestRun))
+		if in := it.Body[1].Interaction; rapid.IntRange(0, 3).Draw(t, "on a picture") == 0 {
+			onPicture(in, in.Choices, item.Label)
 		}
+		return it, func(t *rapid.T) []string { return rapid.Permutation(ids).Draw(t, "order") }
 	case item.Match, item.Sort, item.BoxTable:
 		return drawPairs(t, kind, choices, ids, credit(item.AllOrNothing, item.PerPart))
 	case item.Text:
@@ -144,7 +152,11 @@ func draw(t *rapid.T, kind item.Kind) (item.Item, func(*rapid.T) []string) {
 		return item.NewExaminer("Which is round?", "Point to the row.", "the second"), oneOf(item.RecordedRight, item.RecordedWrong, item.RecordedNone)
 	}
 	rubric := item.Rubric{Traits: []item.Trait{{Name: "Facts", Levels: []item.Level{{Points: 200, Text: "two"}, {Points: 50, Text: "one"}, {Points: 0, Text: "none"}}}}}
-	return item.NewWritten(kind, "Why?", 4, &rubric, []string{"Because."}), oneOf("I think so.", "x")
+	it := item.NewWritten(kind, "Why?", 4, &rubric, []string{"Because."})
+	if kind == item.ShortWritten && rapid.Bool().Draw(t, "without a rubric") {
+		it.Declarations[0].Rubric, it.Declarations[0].Points = nil, 300
+	}
+	return it, oneOf("I think so.", "x")
 }
 
 func inOrder(list []int) bool {
@@ -166,6 +178,9 @@ func drawPairs(t *rapid.T, kind item.Kind, choices, ids []string, credit item.Cr
 		key = append(key, item.Pair{Choice: i, Target: rapid.IntRange(0, 2).Draw(t, "target")})
 	}
 	it := item.NewPairs(kind, "Join.", choices, []string{"p", "q", "r"}, key, perChoice, 0, credit)
+	if in := it.Body[1].Interaction; kind == item.Match && rapid.IntRange(0, 3).Draw(t, "on a picture") == 0 {
+		onPicture(in, in.Targets, func(i int) string { return fmt.Sprint(i + 1) })
+	}
 	return it, func(t *rapid.T) []string {
 		var out []string
 		for _, id := range ids {
@@ -178,6 +193,19 @@ func drawPairs(t *rapid.T, kind item.Kind, choices, ids []string, credit item.Cr
 			}
 		}
 		return out
+	}
+}
+
+// onPicture gives things their places on a picture.
+func onPicture(in *item.Interaction, things []item.Choice, name func(int) string) {
+	picture := Picture
+	in.Picture = &picture
+	for i := range things {
+		things[i].Area = &item.Area{Shape: item.Circle, At: []int{10 + 15*i, 20, 5}}
+		things[i].HTML = name(i)
+		if i%2 == 0 {
+			things[i].HTML += ". pier"
+		}
 	}
 }
 

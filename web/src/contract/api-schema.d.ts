@@ -2663,6 +2663,8 @@ export interface components {
         ItemDocument: {
             schema?: number;
             kind: string;
+            /** @description As the file it came from calls it. */
+            title?: string;
             body: components["schemas"]["DocumentBlock"][];
             declarations: components["schemas"]["Declaration"][];
             credit: string;
@@ -2760,6 +2762,7 @@ export interface components {
                     }[];
                 }[];
             };
+            points?: components["schemas"]["Points"];
             credit?: string;
             weight?: number;
             needs?: string;

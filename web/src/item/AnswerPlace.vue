@@ -6,6 +6,7 @@ import JoinAnswer from './JoinAnswer.vue'
 import MenusAnswer from './MenusAnswer.vue'
 import NumberLineAnswer from './NumberLineAnswer.vue'
 import OrderAnswer from './OrderAnswer.vue'
+import PlacesPicture from './PlacesPicture.vue'
 import SelectTextAnswer from './SelectTextAnswer.vue'
 import SpotAnswer from './SpotAnswer.vue'
 import TableAnswer from './TableAnswer.vue'
@@ -58,7 +59,7 @@ const one = computed({
     :described-by="describedBy"
   />
   <SpotAnswer
-    v-else-if="place.picture"
+    v-else-if="kind === 'spot' && place.picture"
     v-model="values"
     :picture="place.picture"
     :choices="place.choices ?? []"
@@ -86,14 +87,16 @@ const one = computed({
     :correct="answer?.correct"
     :described-by="describedBy"
   />
-  <component
-    :is="parts[kind] ?? ChoiceAnswer"
-    v-else
-    v-model="values"
-    v-bind="offered"
-    :name="name"
-    :read-only="readOnly"
-    :correct="answer?.correct"
-    :described-by="describedBy"
-  />
+  <template v-else>
+    <PlacesPicture v-if="place.picture" :place="place" />
+    <component
+      :is="parts[kind] ?? ChoiceAnswer"
+      v-model="values"
+      v-bind="offered"
+      :name="name"
+      :read-only="readOnly"
+      :correct="answer?.correct"
+      :described-by="describedBy"
+    />
+  </template>
 </template>

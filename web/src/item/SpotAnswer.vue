@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/contract/client'
+import { boxAround, percent } from './area'
 import { plainWords } from './pairs'
 
 /**
@@ -23,7 +24,6 @@ const box = ref<HTMLElement>()
 const said = ref('')
 const shown = computed(() => (props.choices.length && props.answer ? props.answer.correct : given.value))
 const spots = computed(() => (props.choices.length ? [] : given.value.map((v) => v.split(' ').map(Number) as [number, number])))
-const percent = (n: number, of: number) => `${(100 * n) / of}%`
 
 function give(id: string) {
   if (props.readOnly) return
@@ -62,15 +62,7 @@ function key(e: KeyboardEvent) {
 }
 /** An area of a choice as a box in percent of the picture. */
 function boxOf(a: Schemas['Area']) {
-  const [x = 0, y = 0, z = 0, w = 0] = a.at
-  let sides = [x, y, z, w]
-  if (a.shape === 'circle') sides = [x - z, y - z, x + z, y + z]
-  if (a.shape === 'polygon') {
-    const xs = a.at.filter((_, i) => i % 2 === 0)
-    const ys = a.at.filter((_, i) => i % 2 === 1)
-    sides = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)]
-  }
-  const [l, t, r, b] = sides as [number, number, number, number]
+  const [l, t, r, b] = boxAround(a)
   return {
     left: percent(l, props.picture.width),
     top: percent(t, props.picture.height),

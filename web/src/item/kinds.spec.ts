@@ -237,6 +237,18 @@ describe('marking a spot', () => {
     expect(last()).toEqual(['B'])
   })
 
+  it('stands beside things to order whose places are on it, under the names that they have there', () => {
+    const choices = [
+      { id: 'P', html: 'A. pier', area: { shape: 'rectangle', at: [100, 50, 140, 90] } },
+      { id: 'Q', html: 'B', area: { shape: 'circle', at: [300, 20, 10] } },
+    ]
+    const { b } = body('order', { picture, choices })
+    expect(b.find('img').attributes('alt')).toBe('A harbor')
+    expect(b.findAll('.mark').map((m) => m.text())).toEqual(['A', 'B'])
+    expect((b.find('.mark').element as HTMLElement).style).toMatchObject({ left: '30%', top: '35%' })
+    expect(b.findAll('li .text').map((t) => t.text())).toEqual(['A. pier', 'B'])
+  })
+
   it('shows the areas of the key to who may see it, and takes no spot then', async () => {
     const keys = { RESPONSE: { correct: [], areas: [{ shape: 'rectangle', at: [0, 0, 200, 100] }] } }
     const { b, last } = body('spot', { picture, maxChoices: 1 }, {}, { readOnly: true, keys })

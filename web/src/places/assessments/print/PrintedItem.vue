@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { letter } from '@/item/letter'
+import PlacesPicture from '@/item/PlacesPicture.vue'
 
 /** An item on paper: what is pressed, dragged or typed on screen is circled, written or joined by a line here. */
 const props = defineProps<{ shown: Schemas['Shown']; directions: Record<string, string> }>()
@@ -19,6 +20,11 @@ const lines = (place: Schemas['Interaction']) => place.rows || (kindOf(place) ==
       <SafeHtml v-if="block.html" :html="block.html" :tag="block.inline ? 'span' : 'div'" class="text" />
       <div v-if="block.interaction" :class="{ inline: block.inline }">
         <p v-if="directions[kindOf(block.interaction)]" class="directions">{{ directions[kindOf(block.interaction)] }}</p>
+        <PlacesPicture
+          v-if="kindOf(block.interaction) !== 'spot' && block.interaction.picture"
+          :place="block.interaction"
+          class="picture"
+        />
         <div v-if="block.interaction.line" class="axis">
           <span
             v-for="(p, k) in block.interaction.line.places"
@@ -29,7 +35,7 @@ const lines = (place: Schemas['Interaction']) => place.rows || (kindOf(place) ==
           >
         </div>
         <img
-          v-else-if="block.interaction.picture"
+          v-else-if="kindOf(block.interaction) === 'spot' && block.interaction.picture"
           :src="block.interaction.picture.source"
           :alt="block.interaction.picture.alt"
           class="picture"
