@@ -5,6 +5,7 @@ import (
 	"errors"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 
 	"pineledger/api/contract"
@@ -52,13 +53,17 @@ func (h *officeHandlers) ListStudents(ctx context.Context, r contract.ListStuden
 func importOf(r intake.ImportReport) contract.Import {
 	return contract.Import{Id: r.ID, Kind: string(r.Kind), File: r.File, State: contract.ImportState(r.State), Stage: r.Stage, Message: r.Message, StartedAt: r.Started,
 		Read: r.Counts.Read, New: r.Counts.New, Changed: r.Counts.Changed, Unchanged: r.Counts.Unchanged, Refused: r.Counts.Refused, Aside: r.Counts.Aside, Twins: r.Counts.Twins,
-		Refusals: each(r.Refusals[:min(len(r.Refusals), shownRefusals)], func(x intake.Refusal) contract.Refusal {
-			return contract.Refusal{File: x.File, Line: x.Line, Field: x.Field, Reason: x.Reason}
-		})}
+		Refusals: remarks(r.Refusals), Notes: remarks(r.Notes)}
 }
 
-// shownRefusals are listed on a screen; the report as CSV has more.
-const shownRefusals = 200
+func remarks(list []intake.Remark) []contract.Remark {
+	return each(list[:min(len(list), shownRemarks)], func(x intake.Remark) contract.Remark {
+		return contract.Remark{Sort: contract.RemarkSort(x.Sort), File: x.File, Line: x.Line, Field: x.Field, Reason: x.Reason}
+	})
+}
+
+// shownRemarks of each sort are listed on a screen; the report as CSV has more.
+const shownRemarks = 200
 
 func (h *officeHandlers) ListImports(ctx context.Context, _ contract.ListImportsRequestObject) (contract.ListImportsResponseObject, error) {
 	v, err := edge.Who(ctx)
@@ -81,7 +86,8 @@ func (h *officeHandlers) StartImport(ctx context.Context, r contract.StartImport
 	if err != nil {
 		return nil, err
 	}
-	id, err := h.app.Intake.StartImport(ctx, v, intake.ImportKind(r.Params.Kind), filepath.Base(r.Params.File), path)
+	id, err := h.app.Intake.StartImport(ctx, v, intake.File{Kind: intake.ImportKind(r.Params.Kind), Name: filepath.Base(r.Params.File), Path: path,
+		Assume: intake.Assumed{Subject: value(r.Params.Subject), Grade: value(r.Params.Grade), Bank: value(r.Params.Bank), Standard: value(r.Params.Standard)}})
 	if err != nil {
 		return nil, errors.Join(err, os.Remove(path))
 	}
@@ -120,10 +126,10 @@ func (h *officeHandlers) ExportImportReport(ctx context.Context, r contract.Expo
 	}
 	c := report.Counts
 	rows := [][]string{{"counts", "", "", "read " + strconv.Itoa(c.Read) + ", new " + strconv.Itoa(c.New) + ", changed " + strconv.Itoa(c.Changed) +
-		", unchanged " + strconv.Itoa(c.Unchanged) + ", refused " + strconv.Itoa(c.Refused) + ", left aside " + strconv.Itoa(c.Aside)}}
-	for _, x := range report.Refusals {
-		rows = append(rows, []string{x.File, strconv.Itoa(x.Line), x.Field, x.Reason})
+		", unchanged " + strconv.Itoa(c.Unchanged) + ", refused " + strconv.Itoa(c.Refused) + ", left aside " + strconv.Itoa(c.Aside), ""}}
+	for _, x := range slices.Concat(report.Refusals, report.Notes) {
+		rows = append(rows, []string{x.File, strconv.Itoa(x.Line), x.Field, x.Reason, string(x.Sort)})
 	}
-	body, err := csvBody([]string{"file", "line", "field", "reason"}, rows)
+	body, err := csvBody(intake.ReportHead, rows)
 	return contract.ExportImportReport200TextcsvResponse{Body: body}, err
 }

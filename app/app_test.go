@@ -135,7 +135,7 @@ func TestAStrangersThingsAreNotThere(t *testing.T) {
 		},
 		"a teacher starts an assessment": func() error { _, err := w.app.Build.StartAssessment(w.ctx, w.teacher, outline("x")); return err },
 		"a teacher imports": func() error {
-			_, err := w.app.Intake.Import(w.ctx, w.teacher, intake.ImportItems, "x", "x", nil)
+			_, err := w.app.Intake.Import(w.ctx, w.teacher, intake.File{Kind: intake.ImportItems, Name: "x", Path: "x"}, nil)
 			return err
 		},
 		"a teacher reads the ledger": func() error { _, err := w.app.Record.Ledger(w.ctx, w.teacher, record.LedgerQuery{}); return err },
@@ -206,7 +206,7 @@ func TestANewVersionInTheBankLeavesPinnedLinesAlone(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
 	changed := strings.Replace(itemsFile, "Which is 1 : 2?", "Which ratio equals 1 : 2?", 1)
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "items.csv", w.file("items.csv", changed), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "items.csv", Path: w.file("items.csv", changed)}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, intake.ImportCounts{Read: 3, Changed: 1, Unchanged: 2}, r.Counts)
 	s, err = w.app.Build.Sheet(w.ctx, w.coordinator, s.Assessment.ID)

@@ -41,7 +41,7 @@ func (w *world) standing() map[string]int {
 func TestNobodySeesWhatAnImportHasWrittenSoFar(t *testing.T) {
 	w := newWorld(t)
 	steps := 0
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "many.csv", w.file("many.csv", manyItems()), func(stage string, _ intake.ImportCounts) {
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "many.csv", Path: w.file("many.csv", manyItems())}, func(stage string, _ intake.ImportCounts) {
 		if stage != "writing" {
 			return
 		}
@@ -73,7 +73,7 @@ func TestNobodySeesWhatAnImportHasWrittenSoFar(t *testing.T) {
 	}
 	assert.Equal(t, map[string]int{"harbor": 167, "fall": 83}, tagged)
 
-	again, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "many.csv", w.file("many.csv", manyItems()), nil)
+	again, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "many.csv", Path: w.file("many.csv", manyItems())}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 250, again.Counts.Unchanged, "what arrived is what was brought")
 }
@@ -89,7 +89,7 @@ func TestAnImportThatIsStoppedInTheMiddleOfItsStepsLeavesNothing(t *testing.T) {
 	w := newWorld(t)
 	before := w.standing()
 	ctx, cancel := context.WithCancel(w.ctx)
-	r, err := w.app.Intake.Import(ctx, w.coordinator, intake.ImportItems, "many.csv", w.file("many.csv", manyItems()), func(stage string, _ intake.ImportCounts) {
+	r, err := w.app.Intake.Import(ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "many.csv", Path: w.file("many.csv", manyItems())}, func(stage string, _ intake.ImportCounts) {
 		if stage == "writing" && len(w.all("pier")) > 0 {
 			cancel()
 		}
@@ -113,7 +113,7 @@ func TestWhatAKilledImportLeftIsGoneAtTheNextStart(t *testing.T) {
 	killed := errors.New("killed")
 	func() {
 		defer func() { require.Equal(t, killed, recover()) }()
-		_, err := other.app.Intake.Import(other.ctx, other.coordinator, intake.ImportItems, "items.zip", path, func(string, intake.ImportCounts) {
+		_, err := other.app.Intake.Import(other.ctx, other.coordinator, intake.File{Kind: intake.ImportItems, Name: "items.zip", Path: path}, func(string, intake.ImportCounts) {
 			if left, err := bankrows.ArrivalsLeft(other.ctx, other.store.Reader); err != nil || len(left.Items) > 0 {
 				panic(killed) // nothing of it runs any more
 			}

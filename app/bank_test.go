@@ -317,8 +317,8 @@ func TestAnImportKeepsToItsRights(t *testing.T) {
 	file := func(identifier, bankName, stem string) string {
 		return w.file("more.csv", "identifier,bank,kind,stem,choice_1,choice_2,key,standards,subject,grade\n"+strings.Join([]string{identifier, bankName, "single-choice", stem, "a", "b", "A", "M6.RR", "mathematics", "06"}, ",")+"\n")
 	}
-	refused := func(path string) intakerows.Refusal {
-		r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "more.csv", path, nil)
+	refused := func(path string) intakerows.Remark {
+		r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "more.csv", Path: path}, nil)
 		require.NoError(t, err)
 		require.Len(t, r.Refusals, 1)
 		return r.Refusals[0]
@@ -330,7 +330,7 @@ func TestAnImportKeepsToItsRights(t *testing.T) {
 		assert.Contains(t, r.Reason, "do not write in")
 	}
 	w.take(w.coordinator, intake.ImportItems, file("L1", "Lantern", "A given one"), 1)
-	report, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "more.csv", file("L1", "Lantern", "A newer given one"), nil)
+	report, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "more.csv", Path: file("L1", "Lantern", "A newer given one")}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 1, report.Counts.Changed, "given items are renewed by import alone")
 	id := must(w.app.Bank.Items(w.ctx, w.coordinator, bankroom.ItemSearch{Words: "newer given"})).Items[0].ID

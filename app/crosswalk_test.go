@@ -48,7 +48,7 @@ func (w *world) aligned(identifier, code string) {
 func TestASearchGoesThroughCrosswalks(t *testing.T) {
 	w := newWorld(t)
 	w.take(w.coordinator, intake.ImportStandards, w.file("sb.json", seaboard), 4)
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportStandards, "sb.json", w.file("sb2.json", seaboard), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportStandards, Name: "sb.json", Path: w.file("sb2.json", seaboard)}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 4, r.Counts.Unchanged, "the same file again changes nothing")
 	w.aligned("S1", "SB.1a")

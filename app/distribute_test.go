@@ -166,7 +166,7 @@ func TestSeatsAreWhoWasChosenWhenItWentOut(t *testing.T) {
 	later["users.csv"] += "z,true,Zoe,Late,1009,,06,9999\n"
 	later["roles.csv"] += "r10,z,student,s1\n"
 	later["enrollments.csv"] += "e9,c1,z,student\n"
-	_, err = w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "later", w.folder(later), nil)
+	_, err = w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "later", Path: w.folder(later)}, nil)
 	require.NoError(t, err)
 
 	room, err := w.app.Take.Room(w.ctx, w.teacher, w.sittingOf(w.teacher).ID)

@@ -37,7 +37,7 @@ func TestTheSameFilesAgainChangeNothing(t *testing.T) {
 	before, err := w.app.Record.Ledger(w.ctx, w.coordinator, record.LedgerQuery{})
 	require.NoError(t, err)
 	for kind, path := range map[intake.ImportKind]string{intake.ImportStandards: w.file("calder.json", standards), intake.ImportRoster: w.folder(rosterFiles), intake.ImportItems: w.file("items.csv", itemsFile)} {
-		r, err := w.app.Intake.Import(w.ctx, w.coordinator, kind, "again", path, nil)
+		r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: kind, Name: "again", Path: path}, nil)
 		require.NoError(t, err)
 		assert.Zero(t, r.Counts.New+r.Counts.Changed+r.Counts.Refused, "%s: %+v", kind, r.Counts)
 		assert.Positive(t, r.Counts.Unchanged, kind)
@@ -53,7 +53,7 @@ func TestBadRosterRowsAreRefusedAlone(t *testing.T) {
 	files["users.csv"] += "d,true,,Nameless,1004,,06,1\ne,true,Rosa,Vega,1005,,6th,1\nf,true,Anton,Greco,,,06,1\na,true,Mei,Sato,1001,,06,1234\n"
 	files["roles.csv"] += "r10,f,student,s1\nr11,a,wizard,s1\nr12,nobody,student,s1\nr13,a,student,elsewhere\n"
 	files["enrollments.csv"] += "e6,c9,a,student\ne7,c1,c,student\n"
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster", Path: w.folder(files)}, nil)
 	require.NoError(t, err)
 	assert.ElementsMatch(t, []string{
 		"users.csv givenName is empty",
@@ -75,7 +75,7 @@ func TestARosterComesAgainWithMovesAndLeavers(t *testing.T) {
 	files := maps.Clone(rosterFiles)
 	files["users.csv"] = strings.Replace(files["users.csv"], "a,true,Mei,Sato,1001", "a,true,Mei,Sato-Ali,1001", 1)
 	files["enrollments.csv"] = "sourcedId,status,classSourcedId,userSourcedId,role\ne1,,c1,t1,teacher\ne2,,c2,t2,teacher\ne3,tobedeleted,c1,a,student\ne8,,c2,a,student\ne4,,c1,b,student\ne5,,c2,c,student\n"
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster", Path: w.folder(files)}, nil)
 	require.NoError(t, err)
 	require.Empty(t, r.Refusals)
 	assert.Equal(t, 1, r.Counts.New)
@@ -91,7 +91,7 @@ func TestDemographicsAreKeptBesideThePerson(t *testing.T) {
 	w := newWorld(t)
 	files := maps.Clone(rosterFiles)
 	files["demographics.csv"] = "sourcedId,birthDate,sex\na,2015-02-03,female\n"
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster", Path: w.folder(files)}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 1, r.Counts.New)
 	kept, err := intakerows.Demographics(w.ctx, w.store.Reader)
@@ -108,7 +108,7 @@ func TestABadFileChangesNothing(t *testing.T) {
 		intake.ImportStandards: w.file("x.json", `{"CFItems":[]}`),
 		intake.ImportItems:     w.file("x.csv", "identifier,stem\nI9,x\n"),
 	} {
-		r, err := w.app.Intake.Import(w.ctx, w.coordinator, kind, "bad", path, nil)
+		r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: kind, Name: "bad", Path: path}, nil)
 		assert.Error(t, err, kind)
 		assert.Equal(t, "failed", r.State)
 		assert.Contains(t, r.Message, "Nothing was changed.")
@@ -130,9 +130,9 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 		"I9,Bank,single-choice,Mathematics,06,M6,,,x,a,a,A,\n" +
 		"I10,Bank,number,Mathematics,06,M6,,,x,,,twelve,\n" +
 		"I11,Bank,number,Mathematics,06,M6,,,x,,,12,P9\n" +
-		"I12,Bank,number,,06,M6,,,x,,,12,\n" +
+		"I12,Bank,number,,06,,,,x,,,12,\n" +
 		"I13,Bank,number,Mathematics,06,M6,,,5 < 7 and <b>more</b>,,,12,\n"
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "items.csv", w.file("items.csv", rows), nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "items.csv", Path: w.file("items.csv", rows)}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []string{
 		`items.csv kind "riddle" is not one of single-choice, multiple-choice, true-false, order, match, sort, box-table, text, number, number-line, select-text, menus, short-written, extended-written, examiner`,
@@ -144,7 +144,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 		"items.csv choice_1 … two choices are the same",
 		`items.csv key the key "twelve" is not a number`,
 		`items.csv passage_text is empty, and the passage "P9" is not known`,
-		"items.csv subject is empty",
+		"items.csv subject is not said, and no standard tells it; bring the file in again with a subject for such items",
 	}, reasons(r))
 	assert.Equal(t, 1, r.Counts.New)
 	page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{Words: "more"})
@@ -163,7 +163,7 @@ func TestACancelledImportKeepsNothingButItsReport(t *testing.T) {
 	}
 	files["users.csv"] = users.String()
 	ctx, cancel := context.WithCancel(w.ctx)
-	r, err := w.app.Intake.Import(ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), func(stage string, c intake.ImportCounts) {
+	r, err := w.app.Intake.Import(ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster", Path: w.folder(files)}, func(stage string, c intake.ImportCounts) {
 		if c.Read >= 1000 {
 			cancel()
 		}
@@ -190,9 +190,9 @@ func TestAnImportBehindTheScreenTellsHowItEnded(t *testing.T) {
 	require.NoError(t, z.Close())
 	require.NoError(t, file.Close())
 
-	_, err = w.app.Intake.StartImport(w.ctx, w.teacher, intake.ImportRoster, "roster.zip", path)
+	_, err = w.app.Intake.StartImport(w.ctx, w.teacher, intake.File{Kind: intake.ImportRoster, Name: "roster.zip", Path: path})
 	require.ErrorIs(t, err, desk.ErrForbidden)
-	id, err := w.app.Intake.StartImport(w.ctx, w.coordinator, intake.ImportRoster, "roster.zip", path)
+	id, err := w.app.Intake.StartImport(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster.zip", Path: path})
 	require.NoError(t, err)
 	var r intake.ImportReport
 	require.Eventually(t, func() bool {
@@ -254,7 +254,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 	}
 	assert.Equal(t, len(want), met)
 
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "bad.csv", w.file("bad.csv", head+
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "bad.csv", Path: w.file("bad.csv", head+
 		"B1,Bank,true-false,Mathematics,06,M6.RR,x,,,,,,maybe,,,,,\n"+
 		"B2,Bank,order,Mathematics,06,M6.RR,x,a,b,c,,,A;B,per-place,,,,\n"+
 		"B3,Bank,match,Mathematics,06,M6.RR,x,a,b,,c,d,A-3,per-part,,,,\n"+
@@ -265,7 +265,7 @@ K9,Bank,menus,Mathematics,06,M6.RR,Choose.,,,,,,B;A,per-part,,,,2 : 4 is [more|a
 		"B8,Bank,number-line,Mathematics,06,M6.RR,x,,,,,,2,,,,0;1;1/4,\n"+
 		"B9,Bank,select-text,Mathematics,06,M6.RR,x,,,,,,A,,,,,one [two and [three]\n"+
 		"C1,Bank,menus,Mathematics,06,M6.RR,x,,,,,,A,,,,,one [two|three] and [four|five]\n"+
-		"C2,Bank,menus,Mathematics,06,M6.RR,x,,,,,,C,,,,,one [two|three]\n"), nil)
+		"C2,Bank,menus,Mathematics,06,M6.RR,x,,,,,,C,,,,,one [two|three]\n")}, nil)
 	require.NoError(t, err)
 	var fields []string
 	for _, refusal := range r.Refusals {
@@ -288,12 +288,12 @@ func TestWrittenAndRecordedItemsAreReadFromTheirRows(t *testing.T) {
 	_, examiner := w.itemNamed("W3")
 	assert.Equal(t, []string{"the second one", "Say: point to the circle."}, []string{examiner.Key, examiner.Document.Directions})
 
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "bad.csv", w.file("bad.csv", head+
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "bad.csv", Path: w.file("bad.csv", head+
 		"B1,Bank,short-written,Mathematics,06,M6.RR,Why?,,99,,\n"+
 		"B2,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,,\n"+
 		"B3,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,Reason 2 two,\n"+
 		"B4,Bank,extended-written,Mathematics,06,M6.RR,Why?,,,Reason: two | one,\n"+
-		"B5,Bank,examiner,Mathematics,06,M6.RR,Which?,,,,\n"), nil)
+		"B5,Bank,examiner,Mathematics,06,M6.RR,Which?,,,,\n")}, nil)
 	require.NoError(t, err)
 	var fields []string
 	for _, refusal := range r.Refusals {
@@ -311,11 +311,11 @@ func TestItemsComeInAWorkbook(t *testing.T) {
 	require.NoError(t, table.WriteSheet(file, "Items", []string{"identifier", "bank", "kind", "subject", "grade", "standards", "stem", "choice_1", "choice_2", "key"},
 		[][]string{{"X1", "Bank", "single-choice", "Mathematics", "06", "M6.RR", "Which is 1 : 3?", "2 : 6", "3 : 6", "A"}, {"X2", "Bank", "single-choice", "Mathematics", "06", "M6.RR", "x", "a", "b", "C"}}))
 	require.NoError(t, file.Close())
-	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportItems, "items.xlsx", path, nil)
+	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportItems, Name: "items.xlsx", Path: path}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 1, r.Counts.New)
 	require.Len(t, r.Refusals, 1)
-	assert.Equal(t, intakerows.Refusal{File: "items.xlsx", Line: 3, Field: "key", Reason: `"C" is not the letter of one of the 2 choices`}, r.Refusals[0])
+	assert.Equal(t, intakerows.Remark{Sort: intakerows.Refused, File: "items.xlsx", Line: 3, Field: "key", Reason: `"C" is not the letter of one of the 2 choices`}, r.Refusals[0])
 }
 
 func TestHowATypedNumberIsReadComesWithItsRow(t *testing.T) {
@@ -345,7 +345,7 @@ func TestSubjectsComeFromTheRoster(t *testing.T) {
 	w := newWorld(t)
 	files := maps.Clone(rosterFiles)
 	files["courses.csv"] += "h,Harbor history 8,08,Social Studies\n"
-	_, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.ImportRoster, "roster", w.folder(files), nil)
+	_, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster", Path: w.folder(files)}, nil)
 	require.NoError(t, err)
 	subjects, err := w.app.Subjects(w.ctx, w.teacher)
 	require.NoError(t, err)

@@ -139,7 +139,7 @@ func (w *world) folder(files map[string]string) string {
 // take imports and expects so many new rows.
 func (w *world) take(v roster.Viewer, kind intake.ImportKind, path string, wantNew int) intake.ImportReport {
 	w.Helper()
-	r, err := w.app.Intake.Import(w.ctx, v, kind, filepath.Base(path), path, nil)
+	r, err := w.app.Intake.Import(w.ctx, v, intake.File{Kind: kind, Name: filepath.Base(path), Path: path}, nil)
 	require.NoError(w, err)
 	require.Empty(w, r.Refusals)
 	require.Equal(w, wantNew, r.Counts.New, "new rows of %s: %+v", kind, r.Counts)

@@ -213,7 +213,7 @@ func TestAPackageGoesOutAndComesIn(t *testing.T) {
 
 	// Into another district that knows the standards.
 	other := anotherWorld(t)
-	r, err := other.app.Intake.Import(other.ctx, other.coordinator, intake.ImportItems, "items.zip", path, nil)
+	r, err := other.app.Intake.Import(other.ctx, other.coordinator, intake.File{Kind: intake.ImportItems, Name: "items.zip", Path: path}, nil)
 	require.NoError(t, err)
 	require.Empty(t, r.Refusals)
 	assert.Equal(t, intake.ImportCounts{Read: 4, New: 1, Unchanged: 3}, r.Counts, "what came by a table is the same in a package")
@@ -225,7 +225,7 @@ func TestAPackageGoesOutAndComesIn(t *testing.T) {
 	}
 	_, err = other.app.Shelf.Media(other.ctx, other.student, m.Hash)
 	require.NoError(t, err, "the picture came along")
-	r, err = other.app.Intake.Import(other.ctx, other.coordinator, intake.ImportItems, "items.zip", path, nil)
+	r, err = other.app.Intake.Import(other.ctx, other.coordinator, intake.File{Kind: intake.ImportItems, Name: "items.zip", Path: path}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, intake.ImportCounts{Read: 4, Unchanged: 4}, r.Counts)
 

@@ -46,7 +46,7 @@ func measurePackages(ctx context.Context, b *bench) (err error) {
 	}
 	v := roster.Viewer{Name: "bench", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
 	start := time.Now()
-	report, err := a.Intake.Import(ctx, v, intake.ImportItems, "items.zip", path, nil)
+	report, err := a.Intake.Import(ctx, v, intake.File{Kind: intake.ImportItems, Name: "items.zip", Path: path}, nil)
 	if err != nil {
 		return err
 	}

@@ -168,12 +168,12 @@ func (b *bench) bank(ctx context.Context, items int) (string, error) {
 			return err
 		}
 		for _, path := range standards {
-			if _, err := a.Intake.Import(ctx, demo.System, intake.ImportStandards, filepath.Base(path), path, nil); err != nil {
+			if _, err := a.Intake.Import(ctx, demo.System, intake.File{Kind: intake.ImportStandards, Name: filepath.Base(path), Path: path}, nil); err != nil {
 				return err
 			}
 		}
 		start := time.Now()
-		report, err := a.Intake.Import(ctx, demo.System, intake.ImportItems, filepath.Base(file), file, nil)
+		report, err := a.Intake.Import(ctx, demo.System, intake.File{Kind: intake.ImportItems, Name: filepath.Base(file), Path: file}, nil)
 		took := time.Since(start)
 		if err != nil {
 			return err
@@ -317,7 +317,7 @@ func measureRoster(ctx context.Context, b *bench) error {
 
 func bringIn(ctx context.Context, a *app.App, path, which string) error {
 	start := time.Now()
-	r, err := a.Intake.Import(ctx, demo.System, intake.ImportRoster, filepath.Base(path), path, nil)
+	r, err := a.Intake.Import(ctx, demo.System, intake.File{Kind: intake.ImportRoster, Name: filepath.Base(path), Path: path}, nil)
 	say(fmt.Sprintf("import of a roster of 60,000 students, the %s time", which), "%s: read %d rows, new %d, unchanged %d, refused %d (aim: under a minute)",
 		brief(time.Since(start)), r.Counts.Read, r.Counts.New, r.Counts.Unchanged, r.Counts.Refused)
 	return err

@@ -194,7 +194,7 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 }
 
 func (g *generator) take(ctx context.Context, v roster.Viewer, kind intake.ImportKind, path string) error {
-	report, err := g.app.Intake.Import(ctx, v, kind, filepath.Base(path), path, nil)
+	report, err := g.app.Intake.Import(ctx, v, intake.File{Kind: kind, Name: filepath.Base(path), Path: path}, nil)
 	if err != nil {
 		return err
 	}

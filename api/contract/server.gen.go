@@ -400,6 +400,27 @@ func (e RecordingState) Valid() bool {
 	}
 }
 
+// Defines values for RemarkSort.
+const (
+	Aside   RemarkSort = "aside"
+	Assumed RemarkSort = "assumed"
+	Refused RemarkSort = "refused"
+)
+
+// Valid indicates whether the value is a known member of the RemarkSort enum.
+func (e RemarkSort) Valid() bool {
+	switch e {
+	case Aside:
+		return true
+	case Assumed:
+		return true
+	case Refused:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RoomSeatState.
 const (
 	RoomSeatStateHandedIn RoomSeatState = "handed in"
@@ -1475,15 +1496,18 @@ type Ids = []Id
 
 // Import defines model for Import.
 type Import struct {
-	Aside     int         `json:"aside"`
-	Changed   int         `json:"changed"`
-	File      string      `json:"file"`
-	Id        Id          `json:"id"`
-	Kind      string      `json:"kind"`
-	Message   string      `json:"message"`
-	New       int         `json:"new"`
+	Aside   int    `json:"aside"`
+	Changed int    `json:"changed"`
+	File    string `json:"file"`
+	Id      Id     `json:"id"`
+	Kind    string `json:"kind"`
+	Message string `json:"message"`
+	New     int    `json:"new"`
+
+	// Notes What was left aside or taken for granted.
+	Notes     []Remark    `json:"notes"`
 	Read      int         `json:"read"`
-	Refusals  []Refusal   `json:"refusals"`
+	Refusals  []Remark    `json:"refusals"`
 	Refused   int         `json:"refused"`
 	Stage     string      `json:"stage"`
 	StartedAt time.Time   `json:"startedAt"`
@@ -2299,14 +2323,6 @@ type Recording struct {
 // RecordingState defines model for Recording.State.
 type RecordingState string
 
-// Refusal defines model for Refusal.
-type Refusal struct {
-	Field  string `json:"field"`
-	File   string `json:"file"`
-	Line   int    `json:"line"`
-	Reason string `json:"reason"`
-}
-
 // RefusedAnswer defines model for RefusedAnswer.
 type RefusedAnswer struct {
 	Line    int    `json:"line"`
@@ -2318,6 +2334,20 @@ type RefusedItem struct {
 	Identifier string `json:"identifier"`
 	Why        string `json:"why"`
 }
+
+// Remark defines model for Remark.
+type Remark struct {
+	Field string `json:"field"`
+	File  string `json:"file"`
+
+	// Line 0 where it is said of the whole file.
+	Line   int        `json:"line"`
+	Reason string     `json:"reason"`
+	Sort   RemarkSort `json:"sort"`
+}
+
+// RemarkSort defines model for Remark.Sort.
+type RemarkSort string
 
 // Response defines model for Response.
 type Response map[string][]string
@@ -3199,6 +3229,12 @@ type ListStandardsParams struct {
 type StartImportParams struct {
 	Kind StartImportParamsKind `form:"kind" json:"kind"`
 	File string                `form:"file" json:"file"`
+
+	// Subject Of items that do not say it, as the next three.
+	Subject  *string `form:"subject,omitempty" json:"subject,omitempty"`
+	Grade    *string `form:"grade,omitempty" json:"grade,omitempty"`
+	Bank     *string `form:"bank,omitempty" json:"bank,omitempty"`
+	Standard *string `form:"standard,omitempty" json:"standard,omitempty"`
 }
 
 // StartImportParamsKind defines parameters for StartImport.
@@ -5989,6 +6025,34 @@ func (w *ServerInterfaceWrapper) StartImport(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, true, "file", ctx.QueryParams(), &params.File, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter file: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "bank" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bank", ctx.QueryParams(), &params.Bank, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter bank: %s", err))
+	}
+
+	// ------------- Optional query parameter "standard" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments

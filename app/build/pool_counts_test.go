@@ -62,7 +62,7 @@ func bankOf(t *testing.T, n int) (*Draws, roster.Viewer, int64) {
 	}
 	path := filepath.Join(dir, "items.csv")
 	require.NoError(t, os.WriteFile(path, []byte(file.String()), 0o600))
-	report, err := in.Import(ctx, maker, intake.ImportItems, "items.csv", path, nil)
+	report, err := in.Import(ctx, maker, intake.File{Kind: intake.ImportItems, Name: "items.csv", Path: path}, nil)
 	require.NoError(t, err)
 	require.Equal(t, n, report.Counts.New, "%+v", report.Refusals)
 	sheet, err := build.StartAssessment(ctx, maker, Outline{Title: "Counted", Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Language: "en"})

@@ -42,6 +42,7 @@ type itemImport struct {
 	arrivedAs []arrival          // in the order of the file
 	tags      map[int64][]string // everyone's, by item
 	fills     map[string]bool    // by bank name: whether the importer may put items there
+	assumed   assumptions
 }
 
 // arrival is where items belong that have arrived.
@@ -61,6 +62,9 @@ func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer,
 	if im.standards, err = bankrows.StandardKeys(ctx, a.Store.Reader); err != nil {
 		return err
 	}
+	if err := im.assume(run.file.Assume); err != nil {
+		return err
+	}
 	if im.known, err = intakerows.KnownBy(ctx, a.Store.Reader, "item"); err != nil {
 		return err
 	}
@@ -78,6 +82,7 @@ func (a *Intake) readItems(ctx context.Context, run *importRun, v roster.Viewer,
 	if err := im.read(ctx, name, path); err != nil {
 		return err
 	}
+	run.notes = append(run.notes, im.assumed.remarks(name)...)
 	if len(run.arrivals) > 0 {
 		run.later(im.settle)
 	}
@@ -121,7 +126,7 @@ func (im *itemImport) each(ctx context.Context, rows *table.Reader) error {
 func (im *itemImport) take(ctx context.Context, row table.Row) error {
 	identifier := row.Get("identifier")
 	if row.Get("complete") == bankroom.InPackagesAlone {
-		im.run.counts.Aside++
+		im.run.aside(row, "complete", "its kind comes in packages alone; import the package for it")
 		return nil
 	}
 	switch {
@@ -135,7 +140,7 @@ func (im *itemImport) take(ctx context.Context, row table.Row) error {
 	if err != nil {
 		return err
 	}
-	bankName := row.Get("bank")
+	bankName := im.bankOf(row.Get("bank"), "", identifier)
 	if bankName == "" {
 		return row.Refuse("bank", "is empty")
 	}
@@ -321,20 +326,18 @@ func (im *itemImport) version(row table.Row) (bankrows.NewVersion, error) {
 		return v, err
 	}
 	v.Subject, v.Grade, v.Course, v.Language = desk.SubjectCode(row.Get("subject")), row.Get("grade"), row.Get("course"), row.Get("language")
-	if v.Language == "" {
-		v.Language = "en"
-	}
-	if v.Subject == "" {
-		return v, row.Refuse("subject", "is empty")
-	}
+	var standards []bankrows.StandardKey
 	for _, code := range itemrows.Split(row.Get("standards")) {
-		id, ok := im.standards[code]
+		s, ok := im.standards[code]
 		if !ok {
 			return v, row.Refuse("standards", "%q is not a standard that is known; import its framework first", code)
 		}
-		v.Standards = append(v.Standards, id.ID)
+		standards, v.Standards = append(standards, s), append(v.Standards, s.ID)
 	}
 	v.Codes = strings.Join(itemrows.Split(row.Get("standards")), " ")
+	if err := im.fill(&v, standards, func(field, format string, args ...any) error { return row.Refuse(field, format, args...) }); err != nil {
+		return v, err
+	}
 	v.TagList = bankroom.TagNames(itemrows.Split(row.Get("tags")))
 	if d := row.Get("depth"); d != "" {
 		if v.Depth, err = strconv.Atoi(d); err != nil || v.Depth < 1 || v.Depth > 4 {

@@ -93,26 +93,17 @@ func (im *itemImport) takeFound(ctx context.Context, f qti.Found) error {
 	}
 	m := f.Meta
 	v.Subject, v.Grade, v.Language, v.Depth, v.TagList = desk.SubjectCode(m.Subject), m.Grade, m.Language, m.Depth, bankroom.TagNames(m.Tags)
+	standards, err := im.standardsOf(m.Standards, refuse)
+	if err != nil {
+		return err
+	}
 	var codes []string
-	for _, label := range m.Standards {
-		s, known := im.standards[label]
-		if !known {
-			return refuse("standards", "%q is not a standard that is known; import its framework first, or take the alignment out", label)
-		}
+	for _, s := range standards {
 		v.Standards, codes = append(v.Standards, s.ID), append(codes, s.Code)
-		if v.Subject == "" {
-			v.Subject = desk.SubjectCode(s.Subject)
-		}
-		if v.Grade == "" && len(s.Grades) > 0 {
-			v.Grade = s.Grades[0]
-		}
 	}
 	v.Codes = strings.Join(codes, " ")
-	if v.Subject == "" {
-		return refuse("subject", "is not said, and no standard tells it")
-	}
-	if v.Language == "" {
-		v.Language = "en"
+	if err := im.fill(&v, standards, refuse); err != nil {
+		return err
 	}
 	if v.Depth < 0 || v.Depth > 4 {
 		return refuse("depth of knowledge", "%d is not 1, 2, 3 or 4", v.Depth)
@@ -121,14 +112,27 @@ func (im *itemImport) takeFound(ctx context.Context, f qti.Found) error {
 	if v.Difficulty, ok = bank.ReadDifficulty(m.Difficulty); !ok {
 		return refuse("difficulty", "%q is not a share of right answers from 0 to 1, with three places at most", m.Difficulty)
 	}
-	bankName := m.Bank
-	if bankName == "" {
-		bankName = importedBank
-	}
+	bankName := im.bankOf(m.Bank, importedBank, f.Identifier)
 	passage := ""
 	if f.Passage != nil {
 		passage = f.Passage.Identifier
 		im.putPassage(bankrows.Passage{Identifier: passage, Title: f.Passage.Title, Body: f.Passage.Body}, bankName)
 	}
 	return im.put(ctx, v, bankName, passage, refuse)
+}
+
+// standardsOf finds the standards that an item names. Where one is given for items that
+// name none, those that nobody here knows are as good as none.
+func (im *itemImport) standardsOf(labels []string, refuse refusing) ([]bankrows.StandardKey, error) {
+	var out []bankrows.StandardKey
+	for _, label := range labels {
+		s, known := im.standards[label]
+		switch {
+		case known:
+			out = append(out, s)
+		case im.assumed.standard == nil:
+			return nil, refuse("standards", "%q is not a standard that is known; import its framework first, or bring the file in with a standard for items that name none", label)
+		}
+	}
+	return out, nil
 }

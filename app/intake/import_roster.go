@@ -166,7 +166,7 @@ func (r *rosterImport) org(row table.Row) error {
 			return intakerows.PutSchool(ctx, tx, source, name, active, digest)
 		})
 	case "state", "national", "local", "department":
-		r.run.counts.Aside++
+		r.run.aside(row, "type", "%q: only districts and schools are kept", row.Get("type"))
 		return nil
 	}
 	return row.Refuse("type", "%q is not a type of organization", row.Get("type"))
@@ -323,7 +323,7 @@ func (r *rosterImport) role(row table.Row) error {
 	role, ok := rosterRoles[row.Get("role")]
 	if !ok {
 		if slices.Contains(otherRoles, row.Get("role")) {
-			r.run.counts.Aside++
+			r.run.aside(row, "role", "%q is a role that has no part here", row.Get("role"))
 			return nil
 		}
 		return row.Refuse("role", "%q is not a role", row.Get("role"))

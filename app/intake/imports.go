@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"slices"
 	"time"
 
 	"pineledger/app/desk"
@@ -34,13 +35,29 @@ type ImportReport struct {
 	Stage    string // what is being read, while running
 	Message  string
 	Counts   ImportCounts
-	Refusals []intakerows.Refusal
+	Refusals []Remark
+	Notes    []Remark // what was left aside or taken for granted
 	Started  time.Time
 	Ended    time.Time
 }
 
-// mostRefusals are kept with a report; all are counted.
-const mostRefusals = 5000
+// mostRemarks of each sort are kept with a report; all are counted.
+const mostRemarks = 5000
+
+// ReportHead names the columns of a report as CSV.
+var ReportHead = []string{"file", "line", "field", "reason", "what"}
+
+// File is a file that is to come in.
+type File struct {
+	Kind ImportKind
+	Name string // as its user calls it
+	Path string // where it lies: a file or a folder
+	// For items that do not say it themselves; "" where nothing is to be taken for granted.
+	Assume Assumed
+}
+
+// Assumed is what is taken for granted of items that do not say it.
+type Assumed struct{ Subject, Grade, Bank, Standard string }
 
 // importRun is an import while it runs. It reads and compares without holding the
 // one writer, so that students' answers are saved meanwhile, and gathers what to
@@ -49,7 +66,9 @@ const mostRefusals = 5000
 type importRun struct {
 	report   ImportReport // as it began
 	counts   ImportCounts
-	refusals []intakerows.Refusal
+	file     File
+	refusals []Remark
+	notes    []Remark
 	arrivals []write
 	writes   []write
 	stage    string
@@ -89,9 +108,20 @@ func (r *importRun) take(ctx context.Context, bad *table.RowError, f func() erro
 
 func (r *importRun) refuse(e *table.RowError) {
 	r.counts.Refused++
-	if len(r.refusals) < mostRefusals {
-		r.refusals = append(r.refusals, intakerows.Refusal{File: e.File, Line: e.Line, Field: e.Field, Reason: e.Reason})
+	r.refusals = remark(r.refusals, intakerows.Refused, e)
+}
+
+// aside counts a row of a sort that is not kept here, and says which and why.
+func (r *importRun) aside(row table.Row, field, format string, args ...any) {
+	r.counts.Aside++
+	r.notes = remark(r.notes, intakerows.Aside, row.Refuse(field, format, args...))
+}
+
+func remark(list []Remark, sort intakerows.Sort, e *table.RowError) []Remark {
+	if len(list) < mostRemarks {
+		list = append(list, Remark{Sort: sort, File: e.File, Line: e.Line, Field: e.Field, Reason: e.Reason})
 	}
+	return list
 }
 
 // arrive gathers a write that nobody sees before the import is done.
@@ -117,34 +147,34 @@ func (r *importRun) compare(known intakerows.Known, exists bool, digest string) 
 // Import reads a file or folder and writes what is new or changed, all or
 // nothing. A bad row is refused alone; an error means that the file as a whole
 // was refused and changed nothing. progress may be nil.
-func (a *Intake) Import(ctx context.Context, v roster.Viewer, kind ImportKind, name, path string, progress func(string, ImportCounts)) (ImportReport, error) {
+func (a *Intake) Import(ctx context.Context, v roster.Viewer, file File, progress func(string, ImportCounts)) (ImportReport, error) {
 	if !v.MayImport() {
 		return ImportReport{}, desk.ErrForbidden
 	}
-	id, err := a.noteImport(ctx, v, kind, name)
+	id, err := a.noteImport(ctx, v, file)
 	if err != nil {
 		return ImportReport{}, err
 	}
-	run := &importRun{report: ImportReport{ID: id, Kind: kind, File: name, Started: a.Now()}, progress: progress}
+	run := &importRun{report: ImportReport{ID: id, Kind: file.Kind, File: file.Name, Started: a.Now()}, file: file, progress: progress}
 	if progress == nil {
 		run.progress = func(string, ImportCounts) {}
 	}
-	failure := a.carryOut(ctx, v, run, path)
+	failure := a.carryOut(ctx, v, run)
 	report, err := a.endImport(ctx, run, failure)
 	return report, errors.Join(failure, err)
 }
 
-func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, kind ImportKind, name string) (id int64, err error) {
+func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, file File) (id int64, err error) {
 	err = a.Store.Write(ctx, func(tx *store.Tx) error {
-		id, err = intakerows.AddImport(ctx, tx, intakerows.Import{Kind: string(kind), File: name, State: "running", PersonID: v.PersonID, StartedAt: store.Millis(a.Now())})
+		id, err = intakerows.AddImport(ctx, tx, intakerows.Import{Kind: string(file.Kind), File: file.Name, State: "running", PersonID: v.PersonID, StartedAt: store.Millis(a.Now())})
 		return err
 	})
 	return id, err
 }
 
 // carryOut reads a file and writes what it changes.
-func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun, path string) error {
-	err := a.readImport(ctx, run, v, path)
+func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun) error {
+	err := a.readImport(ctx, run, v)
 	if err == nil {
 		run.begin("writing")
 		err = a.inSteps(ctx, run.arrivals, func() { run.progress(run.stage, run.counts) })
@@ -161,25 +191,37 @@ func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun, 
 // endImport keeps how an import ended, also when who waited for it has gone.
 func (a *Intake) endImport(ctx context.Context, run *importRun, failure error) (ImportReport, error) {
 	report := run.report
-	report.State, report.Ended, report.Counts, report.Refusals = "done", a.Now(), run.counts, run.refusals
+	report.State, report.Ended, report.Counts, report.Refusals, report.Notes = "done", a.Now(), run.counts, run.refusals, run.notes
 	switch {
 	case errors.Is(failure, context.Canceled):
 		report.State, report.Message = "cancelled", "Cancelled; nothing was changed."
 	case failure != nil:
 		report.State, report.Message = "failed", desk.Sentence(failure.Error())+" Nothing was changed."
+		report.Refusals = remark(report.Refusals, intakerows.Refused, wholeFile(run.file.Name, failure))
 	}
 	a.ForgetViewers()
 	ctx = context.WithoutCancel(ctx)
 	return report, a.Store.Write(ctx, func(tx *store.Tx) error {
 		return intakerows.EndImport(ctx, tx, intakerows.Import{ID: report.ID, State: report.State, Message: report.Message, Counts: sqlite.JSON[ImportCounts]{V: report.Counts},
-			EndedAt: new(store.Millis(report.Ended))}, report.Refusals)
+			EndedAt: new(store.Millis(report.Ended))}, slices.Concat(report.Refusals, report.Notes))
 	})
 }
 
-// readImport gathers what a file would change; name is what its user calls it.
-func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer, path string) error {
-	name := run.report.File
-	switch run.report.Kind {
+// wholeFile says why a file was refused as a whole, at the row that made it so where there is one.
+func wholeFile(name string, failure error) *table.RowError {
+	why := table.RowError{File: name, Field: "file", Reason: failure.Error()}
+	var row *table.RowError
+	if errors.As(failure, &row) {
+		why = *row
+	}
+	why.Reason += "; nothing was changed"
+	return &why
+}
+
+// readImport gathers what a file would change.
+func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer) error {
+	name, path := run.file.Name, run.file.Path
+	switch run.file.Kind {
 	case ImportStandards:
 		return a.readStandards(ctx, run, name, path)
 	case ImportRoster:
@@ -187,7 +229,7 @@ func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer
 	case ImportItems:
 		return a.readItems(ctx, run, v, name, path)
 	}
-	return fmt.Errorf("%q is not standards, roster or items", run.report.Kind)
+	return fmt.Errorf("%q is not standards, roster or items", run.file.Kind)
 }
 
 func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewer) error {
@@ -211,8 +253,8 @@ func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewe
 var importing = jobs.Kind{Name: "import", Most: 1}
 
 // StartImport begins an import behind the screen and gives its id. It takes over
-// the file at path and removes it at the end.
-func (a *Intake) StartImport(ctx context.Context, v roster.Viewer, kind ImportKind, name, path string) (int64, error) {
+// the file and removes it at the end.
+func (a *Intake) StartImport(ctx context.Context, v roster.Viewer, file File) (int64, error) {
 	if !v.MayImport() {
 		return 0, desk.ErrForbidden
 	}
@@ -220,19 +262,19 @@ func (a *Intake) StartImport(ctx context.Context, v roster.Viewer, kind ImportKi
 	if !ok {
 		return 0, desk.Conflict("Another import is running; wait for it or cancel it.")
 	}
-	id, err := a.noteImport(ctx, v, kind, name)
+	id, err := a.noteImport(ctx, v, file)
 	if err != nil {
 		place.Give()
 		return 0, err
 	}
-	run := &importRun{report: ImportReport{ID: id, Kind: kind, File: name, State: "running", Started: a.Now()}}
+	run := &importRun{report: ImportReport{ID: id, Kind: file.Kind, File: file.Name, State: "running", Started: a.Now()}, file: file}
 	place.Start(ctx, id, func(ctx context.Context, job *jobs.Job) error {
 		run.progress = func(stage string, counts ImportCounts) {
 			soFar := run.report
 			soFar.Stage, soFar.Counts = stage, counts
 			job.Tell(soFar)
 		}
-		return a.carryOut(ctx, v, run, path)
+		return a.carryOut(ctx, v, run)
 	}, func(ctx context.Context, failure error) {
 		if _, err := a.endImport(ctx, run, failure); err != nil {
 			a.Log.Error("how an import ended could not be kept", "import", id, "error", err)
@@ -240,7 +282,7 @@ func (a *Intake) StartImport(ctx context.Context, v roster.Viewer, kind ImportKi
 		if failure != nil {
 			a.Log.Info("import ended with an error", "import", id, "error", failure)
 		}
-		if err := os.Remove(path); err != nil {
+		if err := os.Remove(file.Path); err != nil {
 			a.Log.Warn("uploaded file was not removed", "error", err)
 		}
 	})
@@ -275,7 +317,14 @@ func (a *Intake) ImportByID(ctx context.Context, v roster.Viewer, id int64) (Imp
 		return ImportReport{}, err
 	}
 	report := importReport(row)
-	report.Refusals, err = intakerows.Refusals(ctx, a.Store.Reader, id, mostRefusals)
+	remarks, err := intakerows.Remarks(ctx, a.Store.Reader, id)
+	for _, r := range remarks {
+		if r.Sort == intakerows.Refused {
+			report.Refusals = append(report.Refusals, r)
+		} else {
+			report.Notes = append(report.Notes, r)
+		}
+	}
 	return report, err
 }
 

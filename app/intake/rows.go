@@ -7,5 +7,5 @@ import (
 // What this room gives as the store keeps it.
 type (
 	ImportCounts = intakerows.Counts
-	Refusal      = intakerows.Refusal
+	Remark       = intakerows.Remark
 )

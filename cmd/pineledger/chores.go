@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -26,42 +27,58 @@ var operator = roster.Viewer{Name: "Command line", Posts: []roster.Post{{Role: r
 
 func importCommand() *cobra.Command {
 	var dir, report string
+	var assume intake.Assumed
 	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or items (a QTI package, a CSV or an XLSX sheet)",
 		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) (err error) {
+			if !slices.Contains(c.ValidArgs, args[0]) {
+				return usageError{fmt.Errorf("%q is not standards, roster or items", args[0])}
+			}
 			o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 			if err != nil {
 				return err
 			}
 			defer func() { err = errors.Join(err, o.close()) }()
 			last := ""
-			result, err := o.app.Intake.Import(c.Context(), operator, intake.ImportKind(args[0]), filepath.Base(args[1]), args[1], func(stage string, counts intake.ImportCounts) {
+			file := intake.File{Kind: intake.ImportKind(args[0]), Name: filepath.Base(args[1]), Path: args[1], Assume: assume}
+			result, err := o.app.Intake.Import(c.Context(), operator, file, func(stage string, counts intake.ImportCounts) {
 				if stage != last {
 					fmt.Fprintln(c.ErrOrStderr(), "reading", stage)
 					last = stage
 				}
 			})
 			if report != "" {
-				if err := writeReport(report, result); err != nil {
-					return err
-				}
+				err = errors.Join(err, writeReport(report, result))
 			}
 			if err != nil {
 				return err
 			}
 			n := result.Counts
 			fmt.Fprintf(c.OutOrStdout(), "read %d: new %d, changed %d, unchanged %d, refused %d, left aside %d\n", n.Read, n.New, n.Changed, n.Unchanged, n.Refused, n.Aside)
-			for i, r := range result.Refusals {
-				if i == 20 && report == "" {
-					fmt.Fprintf(c.OutOrStdout(), "… and %d more; --report FILE keeps them all\n", len(result.Refusals)-i)
-					break
-				}
-				fmt.Fprintf(c.OutOrStdout(), "%s line %d, %s: %s\n", r.File, r.Line, r.Field, r.Reason)
-			}
+			say(c.OutOrStdout(), result.Refusals, report == "")
+			say(c.OutOrStdout(), result.Notes, report == "")
 			return nil
 		}}
 	dataFlag(c, &dir)
-	c.Flags().StringVar(&report, "report", "", "write what was refused to this CSV file")
+	c.Flags().StringVar(&report, "report", "", "write what was refused, left aside or taken for granted to this CSV file")
+	for name, into := range map[string]*string{"subject": &assume.Subject, "grade": &assume.Grade, "bank": &assume.Bank, "standard": &assume.Standard} {
+		c.Flags().StringVar(into, name, "", "the "+name+" of items that do not say it")
+	}
 	return c
+}
+
+// say prints remarks, the first of them only where they are not in a report.
+func say(out io.Writer, list []intake.Remark, short bool) {
+	for i, r := range list {
+		if i == 20 && short {
+			fmt.Fprintf(out, "… and %d more; --report FILE keeps them all\n", len(list)-i)
+			return
+		}
+		at := r.File
+		if r.Line > 0 {
+			at = fmt.Sprintf("%s line %d", r.File, r.Line)
+		}
+		fmt.Fprintf(out, "%s, %s: %s\n", at, r.Field, r.Reason)
+	}
 }
 
 func exportCommand() *cobra.Command {
@@ -69,7 +86,7 @@ func exportCommand() *cobra.Command {
 	var q bank.ItemSearch
 	c := &cobra.Command{Use: "export items FILE", Short: "Bring items out as a QTI 3.0 package", Args: cobra.ExactArgs(2), ValidArgs: []string{"items"}, RunE: func(c *cobra.Command, args []string) error {
 		if args[0] != "items" {
-			return fmt.Errorf("%q cannot be brought out; items can", args[0])
+			return usageError{fmt.Errorf("%q cannot be brought out; items can", args[0])}
 		}
 		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 		if err != nil {
@@ -101,10 +118,10 @@ func writeReport(path string, r intake.ImportReport) error {
 		return err
 	}
 	var rows [][]string
-	for _, x := range r.Refusals {
-		rows = append(rows, []string{x.File, fmt.Sprint(x.Line), x.Field, x.Reason})
+	for _, x := range slices.Concat(r.Refusals, r.Notes) {
+		rows = append(rows, []string{x.File, fmt.Sprint(x.Line), x.Field, x.Reason, string(x.Sort)})
 	}
-	if err := table.Write(file, []string{"file", "line", "field", "reason"}, rows); err != nil {
+	if err := table.Write(file, intake.ReportHead, rows); err != nil {
 		return err
 	}
 	return file.Close()
@@ -190,7 +207,7 @@ func coordinatorCommand() *cobra.Command {
 }
 
 func computeCommand() *cobra.Command {
-	c := &cobra.Command{Use: "compute", Short: "Run a computation of the core: JSON in, JSON out"}
+	c := group(&cobra.Command{Use: "compute", Short: "Run a computation of the core: JSON in, JSON out"})
 	for _, w := range []struct {
 		name, help string
 		run        func(io.Reader) (any, error)

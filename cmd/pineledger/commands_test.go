@@ -98,8 +98,9 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 	defer file.Close()
 	rows, err := csv.NewReader(file).ReadAll()
 	require.NoError(t, err)
-	assert.Equal(t, []string{"file", "line", "field", "reason"}, rows[0])
-	assert.Equal(t, []string{"items.csv", "3", "standards"}, rows[len(rows)-1][:3])
+	assert.Equal(t, []string{"file", "line", "field", "reason", "what"}, rows[0])
+	assert.Equal(t, []string{"items.csv", "3", "standards"}, rows[1][:3])
+	assert.Equal(t, []string{"items.csv", "0", "language", `"en" was taken for 1 item that did not say it, the first of them A`, "assumed"}, rows[len(rows)-1])
 
 	// What came in goes out as a package, which brings nothing new.
 	out := filepath.Join(t.TempDir(), "items.zip")
@@ -129,12 +130,74 @@ func TestWhatCannotComeInSaysWhyAndChangesNothing(t *testing.T) {
 		{"standards", filepath.Join(t.TempDir(), "none.json"), "no such file"},
 		{"items", write(t, "x.csv", "identifier,stem\n"), "lacks the columns bank, kind"},
 		{"roster", t.TempDir(), "no orgs.csv"},
-		{"recipes", write(t, "y.csv", "a\n"), `"recipes" is not standards, roster or items`},
 	} {
-		r := pineledger(t, "", "import", c.kind, c.file, "--data", data)
+		report := filepath.Join(t.TempDir(), "report.csv")
+		r := pineledger(t, "", "import", c.kind, c.file, "--data", data, "--report", report)
 		assert.Equal(t, 1, r.code, c.kind)
 		assert.Empty(t, r.out, c.kind)
 		assert.Contains(t, r.errout, c.want)
+		kept, err := os.ReadFile(report)
+		require.NoError(t, err, "the report holds it too")
+		assert.Contains(t, string(kept), c.want)
+		assert.Contains(t, string(kept), "nothing was changed")
+	}
+}
+
+func TestDamagedAndEmptyPackagesAreCalledSo(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	for _, c := range []struct{ file, want string }{
+		{write(t, "cut.zip", "PK\x03\x04 and no more"), "the zip is damaged"},
+		{write(t, "empty.zip", ""), "the file is empty"},
+		{write(t, "none.zip", "PK\x05\x06"+strings.Repeat("\x00", 18)), "the zip is empty"},
+		{write(t, "notes.zip", "identifier,stem"), "the file is not a zip"},
+	} {
+		r := pineledger(t, "", "import", "items", c.file, "--data", data)
+		assert.Equal(t, 1, r.code, c.want)
+		assert.Contains(t, strings.ToLower(r.errout), c.want)
+	}
+}
+
+func TestItemsThatDoNotSayItGetWhatIsGiven(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	require.Zero(t, pineledger(t, "", "import", "standards", write(t, "calder.json", calder), "--data", data).code)
+	items := write(t, "items.csv", "identifier,bank,kind,subject,grade,standards,language,stem,choice_1,choice_2,key\n"+
+		"A,,single-choice,,,,en,Which?,1,2,B\nB,Own,single-choice,Reading,05,,en,Which one?,1,2,B\n")
+	r := pineledger(t, "", "import", "items", items, "--data", data)
+	assert.Contains(t, r.out, "new 1, changed 0, unchanged 0, refused 1")
+	assert.Contains(t, r.out, "items.csv line 2, subject: is not said, and no standard tells it")
+	r = pineledger(t, "", "import", "items", items, "--data", data, "--standard", "M6.RR", "--bank", "Fall", "--grade", "Grade 6")
+	require.Zero(t, r.code, r.errout)
+	assert.Contains(t, r.out, "new 1, changed 1, unchanged 0, refused 0")
+	assert.Contains(t, r.out, `items.csv, standards: "M6.RR" was taken for 2 items that did not say it, the first of them A`)
+	assert.Contains(t, r.out, `items.csv, bank: "Fall" was taken for 1 item that did not say it, the first of them A`)
+	assert.NotContains(t, r.out, "subject:", "the standard tells it")
+	for flag, want := range map[string]string{"--standard=M9": `"M9" is not a standard that is known here`, "--grade=sixish": `"sixish" is not a grade`} {
+		r := pineledger(t, "", "import", "items", items, "--data", data, flag)
+		assert.Equal(t, 1, r.code)
+		assert.Contains(t, r.errout, want)
+	}
+}
+
+// A command line that cannot be meant: one line, exit 2, nothing on standard output.
+func TestCommandLinesThatCannotBeMeant(t *testing.T) {
+	for line, want := range map[string]string{
+		"recipes":                     `unknown command "recipes" for "pineledger"`,
+		"compute recipes":             `unknown command "recipes" for "pineledger compute"; there are balance, band, clock, cuts, draw, score`,
+		"compute cuts --sharp":        "unknown flag: --sharp",
+		"compute cuts more":           `pineledger compute cuts: unknown command "more"`,
+		"import items":                "pineledger import: accepts 2 arg(s), received 1",
+		"import recipes x.csv":        `"recipes" is not standards, roster or items`,
+		"export recipes x.zip":        `"recipes" cannot be brought out; items can`,
+		"verify --data":               "flag needs an argument: --data",
+		"--sharp":                     "unknown flag: --sharp",
+		"demo --students=some":        `invalid argument "some" for "--students" flag`,
+		"verify and more --data none": "pineledger verify: unknown command",
+	} {
+		r := pineledger(t, "", strings.Fields(line)...)
+		assert.Equal(t, 2, r.code, line)
+		assert.Empty(t, r.out, line)
+		assert.Contains(t, r.errout, want)
+		assert.Equal(t, 1, strings.Count(r.errout, "\n"), line)
 	}
 }
 

@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 	_ "time/tzdata" // the district's zone, on machines that have none
@@ -35,7 +36,8 @@ func main() {
 	}
 	fmt.Fprintln(os.Stderr, err)
 	var place *compute.PlaceError
-	if errors.As(err, &place) {
+	var usage usageError
+	if errors.As(err, &place) || errors.As(err, &usage) || strings.HasPrefix(err.Error(), "unknown command") { // cobra's own has no type
 		os.Exit(2)
 	}
 	if errors.Is(err, compute.ErrUnsettled) {
@@ -46,8 +48,44 @@ func main() {
 
 func root() *cobra.Command {
 	c := &cobra.Command{Use: "pineledger", Short: "Common benchmark assessments for a district, from item bank to results",
-		SilenceUsage: true, SilenceErrors: true}
+		SilenceUsage: true, SilenceErrors: true, DisableSuggestions: true}
+	c.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
 	c.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), verifyCommand(), rebuildCommand(), coordinatorCommand(), asideCommand(), computeCommand())
+	usage(c)
+	return c
+}
+
+// usageError is a command line that cannot be meant. It ends with 2, as wrong input of a computation does.
+type usageError struct{ error }
+
+// usage makes wrong arguments of all commands usage errors.
+func usage(c *cobra.Command) {
+	if check := c.Args; check != nil {
+		c.Args = func(c *cobra.Command, args []string) error {
+			if err := check(c, args); err != nil {
+				return usageError{fmt.Errorf("%s: %w", c.CommandPath(), err)}
+			}
+			return nil
+		}
+	}
+	for _, inner := range c.Commands() {
+		usage(inner)
+	}
+}
+
+// group is a command that only holds others: alone it shows its help, and what it does not hold is refused.
+func group(c *cobra.Command) *cobra.Command {
+	c.Args = cobra.ArbitraryArgs
+	c.RunE = func(c *cobra.Command, args []string) error {
+		if len(args) == 0 {
+			return c.Help()
+		}
+		var names []string
+		for _, inner := range c.Commands() {
+			names = append(names, inner.Name())
+		}
+		return usageError{fmt.Errorf("unknown command %q for %q; there are %s", args[0], c.CommandPath(), strings.Join(names, ", "))}
+	}
 	return c
 }
 

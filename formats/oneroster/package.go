@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strings"
 
+	"pineledger/core/roster"
 	"pineledger/formats/table"
 )
 
@@ -138,14 +139,11 @@ func List(cell string) []string {
 	return out
 }
 
-// grades are the CEDS codes that the format uses.
-var grades = []string{"IT", "PR", "PK", "TK", "KG", "01", "02", "03", "04", "05", "06", "07", "08", "09", "10", "11", "12", "13", "PS", "UG", "Other"}
-
 // Grades gives a cell's grade codes.
 func Grades(row table.Row, column string) ([]string, error) {
 	out := List(row.Get(column))
 	for _, g := range out {
-		if !slices.Contains(grades, g) {
+		if !slices.Contains(roster.Grades, g) {
 			return nil, row.Refuse(column, "%q is not a grade code such as KG, 03 or 11", g)
 		}
 	}

@@ -32,10 +32,20 @@ type Import struct {
 	EndedAt   *int64              `db:"ended_at"`
 }
 
-// Refusal is one row that an import did not take, and why.
-type Refusal struct {
+// Sort of a remark.
+type Sort string
+
+const (
+	Refused Sort = "refused" // a row that was not taken
+	Aside   Sort = "aside"   // a row of a sort that is not kept here
+	Assumed Sort = "assumed" // what the file does not say and was taken for granted
+)
+
+// Remark is what an import says of one row, or of the file: what it did not take or what it took for granted, and why.
+type Remark struct {
+	Sort   Sort   `db:"sort"`
 	File   string `db:"file"`
-	Line   int    `db:"line"`
+	Line   int    `db:"line"` // 0: of the whole file
 	Field  string `db:"field"`
 	Reason string `db:"reason"`
 }
@@ -47,13 +57,13 @@ func AddImport(ctx context.Context, t *sqlite.Tx, i Import) (int64, error) {
 }
 
 // EndImport keeps an import's outcome and report.
-func EndImport(ctx context.Context, t *sqlite.Tx, i Import, refusals []Refusal) error {
+func EndImport(ctx context.Context, t *sqlite.Tx, i Import, remarks []Remark) error {
 	if err := t.Exec(ctx, "UPDATE import SET state = ?, message = ?, counts = ?, ended_at = ? WHERE id = ?", i.State, i.Message, i.Counts, i.EndedAt, i.ID); err != nil {
 		return err
 	}
-	for n, r := range refusals {
-		if err := t.Exec(ctx, "INSERT INTO import_refusal (import_id, position, file, line, field, reason) VALUES (?, ?, ?, ?, ?, ?)",
-			i.ID, n, r.File, r.Line, r.Field, r.Reason); err != nil {
+	for n, r := range remarks {
+		if err := t.Exec(ctx, "INSERT INTO import_remark (import_id, position, sort, file, line, field, reason) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			i.ID, n, r.Sort, r.File, r.Line, r.Field, r.Reason); err != nil {
 			return err
 		}
 	}
@@ -79,9 +89,9 @@ func ImportByID(ctx context.Context, r sqlite.Reader, id int64) (Import, error) 
 	return i, err
 }
 
-// Refusals lists the rows that an import refused.
-func Refusals(ctx context.Context, r sqlite.Reader, id int64, limit int) ([]Refusal, error) {
-	var out []Refusal
-	err := r.List(ctx, &out, "SELECT file, line, field, reason FROM import_refusal WHERE import_id = ? ORDER BY position LIMIT ?", id, limit)
+// Remarks lists what an import said.
+func Remarks(ctx context.Context, r sqlite.Reader, id int64) ([]Remark, error) {
+	var out []Remark
+	err := r.List(ctx, &out, "SELECT sort, file, line, field, reason FROM import_remark WHERE import_id = ? ORDER BY position", id)
 	return out, err
 }

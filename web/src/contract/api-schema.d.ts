@@ -3750,7 +3750,9 @@ export interface components {
             twins: number;
             /** Format: date-time */
             startedAt: string;
-            refusals: components["schemas"]["Refusal"][];
+            refusals: components["schemas"]["Remark"][];
+            /** @description What was left aside or taken for granted. */
+            notes: components["schemas"]["Remark"][];
         };
         LedgerEntry: {
             number: components["schemas"]["Id"];
@@ -3793,8 +3795,11 @@ export interface components {
             difficulty: number;
             omitted: number;
         };
-        Refusal: {
+        Remark: {
+            /** @enum {string} */
+            sort: "refused" | "aside" | "assumed";
             file: string;
+            /** @description 0 where it is said of the whole file. */
             line: number;
             field: string;
             reason: string;
@@ -7856,6 +7861,11 @@ export interface operations {
             query: {
                 kind: "standards" | "roster" | "items";
                 file: string;
+                /** @description Of items that do not say it, as the next three. */
+                subject?: string;
+                grade?: string;
+                bank?: string;
+                standard?: string;
             };
             header?: never;
             path?: never;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import ProgressBar from 'primevue/progressbar'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -8,7 +9,8 @@ import SidePanel from '@/parts/SidePanel.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
-import { moment } from '@/contract/format'
+import { gradeName, moment } from '@/contract/format'
+import { useSubjects } from '@/queries/useSubjects'
 
 /** Brings in files: shows how far it is, can be cancelled, leaves a report. */
 const emit = defineEmits<{ close: [] }>()
@@ -28,6 +30,9 @@ const props = defineProps<{ kind?: Kind }>()
 const kind = ref<Kind>(props.kind ?? 'roster')
 const of = computed(() => kinds.find((k) => k.value === kind.value)!)
 const file = ref<File>()
+const given = ref({ subject: '', grade: '', bank: '', standard: '' })
+const subjects = useSubjects()
+const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 const error = ref<Error>()
 const sending = ref(false)
 const shown = ref<number>()
@@ -55,7 +60,7 @@ async function start() {
   try {
     const begun = await call(
       api.POST('/imports', {
-        params: { query: { kind: kind.value, file: file.value.name } },
+        params: { query: { kind: kind.value, file: file.value.name, ...(kind.value === 'items' ? said(given.value) : {}) } },
         // The contract says binary; the body is the file itself.
         body: file.value as unknown as string,
         bodySerializer: (body) => body,
@@ -70,6 +75,8 @@ async function start() {
     sending.value = false
   }
 }
+/** What was given; the rest is not sent. */
+const said = <T extends object>(fields: T) => Object.fromEntries(Object.entries(fields).filter(([, v]) => v)) as Partial<T>
 async function cancel(id: number) {
   try {
     await call(api.DELETE('/imports/{id}', { params: { path: { id } } }))
@@ -86,6 +93,14 @@ const counts = (i: Schemas['Import']) =>
     ['Refused', i.refused],
     ['Left aside', i.aside],
   ] as const
+const notes = computed(() =>
+  (
+    [
+      ['assumed', 'Taken for granted'],
+      ['aside', 'Left aside'],
+    ] as const
+  ).filter(([sort]) => report.data.value?.notes.some((n) => n.sort === sort)),
+)
 const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ? 'quiet' : 'caution')
 </script>
 
@@ -103,6 +118,28 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
         <label for="file">File</label>
         <input id="file" type="file" :accept="of.accept" @change="file = ($event.target as HTMLInputElement).files?.[0]" />
       </div>
+      <fieldset v-if="kind === 'items'" class="given">
+        <legend>For items that do not say it</legend>
+        <label for="given-subject">Subject</label>
+        <select id="given-subject" v-model="given.subject">
+          <option value="">must be said</option>
+          <option v-for="s in subjects" :key="s.value" :value="s.value">{{ s.label }}</option>
+        </select>
+        <label for="given-grade">Grade</label>
+        <select id="given-grade" v-model="given.grade">
+          <option value="">none</option>
+          <option v-for="g in grades" :key="g" :value="g">{{ gradeName(g) }}</option>
+        </select>
+        <label for="given-standard">Standard</label>
+        <InputText
+          id="given-standard"
+          v-model.trim="given.standard"
+          maxlength="100"
+          placeholder="its code; also instead of standards that nobody here knows"
+        />
+        <label for="given-bank">Bank</label>
+        <InputText id="given-bank" v-model.trim="given.bank" maxlength="200" placeholder="Brought in, for packages" />
+      </fieldset>
       <p class="soft">
         A bad row is refused alone and says why; a bad file changes nothing; the same file again changes nothing.
       </p>
@@ -126,9 +163,19 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
       </dl>
       <ul v-if="report.data.value.refusals.length" class="refusals">
         <li v-for="(r, i) in report.data.value.refusals" :key="i">
-          <span class="mono">{{ r.file }}</span> line {{ r.line }}, <strong>{{ r.field }}</strong> {{ r.reason }}
+          <span class="mono">{{ r.file }}</span> <template v-if="r.line">line {{ r.line }}, </template>
+          <strong>{{ r.field }}</strong> {{ r.reason }}
         </li>
       </ul>
+      <template v-for="[sort, head] in notes" :key="sort">
+        <h4>{{ head }}</h4>
+        <ul class="refusals">
+          <li v-for="(r, i) in report.data.value.notes.filter((n) => n.sort === sort)" :key="i">
+            <span class="mono">{{ r.file }}</span> <template v-if="r.line">line {{ r.line }}, </template>
+            <strong>{{ r.field }}</strong> {{ r.reason }}
+          </li>
+        </ul>
+      </template>
       <p v-if="report.data.value.twins">
         <RouterLink :to="`/bank/twins/${report.data.value.id}`" @click="emit('close')"
           >{{ report.data.value.twins }} of the new items</RouterLink
@@ -170,6 +217,24 @@ fieldset {
   gap: 8px;
   align-items: center;
   min-height: 28px;
+}
+.given {
+  display: grid;
+  grid-template-columns: 80px minmax(0, 1fr);
+  gap: 6px 12px;
+  align-items: center;
+  width: 100%;
+}
+.given legend {
+  padding: 0;
+  margin-bottom: 6px;
+  font-weight: 650;
+}
+.given select {
+  justify-self: start;
+}
+h4 {
+  margin: 12px 0 4px;
 }
 .kind input {
   accent-color: var(--pine);
