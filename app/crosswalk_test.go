@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -47,10 +48,10 @@ func (w *world) aligned(identifier, code string) {
 // and says through which links; what is wider than it is left out.
 func TestASearchGoesThroughCrosswalks(t *testing.T) {
 	w := newWorld(t)
-	w.take(w.coordinator, intake.ImportStandards, w.file("sb.json", seaboard), 4)
+	w.take(w.coordinator, intake.ImportStandards, w.file("sb.json", seaboard), 7)
 	r, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportStandards, Name: "sb.json", Path: w.file("sb2.json", seaboard)}, nil)
 	require.NoError(t, err)
-	assert.Equal(t, 4, r.Counts.Unchanged, "the same file again changes nothing")
+	assert.Equal(t, 7, r.Counts.Unchanged, "the same file again changes nothing; links are counted too")
 	w.aligned("S1", "SB.1a")
 	w.aligned("S2", "SB.2")
 	w.aligned("S3", "SB.3")
@@ -71,7 +72,7 @@ func TestASearchGoesThroughCrosswalks(t *testing.T) {
 // editions use are kept apart.
 func TestANewEditionIsAlignedTo(t *testing.T) {
 	w := newWorld(t)
-	w.take(w.coordinator, intake.ImportStandards, w.file("new.json", newer), 2)
+	w.take(w.coordinator, intake.ImportStandards, w.file("new.json", newer), 5)
 	old, fresh := w.standard("M6.RR"), w.standard("M6.RR@2028")
 	require.NotEqual(t, old, fresh)
 	frameworks, err := w.app.Bank.Frameworks(w.ctx, w.coordinator)
@@ -102,4 +103,47 @@ func TestANewEditionIsAlignedTo(t *testing.T) {
 	assert.Empty(t, w.finds(w.coordinator, in))
 	_, err = w.app.Intake.Realignments(w.ctx, w.teacher, 1, 2)
 	assert.ErrorIs(t, err, desk.ErrForbidden)
+}
+
+// What a newer edition holds no more is retired: out of the tree and its counts, and kept where it is used.
+func TestAnEditionRetiresWhatItHoldsNoMore(t *testing.T) {
+	w := newWorld(t)
+	edition := func(changed, items string) string {
+		return `{"CFDocument":{"identifier":"sb","title":"Seaboard","subject":"Mathematics","lastChangeDateTime":"` + changed + `"},"CFItems":[` + items + `],"CFAssociations":[
+			{"associationType":"isChildOf","originNodeURI":{"identifier":"s2"},"destinationNodeURI":{"identifier":"s1"}}]}`
+	}
+	const one, two, three = `{"identifier":"s1","humanCodingScheme":"SB.1","fullStatement":"Ratios"}`, `{"identifier":"s2","humanCodingScheme":"SB.2","fullStatement":"Rates"}`, `{"identifier":"s3","humanCodingScheme":"SB.3","fullStatement":"Shapes"}`
+	w.take(w.coordinator, intake.ImportStandards, w.file("a.json", edition("2026-01-01T00:00:00Z", one+","+two)), 2)
+	w.aligned("S1", "SB.1")
+	w.aligned("S2", "SB.2")
+	again := func(file string, older bool) (intake.ImportReport, error) {
+		return w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportStandards, Name: "b.json", Path: w.file("b.json", file), Older: older}, nil)
+	}
+	r, err := again(edition("2027-01-01T00:00:00Z", one+","+three), false)
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 2}, []int{r.Counts.New, r.Counts.Changed}, "SB.3 is new, SB.1 has another place, SB.2 is retired")
+	require.Len(t, r.Notes, 1)
+	assert.Equal(t, "SB.2 is not in this edition, so it is retired; 1 item stays aligned to it", r.Notes[0].Reason)
+
+	frameworks, err := w.app.Bank.Frameworks(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	at := slices.IndexFunc(frameworks, func(f bankrows.Framework) bool { return f.Identifier == "sb" })
+	assert.Equal(t, 2, frameworks[at].Standards)
+	tree, err := w.app.Bank.Standards(w.ctx, w.coordinator, frameworks[at].ID, bank.ItemSearch{})
+	require.NoError(t, err)
+	require.Len(t, tree, 2)
+	assert.Equal(t, []string{"SB.1", "SB.3"}, []string{tree[0].Code, tree[1].Code})
+	assert.Equal(t, []string{"S1"}, w.finds(w.coordinator, bank.ItemSearch{Standard: w.standard("SB.1")}), "what is retired lies under nothing")
+	assert.Equal(t, []string{"S2"}, w.finds(w.coordinator, bank.ItemSearch{Standard: w.standard("SB.2")}), "and is kept where it is used")
+
+	_, err = again(edition("2026-06-01T00:00:00Z", one+","+two), false)
+	require.ErrorContains(t, err, "this edition (of 2026-06-01T00:00:00Z) is older than the one that is here (of 2027-01-01T00:00:00Z)")
+	r, err = again(edition("2026-06-01T00:00:00Z", one+","+two), true)
+	require.NoError(t, err)
+	assert.Equal(t, 3, r.Counts.Changed, "SB.2 comes back under SB.1, SB.3 is retired")
+	assert.ElementsMatch(t, []string{"S1", "S2"}, w.finds(w.coordinator, bank.ItemSearch{Standard: w.standard("SB.1")}))
+	r, err = again(edition("2026-06-01T00:00:00Z", one+","+two), false)
+	require.NoError(t, err)
+	assert.Equal(t, 2, r.Counts.Unchanged)
+	assert.Empty(t, r.Notes)
 }

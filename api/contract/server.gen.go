@@ -3235,6 +3235,9 @@ type StartImportParams struct {
 	Grade    *string `form:"grade,omitempty" json:"grade,omitempty"`
 	Bank     *string `form:"bank,omitempty" json:"bank,omitempty"`
 	Standard *string `form:"standard,omitempty" json:"standard,omitempty"`
+
+	// Older Let an older edition of standards take the place of a newer one.
+	Older *bool `form:"older,omitempty" json:"older,omitempty"`
 }
 
 // StartImportParamsKind defines parameters for StartImport.
@@ -6053,6 +6056,13 @@ func (w *ServerInterfaceWrapper) StartImport(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "older" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "older", ctx.QueryParams(), &params.Older, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter older: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments

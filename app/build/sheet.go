@@ -319,14 +319,18 @@ func treeOf(ctx context.Context, r store.Reader, codes []string) (blueprint.Tree
 	if err != nil {
 		return blueprint.Tree{}, err
 	}
-	byID := map[int64]string{}
+	byID := map[int64]bankrows.Standard{}
 	for _, s := range standards {
-		byID[s.ID] = s.Code
+		byID[s.ID] = s
 	}
 	var nodes []blueprint.Standard
 	for _, s := range standards {
 		if s.Code != "" {
-			nodes = append(nodes, blueprint.Standard{Code: s.Code, Parent: byID[s.ParentID]})
+			above := byID[s.ParentID]
+			for above.Code == "" && above.ParentID > 0 { // a heading without a code
+				above = byID[above.ParentID]
+			}
+			nodes = append(nodes, blueprint.Standard{Code: s.Code, Parent: above.Code})
 		}
 	}
 	return blueprint.NewTree(nodes)

@@ -28,7 +28,7 @@ func (a *Intake) Realignments(ctx context.Context, v roster.Viewer, from, to int
 	if !v.MayBuild() {
 		return nil, desk.ErrForbidden
 	}
-	standards, err := bankrows.Standards(ctx, a.Store.Reader, from)
+	standards, err := bankrows.StandardsEver(ctx, a.Store.Reader, from)
 	if err != nil {
 		return nil, err
 	}

@@ -54,6 +54,8 @@ type File struct {
 	Path string // where it lies: a file or a folder
 	// For items that do not say it themselves; "" where nothing is to be taken for granted.
 	Assume Assumed
+	// Older lets an older edition of standards take the place of a newer one.
+	Older bool
 }
 
 // Assumed is what is taken for granted of items that do not say it.

@@ -27,6 +27,7 @@ var operator = roster.Viewer{Name: "Command line", Posts: []roster.Post{{Role: r
 
 func importCommand() *cobra.Command {
 	var dir, report string
+	var older bool
 	var assume intake.Assumed
 	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or items (a QTI package, a CSV or an XLSX sheet)",
 		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) (err error) {
@@ -39,7 +40,7 @@ func importCommand() *cobra.Command {
 			}
 			defer func() { err = errors.Join(err, o.close()) }()
 			last := ""
-			file := intake.File{Kind: intake.ImportKind(args[0]), Name: filepath.Base(args[1]), Path: args[1], Assume: assume}
+			file := intake.File{Kind: intake.ImportKind(args[0]), Name: filepath.Base(args[1]), Path: args[1], Assume: assume, Older: older}
 			result, err := o.app.Intake.Import(c.Context(), operator, file, func(stage string, counts intake.ImportCounts) {
 				if stage != last {
 					fmt.Fprintln(c.ErrOrStderr(), "reading", stage)
@@ -59,6 +60,7 @@ func importCommand() *cobra.Command {
 			return nil
 		}}
 	dataFlag(c, &dir)
+	c.Flags().BoolVar(&older, "older", false, "let an older edition of standards take the place of a newer one")
 	c.Flags().StringVar(&report, "report", "", "write what was refused, left aside or taken for granted to this CSV file")
 	for name, into := range map[string]*string{"subject": &assume.Subject, "grade": &assume.Grade, "bank": &assume.Bank, "standard": &assume.Standard} {
 		c.Flags().StringVar(into, name, "", "the "+name+" of items that do not say it")

@@ -56,7 +56,7 @@ func anyTree(t *rapid.T) (file string, parent map[string]string) {
 func TestPlacesBoundWhatIsBelow(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		file, parent := anyTree(t)
-		f, refused, err := caseframework.Read("x.json", strings.NewReader(file))
+		f, refused, err := caseframework.Read("x.json", strings.NewReader(file), "2026-11-29")
 		require.NoError(t, err)
 		require.Empty(t, refused)
 		require.Len(t, f.Standards, len(parent))
@@ -86,7 +86,7 @@ func TestPlacesBoundWhatIsBelow(t *testing.T) {
 func TestSiblingsStandInTheirSequence(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		file, parent := anyTree(t)
-		f, _, err := caseframework.Read("x.json", strings.NewReader(file))
+		f, _, err := caseframework.Read("x.json", strings.NewReader(file), "2026-11-29")
 		require.NoError(t, err)
 		last := map[string]int{}
 		for _, s := range f.Standards {
@@ -104,7 +104,7 @@ func FuzzReadingAFrameworkNeverPanics(f *testing.F) {
 	f.Add(sample)
 	f.Add(`{"CFDocument":{"identifier":"a","title":"b"},"CFItems":[null],"CFAssociations":[{}]}`)
 	f.Fuzz(func(t *testing.T, in string) {
-		framework, _, err := caseframework.Read("x.json", strings.NewReader(in))
+		framework, _, err := caseframework.Read("x.json", strings.NewReader(in), "2026-11-29")
 		if err != nil {
 			return
 		}

@@ -29,7 +29,7 @@ const sample = `{"CFDocument":{"identifier":"doc","title":"Calder mathematics","
  {"associationType":"exactMatchOf","originNodeURI":{"identifier":"a1"},"destinationNodeURI":{"identifier":"b"}}]}`
 
 func TestAFrameworkIsReadAsATree(t *testing.T) {
-	f, refused, err := caseframework.Read("calder.json", strings.NewReader(sample))
+	f, refused, err := caseframework.Read("calder.json", strings.NewReader(sample), "2026-11-29")
 	require.NoError(t, err)
 	assert.Equal(t, "Mathematics", f.Subject)
 	assert.Equal(t, []caseframework.Standard{
@@ -55,7 +55,7 @@ func TestWhatIsNoFrameworkIsRefusedWhole(t *testing.T) {
 		`{"CFItems":[]}`: "x.json has no CFDocument with an identifier and a title",
 		`[`:              "x.json cannot be read as JSON: unexpected end of JSON input",
 	} {
-		_, _, err := caseframework.Read("x.json", strings.NewReader(in))
+		_, _, err := caseframework.Read("x.json", strings.NewReader(in), "2026-11-29")
 		assert.EqualError(t, err, want)
 	}
 }
@@ -69,9 +69,59 @@ func TestLinksBetweenFrameworks(t *testing.T) {
 	file := `{"CFDocument":{"identifier":"d","title":"D"},"CFItems":[{"identifier":"a","fullStatement":"A"},{"identifier":"b","fullStatement":"B"}],"CFAssociations":[` +
 		strings.Join([]string{association("exactMatchOf", "a", "x1"), association("exactMatchOf", "a", "x1"), association("isRelatedTo", "b", "x2"), association("isPartOf", "x3", "a"),
 			association("replacedBy", "x4", "b"), association("precedes", "a", "b"), association("exactMatchOf", "a", "a"), association("exactMatchOf", "a", "")}, ",") + `]}`
-	f, refused, err := caseframework.Read("x.json", strings.NewReader(file))
+	f, refused, err := caseframework.Read("x.json", strings.NewReader(file), "2026-11-29")
 	require.NoError(t, err)
 	assert.Empty(t, refused)
 	assert.Equal(t, []caseframework.Link{{From: "a", To: "x1", Kind: caseframework.ExactMatch}, {From: "b", To: "x2", Kind: caseframework.Related},
 		{From: "x3", To: "a", Kind: caseframework.PartOf}, {From: "x4", To: "b", Kind: caseframework.ReplacedBy}}, f.Links)
+}
+
+// What programs write differently is read; what cannot be is refused alone, by item, field and code.
+func TestFilesOfOtherProgramsAreRead(t *testing.T) {
+	file := `{"CFDocument":{"identifier":"d","title":"D","subject":"Mathematics","version":2027,"lastChangeDateTime":"2026-08-01T00:00:00Z"},"CFItems":[
+		{"identifier":"a","humanCodingScheme":"A","fullStatement":"A","educationLevel":"6"},
+		{"identifier":"b","humanCodingScheme":"B","fullStatement":"B","educationLevel":["03,04","Grade 5"]},
+		{"identifier":"c","humanCodingScheme":"C","fullStatement":["C"]},
+		{"identifier":"e","humanCodingScheme":"A","fullStatement":"Another A"},
+		{"identifier":"old","humanCodingScheme":"O","fullStatement":"Old","statusEndDate":"2026-11-28"},
+		{"identifier":"new","humanCodingScheme":"N","fullStatement":"New","statusStartDate":"2027-07-01T00:00:00Z"},
+		{"identifier":"today","humanCodingScheme":"T","fullStatement":"Today","statusStartDate":"2026-11-29","statusEndDate":"2026-11-29"},
+		{"identifier":"under","humanCodingScheme":"U","fullStatement":"Under"},
+		{"identifier":"head","fullStatement":"A heading"}],
+		"CFAssociations":[
+		{"associationType":"isChildOf","sequenceNumber":"2","originNodeURI":{"identifier":"a"},"destinationNodeURI":{"identifier":"d"}},
+		{"associationType":"isChildOf","sequenceNumber":1.0,"originNodeURI":{"identifier":"b"},"destinationNodeURI":{"identifier":"d"}},
+		{"associationType":"isChildOf","sequenceNumber":3,"originNodeURI":{"identifier":"old"},"destinationNodeURI":{"identifier":"a"}},
+		{"associationType":"isChildOf","originNodeURI":{"identifier":"under"},"destinationNodeURI":{"identifier":"old"}},
+		{"associationType":"isChildOf","originNodeURI":{"identifier":"under"},"destinationNodeURI":{"identifier":"b"}},
+		{"associationType":"isChildOf","sequenceNumber":"first","originNodeURI":{"identifier":"e"},"destinationNodeURI":{"identifier":"d"}}]}`
+	f, refused, err := caseframework.Read("x.json", strings.NewReader("\ufeff"+file), "2026-11-29")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Mathematics", "2027", "2026-08-01T00:00:00Z"}, []string{f.Subject, f.Version, f.Changed})
+	var got []string
+	for _, s := range f.Standards {
+		got = append(got, s.Code+" in "+s.Parent+" of "+strings.Join(s.Grades, " "))
+	}
+	assert.Equal(t, []string{"A#4 in  of ", "T in  of ", " in  of ", "B in  of 03 04 05", "A in  of 06", "U in a of "}, got)
+	assert.Equal(t, []caseframework.Link{{From: "under", To: "b", Kind: caseframework.PartOf}}, f.Links, "a second parent is kept")
+	var said []string
+	for _, r := range refused {
+		said = append(said, r.Error())
+	}
+	assert.Equal(t, []string{
+		"x.json line 3, fullStatement: (C) is a list where a text is wanted",
+		`x.json line 6, CFAssociation: "first" is not a whole number`,
+	}, said)
+	said = nil
+	for _, r := range f.Remarks {
+		said = append(said, r.Row.Error())
+	}
+	assert.Equal(t, []string{
+		"x.json line 4, humanCodingScheme: (A) is the code of item 1 too; this one is called A#4 here",
+		"x.json line 5, statusEndDate: (O) ended on 2026-11-28",
+		"x.json line 6, statusStartDate: (N) begins on 2027-07-01T00:00:00Z; bring the file in again then",
+	}, said)
+	for id, want := range map[string]bool{"a": true, "c": true, "old": false, "new": false, "elsewhere": false} {
+		assert.Equal(t, want, f.Held[id], id)
+	}
 }

@@ -2,7 +2,6 @@ package bankrows
 
 import (
 	"context"
-	"slices"
 
 	"pineledger/store/sqlite"
 )
@@ -14,12 +13,11 @@ type StandardLink struct {
 	Kind string `db:"kind"`
 }
 
-// HasLinks tells whether a framework's links are these already.
-func HasLinks(ctx context.Context, r sqlite.Reader, framework string, links []StandardLink) (bool, error) {
-	var there []StandardLink
-	err := r.List(ctx, &there, `SELECT l.from_identifier, l.to_identifier, l.kind FROM standard_link l JOIN framework f ON f.id = l.framework_id WHERE f.identifier = ?`, framework)
-	same := len(there) == len(links) && !slices.ContainsFunc(links, func(l StandardLink) bool { return !slices.Contains(there, l) })
-	return same, err
+// LinksBroughtBy lists the links that a framework's file brought.
+func LinksBroughtBy(ctx context.Context, r sqlite.Reader, framework string) ([]StandardLink, error) {
+	var out []StandardLink
+	err := r.List(ctx, &out, `SELECT l.from_identifier, l.to_identifier, l.kind FROM standard_link l JOIN framework f ON f.id = l.framework_id WHERE f.identifier = ?`, framework)
+	return out, err
 }
 
 // PutLinks replaces the links that a framework's file brought.

@@ -13,15 +13,23 @@ type Framework struct {
 	Title      string `db:"title"`
 	Subject    string `db:"subject"`
 	Version    string `db:"version"`
+	Changed    string `db:"changed"` // as its file says; "" where it does not
 	Standards  int    `db:"standards"`
 }
 
 // Frameworks lists the frameworks by title.
 func Frameworks(ctx context.Context, r sqlite.Reader) ([]Framework, error) {
 	var out []Framework
-	err := r.List(ctx, &out, `SELECT f.id, f.identifier, f.title, f.subject, f.version,
-		(SELECT COUNT(*) FROM standard s WHERE s.framework_id = f.id) AS standards FROM framework f ORDER BY f.title`)
+	err := r.List(ctx, &out, `SELECT f.id, f.identifier, f.title, f.subject, f.version, f.changed,
+		(SELECT COUNT(*) FROM standard s WHERE s.framework_id = f.id AND NOT s.retired) AS standards FROM framework f ORDER BY f.title`)
 	return out, err
+}
+
+// FrameworkCalled gives the framework of an identifier.
+func FrameworkCalled(ctx context.Context, r sqlite.Reader, identifier string) (Framework, error) {
+	var f Framework
+	err := r.Get(ctx, &f, "SELECT id, identifier, title, subject, version, changed FROM framework WHERE identifier = ?", identifier)
+	return f, err
 }
 
 // Standard is one node of a framework's tree. Everything below it lies in Place … Last.
@@ -36,15 +44,28 @@ type Standard struct {
 	ParentID    int64       `db:"parent_id"`
 	Place       int         `db:"place"`
 	Last        int         `db:"last"`
+	Retired     bool        `db:"retired"` // the framework's newest edition does not hold it
 }
 
-const standardColumns = "id, framework_id, identifier, code, text, level, grades, COALESCE(parent_id, 0) AS parent_id, place, last"
+const standardColumns = "id, framework_id, identifier, code, text, level, grades, COALESCE(parent_id, 0) AS parent_id, place, last, retired"
 
-// Standards lists a framework from top to bottom.
+// Standards lists a framework from top to bottom, without what is retired.
 func Standards(ctx context.Context, r sqlite.Reader, framework int64) ([]Standard, error) {
+	var out []Standard
+	err := r.List(ctx, &out, "SELECT "+standardColumns+" FROM standard WHERE framework_id = ? AND NOT retired ORDER BY place", framework)
+	return out, err
+}
+
+// StandardsEver lists a framework with what is retired.
+func StandardsEver(ctx context.Context, r sqlite.Reader, framework int64) ([]Standard, error) {
 	var out []Standard
 	err := r.List(ctx, &out, "SELECT "+standardColumns+" FROM standard WHERE framework_id = ? ORDER BY place", framework)
 	return out, err
+}
+
+// RetireStandard takes a standard out of its tree. Its digest is emptied, so that an edition that holds it again brings it back.
+func RetireStandard(ctx context.Context, t *sqlite.Tx, id int64) error {
+	return t.ChangeOne(ctx, "UPDATE standard SET retired = 1, parent_id = NULL, place = -id, last = -id, digest = '' WHERE id = ?", id)
 }
 
 // StandardsByCode finds standards by their codes, in any framework.
@@ -67,13 +88,13 @@ func FrameworksOfCodes(ctx context.Context, r sqlite.Reader, codes []string) ([]
 // PutFramework writes a framework and gives its id; changed tells whether anything differs.
 func PutFramework(ctx context.Context, t *sqlite.Tx, f Framework) (id int64, changed bool, err error) {
 	var old Framework
-	err = t.Get(ctx, &old, "SELECT id, identifier, title, subject, version FROM framework WHERE identifier = ?", f.Identifier)
-	if err == nil && old.Title == f.Title && old.Subject == f.Subject && old.Version == f.Version {
+	err = t.Get(ctx, &old, "SELECT id, identifier, title, subject, version, changed FROM framework WHERE identifier = ?", f.Identifier)
+	if err == nil && old.Title == f.Title && old.Subject == f.Subject && old.Version == f.Version && old.Changed == f.Changed {
 		return old.ID, false, nil
 	}
-	id, err = t.PutRow(ctx, `INSERT INTO framework (identifier, title, subject, version) VALUES (?, ?, ?, ?)
-		ON CONFLICT (identifier) DO UPDATE SET title = excluded.title, subject = excluded.subject, version = excluded.version RETURNING id`,
-		f.Identifier, f.Title, f.Subject, f.Version)
+	id, err = t.PutRow(ctx, `INSERT INTO framework (identifier, title, subject, version, changed) VALUES (?, ?, ?, ?, ?)
+		ON CONFLICT (identifier) DO UPDATE SET title = excluded.title, subject = excluded.subject, version = excluded.version, changed = excluded.changed RETURNING id`,
+		f.Identifier, f.Title, f.Subject, f.Version, f.Changed)
 	return id, true, err
 }
 
@@ -87,7 +108,7 @@ func PutStandard(ctx context.Context, t *sqlite.Tx, s Standard, digest string) (
 			VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 		ON CONFLICT (identifier) DO UPDATE SET framework_id = excluded.framework_id, code = excluded.code, text = excluded.text,
 			level = excluded.level, grades = excluded.grades, parent_id = excluded.parent_id, place = excluded.place,
-			last = excluded.last, digest = excluded.digest RETURNING id`,
+			last = excluded.last, retired = 0, digest = excluded.digest RETURNING id`,
 		s.FrameworkID, s.Identifier, s.Code, s.Text, s.Level, s.Grades, parent, s.Place, s.Last, digest)
 }
 

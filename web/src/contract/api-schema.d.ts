@@ -7866,6 +7866,8 @@ export interface operations {
                 grade?: string;
                 bank?: string;
                 standard?: string;
+                /** @description Let an older edition of standards take the place of a newer one. */
+                older?: boolean;
             };
             header?: never;
             path?: never;

@@ -60,7 +60,7 @@ async function start() {
   try {
     const begun = await call(
       api.POST('/imports', {
-        params: { query: { kind: kind.value, file: file.value.name, ...(kind.value === 'items' ? said(given.value) : {}) } },
+        params: { query: { kind: kind.value, file: file.value.name, ...more() } },
         // The contract says binary; the body is the file itself.
         body: file.value as unknown as string,
         bodySerializer: (body) => body,
@@ -75,6 +75,8 @@ async function start() {
     sending.value = false
   }
 }
+const older = ref(false)
+const more = () => (kind.value === 'items' ? said(given.value) : kind.value === 'standards' && older.value ? { older: true } : {})
 /** What was given; the rest is not sent. */
 const said = <T extends object>(fields: T) => Object.fromEntries(Object.entries(fields).filter(([, v]) => v)) as Partial<T>
 async function cancel(id: number) {
@@ -140,6 +142,9 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
         <label for="given-bank">Bank</label>
         <InputText id="given-bank" v-model.trim="given.bank" maxlength="200" placeholder="Brought in, for packages" />
       </fieldset>
+      <label v-if="kind === 'standards'" class="kind"
+        ><input v-model="older" type="checkbox" /> Let an older edition take the place of a newer one</label
+      >
       <p class="soft">
         A bad row is refused alone and says why; a bad file changes nothing; the same file again changes nothing.
       </p>
