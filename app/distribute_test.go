@@ -274,7 +274,7 @@ func TestTheSectionsOfAnAudience(t *testing.T) {
 		require.NoError(t, err)
 		var want []int64
 		for _, s := range all {
-			if audience.Takes(s.Grade, []string{"mathematics"}) {
+			if audience.Takes(s.Grades, []string{"mathematics"}) {
 				want = append(want, s.ID)
 			}
 		}

@@ -89,7 +89,7 @@ func (g *generator) hallFiles(ctx context.Context, dir string, students int) err
 	f.begin()
 	f.course("06")
 	f.oneSection("hall", "06", "math", "Hall", f.students("hall", "06", students))
-	path, err := f.write(dir, [][]string{orgsHead, {"tbu", "", "", "Tamarack Bay Unified District", "district", "", ""}, {"hall", "", "", "Hall", "school", "", "tbu"}}, [][]string{sessionsHead})
+	path, err := f.write(dir, [][]string{orgsHead, {"tbu", "", "", "Tamarack Bay Unified District", "district", "", ""}, {"hall", "", "", "Hall", "school", "", "tbu"}}, [][]string{sessionsHead, {"year", "", "", "School year 2026–27", "schoolYear", "2026-08-24", "2027-06-11", "", "2027"}})
 	if err != nil {
 		return err
 	}

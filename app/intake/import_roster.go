@@ -16,6 +16,7 @@ import (
 	"pineledger/app/office"
 	"pineledger/core/roster"
 	"pineledger/formats/oneroster"
+	"pineledger/formats/qti"
 	"pineledger/formats/table"
 	"pineledger/store"
 	"pineledger/store/intakerows"
@@ -37,9 +38,16 @@ type rosterImport struct {
 	district string
 	student  map[string]bool // user source ids that have a student's role
 	hashing  []func() error
-	kept     map[int64]string // demographics by person
-	ctx      context.Context  // of the one import that this value lives for
+	kept     map[int64]string             // demographics by person
+	above    map[string]map[string]string // of orgs and terms: what each of the file hangs on
+	schoolOf map[string]string            // of classes of the file
+	names    map[string]int               // usernames, numbers and e-mails in use, with the line of their user
+	places   map[string]int               // of people in classes, with their line
+	ctx      context.Context              // of the one import that this value lives for
 }
+
+// errGone says that a row takes out what is not here, or hangs on such a thing: nothing is to be done.
+var errGone = errors.New("what the row takes out is not here")
 
 // readRoster compares a zip or a folder with what is there.
 func (a *Intake) readRoster(ctx context.Context, run *importRun, path string) error {
@@ -53,7 +61,8 @@ func (a *Intake) readRoster(ctx context.Context, run *importRun, path string) er
 		return err
 	}
 	r := &rosterImport{app: a, run: run, pack: pack, known: map[string]map[string]intakerows.Known{}, ids: map[string]map[string]int64{},
-		seen: map[string]map[string]bool{}, student: map[string]bool{}, ctx: ctx}
+		seen: map[string]map[string]bool{}, student: map[string]bool{}, above: map[string]map[string]string{}, schoolOf: map[string]string{},
+		names: map[string]int{}, places: map[string]int{}, ctx: ctx}
 	for _, t := range []string{"district", "school", "term", "course", "section", "person", "post", "enrolment"} {
 		if r.known[t], err = intakerows.KnownBy(ctx, a.Store.Reader, t); err != nil {
 			return err
@@ -65,6 +74,11 @@ func (a *Intake) readRoster(ctx context.Context, run *importRun, path string) er
 	}
 	if err := r.findStudents(); err != nil {
 		return err
+	}
+	for _, file := range []string{oneroster.Orgs, oneroster.AcademicSessions} {
+		if err := r.findParents(file); err != nil {
+			return err
+		}
 	}
 	for _, step := range []struct {
 		file string
@@ -78,7 +92,14 @@ func (a *Intake) readRoster(ctx context.Context, run *importRun, path string) er
 		}
 		run.begin(step.file)
 		err := pack.Each(step.file, func(row table.Row, bad *table.RowError) error {
-			return run.take(ctx, bad, func() error { return step.take(row) })
+			return run.take(ctx, bad, func() error {
+				err := step.take(row)
+				if errors.Is(err, errGone) {
+					run.counts.Unchanged++
+					return nil
+				}
+				return err
+			})
 		})
 		if err != nil {
 			return err
@@ -97,19 +118,56 @@ func openPackage(path string) (fs.FS, func(), error) {
 	}
 	z, err := zip.OpenReader(path)
 	if err != nil {
-		return nil, nil, desk.Conflict("The file is neither a folder nor a zip that can be opened (%v)", err)
+		return nil, nil, desk.Conflict("A roster is a folder or a zip, and %s", qti.NotAZip(path, err))
 	}
 	return &z.Reader, func() { z.Close() }, nil
 }
 
 // findStudents reads the roles ahead: whether a user's password is a PIN depends on them.
 func (r *rosterImport) findStudents() error {
-	return r.pack.Each(oneroster.Roles, func(row table.Row, bad *table.RowError) error {
+	file, column := oneroster.Roles, "userSourcedId"
+	if r.pack.Eleven() {
+		file, column = oneroster.Users, "sourcedId"
+	}
+	if !r.pack.Has(file) {
+		return nil
+	}
+	return r.pack.Each(file, func(row table.Row, bad *table.RowError) error {
 		if bad == nil && row.Get("role") == "student" {
-			r.student[row.Get("userSourcedId")] = true
+			r.student[row.Get(column)] = true
 		}
 		return nil
 	})
+}
+
+// findParents reads ahead on what the rows of a file hang: it may come later in the file.
+func (r *rosterImport) findParents(file string) error {
+	parents := map[string]string{}
+	r.above[file] = parents
+	if !r.pack.Has(file) {
+		return nil
+	}
+	return r.pack.Each(file, func(row table.Row, bad *table.RowError) error {
+		if bad == nil {
+			parents[row.Get("sourcedId")] = row.Get("parentSourcedId")
+		}
+		return nil
+	})
+}
+
+// hangs refuses a row whose parent is not known, or that is above itself.
+func (r *rosterImport) hangs(row table.Row, file string, tables ...string) error {
+	parents, parent := r.above[file], row.Get("parentSourcedId")
+	if _, inFile := parents[parent]; parent != "" && !inFile && !slices.ContainsFunc(tables, func(t string) bool { return r.ids[t][parent] != 0 }) {
+		return row.Refuse("parentSourcedId", "%q is not in %s and not known", parent, file)
+	}
+	source := row.Get("sourcedId")
+	for at, steps := parent, 0; at != "" && steps <= len(parents); at, steps = parents[at], steps+1 {
+		if at == source {
+			return row.Refuse("parentSourcedId", "%q is above itself", source)
+		}
+	}
+	return nil
 }
 
 // take compares a row that has a source id and gathers its write. put gives the
@@ -120,6 +178,9 @@ func (r *rosterImport) take(row table.Row, tableName, source, digest string, put
 	}
 	r.seen[tableName][source] = true
 	old, exists := r.known[tableName][source]
+	if !exists && !oneroster.Active(row) {
+		return errGone
+	}
 	if !r.run.compare(old, exists, digest) {
 		return nil
 	}
@@ -139,6 +200,9 @@ func (r *rosterImport) refer(row table.Row, column, tableName string) (string, e
 		return "", err
 	}
 	if _, ok := r.ids[tableName][source]; !ok {
+		if !oneroster.Active(row) {
+			return "", errGone
+		}
 		return "", row.Refuse(column, "%q is not a %s that is known", source, tableName)
 	}
 	return source, nil
@@ -149,8 +213,11 @@ func (r *rosterImport) org(row table.Row) error {
 	if err != nil {
 		return err
 	}
-	name, err := oneroster.Need(row, "name")
+	name, err := oneroster.Name(row, "name")
 	if err != nil {
+		return err
+	}
+	if err := r.hangs(row, oneroster.Orgs, "district", "school"); err != nil {
 		return err
 	}
 	digest := r.app.Digest(row.Whole())
@@ -177,7 +244,19 @@ func (r *rosterImport) session(row table.Row) error {
 	if err != nil {
 		return err
 	}
-	t := intakerows.Term{SourcedID: source, Title: row.Get("title"), Kind: row.Get("type"), Begins: row.Get("startDate"), Ends: row.Get("endDate")}
+	t := intakerows.Term{SourcedID: source, Title: row.Get("title"), Kind: row.Get("type")}
+	if t.Begins, err = oneroster.Day(row, "startDate"); err != nil {
+		return err
+	}
+	if t.Ends, err = oneroster.Day(row, "endDate"); err != nil {
+		return err
+	}
+	if t.Ends < t.Begins {
+		return row.Refuse("endDate", "%q is before the start, %q", t.Ends, t.Begins)
+	}
+	if err := r.hangs(row, oneroster.AcademicSessions, "term"); err != nil {
+		return err
+	}
 	ends, err := strconv.Atoi(row.Get("schoolYear"))
 	if err != nil || ends < 1900 || ends > 2200 {
 		return row.Refuse("schoolYear", "%q is not the year in which a school year ends, such as 2027", row.Get("schoolYear"))
@@ -202,6 +281,9 @@ func (r *rosterImport) course(row table.Row) error {
 	if err != nil {
 		return err
 	}
+	if org := row.Get("orgSourcedId"); org != "" && !r.knowsOrg(org) {
+		return row.Refuse("orgSourcedId", "%q is not an organization that is known", org)
+	}
 	var subjects []string
 	for _, s := range oneroster.List(row.Get("subjects")) {
 		subjects = append(subjects, desk.SubjectCode(s))
@@ -212,6 +294,33 @@ func (r *rosterImport) course(row table.Row) error {
 		return intakerows.PutCourse(ctx, tx, c, digest)
 	})
 }
+
+// knowsOrg tells whether an organization is in the file or here, of whatever type.
+func (r *rosterImport) knowsOrg(source string) bool {
+	_, inFile := r.above[oneroster.Orgs][source]
+	return inFile || r.ids["district"][source] != 0 || r.ids["school"][source] != 0
+}
+
+// inTerms refuses a class of no term, or of one that is not known; of a roster without terms nothing is asked.
+func (r *rosterImport) inTerms(row table.Row) error {
+	const column = "termSourcedIds"
+	if !slices.Contains(row.Columns(), column) || !r.pack.Has(oneroster.AcademicSessions) && len(r.known["term"]) == 0 {
+		return nil
+	}
+	terms := oneroster.List(row.Get(column))
+	if len(terms) == 0 {
+		return row.Refuse(column, "is empty: a class belongs to a term")
+	}
+	for _, t := range terms {
+		if _, known := r.ids["term"][t]; !known {
+			return row.Refuse(column, "%q is not a term that is known", t)
+		}
+	}
+	return nil
+}
+
+// classTypes of the format; extensions begin with "ext:".
+var classTypes = []string{"", "homeroom", "scheduled"}
 
 func (r *rosterImport) class(row table.Row) error {
 	source, err := oneroster.Need(row, "sourcedId")
@@ -230,10 +339,19 @@ func (r *rosterImport) class(row table.Row) error {
 	if err != nil {
 		return err
 	}
-	s := intakerows.SectionRow{SourcedID: source, Title: row.Get("title"), Active: oneroster.Active(row)}
-	if len(grades) > 0 {
-		s.Grade = grades[0]
+	if kind := row.Get("classType"); !slices.Contains(classTypes, kind) && !strings.HasPrefix(kind, "ext:") {
+		return row.Refuse("classType", "%q is not homeroom or scheduled", kind)
 	}
+	if oneroster.Active(row) {
+		if err := r.inTerms(row); err != nil {
+			return err
+		}
+	}
+	s := intakerows.SectionRow{SourcedID: source, Grades: grades, Active: oneroster.Active(row)}
+	if s.Title, err = oneroster.Name(row, "title"); err != nil {
+		return err
+	}
+	r.schoolOf[source] = school
 	digest := r.app.Digest(row.Whole())
 	return r.take(row, "section", source, digest, func(ctx context.Context, tx *store.Tx) (int64, error) {
 		s.SchoolID, s.Course = r.ids["school"][school], r.ids["course"][course]
@@ -246,20 +364,24 @@ func (r *rosterImport) user(row table.Row) error {
 	if err != nil {
 		return err
 	}
-	p := &intakerows.PersonRow{SourcedID: source, Number: row.Get("identifier"), Email: strings.ToLower(row.Get("email")),
-		Active: oneroster.Active(row) && row.Get("enabledUser") != "false"}
-	if p.Given, err = oneroster.Need(row, "givenName"); err != nil {
+	enabled, err := oneroster.Truth(row, "enabledUser")
+	if err != nil {
 		return err
 	}
-	if p.Family, err = oneroster.Need(row, "familyName"); err != nil {
+	p := &intakerows.PersonRow{SourcedID: source, Number: row.Get("identifier"), Email: strings.ToLower(row.Get("email")), Active: oneroster.Active(row) && enabled}
+	if p.Given, err = oneroster.Name(row, "givenName"); err != nil {
+		return err
+	}
+	if p.Family, err = oneroster.Name(row, "familyName"); err != nil {
 		return err
 	}
 	grades, err := oneroster.Grades(row, "grades")
 	if err != nil {
 		return err
 	}
-	if len(grades) > 0 {
-		p.Grade = grades[0]
+	p.Grades = grades
+	if err := r.own(row, source, p.Active); err != nil {
+		return err
 	}
 	digest, password, isStudent := r.app.Digest(row.Whole()), row.Get("password"), r.student[source]
 	if password != "" && isStudent && p.Number == "" {
@@ -268,8 +390,16 @@ func (r *rosterImport) user(row table.Row) error {
 	err = r.take(row, "person", source, digest, func(ctx context.Context, tx *store.Tx) (int64, error) {
 		return intakerows.PutPerson(ctx, tx, *p, digest)
 	})
-	if err != nil || password == "" || r.known["person"][source].Digest == digest {
+	if err != nil {
 		return err
+	}
+	if r.pack.Eleven() {
+		if err := r.postsOf(row, source); err != nil {
+			return err
+		}
+	}
+	if password == "" || r.known["person"][source].Digest == digest {
+		return nil
 	}
 	if isStudent {
 		p.Secret = r.app.office.HashPIN(p.Number, password)
@@ -279,6 +409,50 @@ func (r *rosterImport) user(row table.Row) error {
 		p.Secret, err = office.HashPassword(password)
 		return err
 	})
+	return nil
+}
+
+// own refuses a user who has the username, the number or the e-mail of another: who signs in with it must be one person.
+func (r *rosterImport) own(row table.Row, source string, active bool) error {
+	if !active || r.seen["person"][source] {
+		return nil
+	}
+	columns := []string{"username", "email"}
+	if r.student[source] {
+		columns = []string{"username", "identifier"} // brothers and sisters may share an e-mail
+	}
+	for _, column := range columns {
+		v := strings.ToLower(row.Get(column))
+		if v == "" {
+			continue
+		}
+		if other, taken := r.names[column+" "+v]; taken {
+			return row.Refuse(column, "%q is that of line %d too", row.Get(column), other)
+		}
+		r.names[column+" "+v] = row.Line
+	}
+	return nil
+}
+
+// postsOf gives a user of version 1.1 the role that its own row says, at each of its organizations.
+func (r *rosterImport) postsOf(row table.Row, source string) error {
+	word := row.Get("role")
+	role, ok := rosterRoles[word]
+	if word == "administrator" {
+		role, ok = roster.DistrictCoordinator, true
+	}
+	if !ok {
+		if slices.Contains(otherRoles, word) {
+			r.run.aside(row, "role", "%q is a role that has no part here", word)
+			return nil
+		}
+		return row.Refuse("role", "%q is not a role", word)
+	}
+	for _, org := range oneroster.List(row.Get("orgSourcedIds")) {
+		if err := r.post(row, "", source, role, org); err != nil && !errors.Is(err, errGone) {
+			return err
+		}
+	}
 	return nil
 }
 
@@ -332,14 +506,21 @@ func (r *rosterImport) role(row table.Row) error {
 	if err != nil {
 		return err
 	}
+	return r.post(row, row.Get("sourcedId"), person, role, org)
+}
+
+// post gathers the write of a person's role at an organization.
+func (r *rosterImport) post(row table.Row, source, person string, role roster.Role, org string) error {
 	atDistrict := org == r.district || r.ids["district"][org] != 0
 	if _, isSchool := r.ids["school"][org]; !isSchool && !atDistrict {
+		if !oneroster.Active(row) {
+			return errGone
+		}
 		return row.Refuse("orgSourcedId", "%q is not a school or district that is known", org)
 	}
 	if role == roster.DistrictCoordinator && !atDistrict {
 		role = roster.SchoolCoordinator
 	}
-	source := row.Get("sourcedId")
 	if source == "" {
 		source = strings.Join([]string{person, string(role), org}, ":")
 	}
@@ -368,6 +549,16 @@ func (r *rosterImport) enrollment(row table.Row) error {
 	role, ok := rosterRoles[row.Get("role")]
 	if !ok || role != roster.Student && role != roster.Teacher && role != roster.Proctor {
 		return row.Refuse("role", "%q is not a role in a class", row.Get("role"))
+	}
+	if school, has := row.Get("schoolSourcedId"), r.schoolOf[section]; school != "" && has != "" && school != has {
+		return row.Refuse("schoolSourcedId", "%q is another school than that of the class, %q", school, has)
+	}
+	if oneroster.Active(row) {
+		place := strings.Join([]string{section, person, string(role)}, " ")
+		if other, twice := r.places[place]; twice {
+			return row.Refuse("userSourcedId", "is in this class already, by line %d", other)
+		}
+		r.places[place] = row.Line
 	}
 	digest, active := r.app.Digest(row.Whole()), oneroster.Active(row)
 	return r.take(row, "enrolment", source, digest, func(ctx context.Context, tx *store.Tx) (int64, error) {

@@ -8,9 +8,10 @@ type Audience struct {
 	Subject string   // that a section's course teaches, "" for whatever it teaches
 }
 
-// Takes tells whether a section is in the audience, by its grade and the subjects that its course teaches.
-func (a Audience) Takes(grade string, subjects []string) bool {
-	return slices.Contains(a.Grades, grade) && (a.Subject == "" || slices.Contains(subjects, a.Subject))
+// Takes tells whether a section is in the audience, by its grades and the subjects that its course teaches.
+func (a Audience) Takes(grades, subjects []string) bool {
+	fits := slices.ContainsFunc(grades, func(g string) bool { return slices.Contains(a.Grades, g) })
+	return fits && (a.Subject == "" || slices.Contains(subjects, a.Subject))
 }
 
 // Aim is whom a distribution goes to: the students of some sections but for those left out. Its zero value

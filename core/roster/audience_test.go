@@ -25,6 +25,6 @@ func TestWhichSectionsAnAssessmentMayBeSentTo(t *testing.T) {
 		{roster.Audience{Subject: "science"}, "06", both, false},
 		{roster.Audience{}, "", nil, false},
 	} {
-		assert.Equal(t, c.want, c.audience.Takes(c.grade, c.subjects), "%+v for grade %s with %v", c.audience, c.grade, c.subjects)
+		assert.Equal(t, c.want, c.audience.Takes([]string{c.grade}, c.subjects), "%+v for grade %s with %v", c.audience, c.grade, c.subjects)
 	}
 }

@@ -4,12 +4,16 @@ package table
 
 import (
 	"bufio"
+	"bytes"
 	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
 	"strings"
 	"unicode/utf8"
+
+	"golang.org/x/text/encoding/unicode"
+	"golang.org/x/text/transform"
 )
 
 // A RowError is one row that is refused: where it is, which field and why.
@@ -53,18 +57,33 @@ func (s csvSource) next() (cells []string, line int, err error) {
 	return cells, line, err
 }
 
-// NewReader reads the head row of a CSV file. required columns that are missing are named in the error.
+// NewReader reads the head row of a CSV file: UTF-8, or UTF-16 with its mark; its cells parted by commas,
+// or by semicolons or tabs where the head row has those and no comma. required columns that are missing
+// are named in the error.
 func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
-	buffered := bufio.NewReaderSize(r, 1<<16)
-	if mark, err := buffered.Peek(3); err == nil && string(mark) == "\xef\xbb\xbf" {
-		if _, err := buffered.Discard(3); err != nil {
-			return nil, err
-		}
-	}
+	// A mark at the begin tells UTF-16, and is taken away from UTF-8.
+	decoded := transform.NewReader(r, unicode.BOMOverride(transform.Nop))
+	buffered := bufio.NewReaderSize(decoded, 1<<16)
 	c := csv.NewReader(&recordBound{r: buffered})
+	head, err := buffered.Peek(1 << 14)
+	if err != nil && !errors.Is(err, io.EOF) && !errors.Is(err, bufio.ErrBufferFull) {
+		return nil, fmt.Errorf("%s cannot be read as a table: %w", file, err)
+	}
+	c.Comma = parting(head)
 	c.FieldsPerRecord = -1
 	c.ReuseRecord = true
 	return newReader(file, csvSource{c}, required)
+}
+
+// parting is what parts the cells of a head row.
+func parting(head []byte) rune {
+	line, _, _ := bytes.Cut(head, []byte("\n"))
+	for _, part := range []byte{',', ';', '\t'} {
+		if bytes.IndexByte(line, part) >= 0 {
+			return rune(part)
+		}
+	}
+	return ','
 }
 
 // Rows gives the cells of a table with the line they stand in, io.EOF at the end.
@@ -136,7 +155,7 @@ func (t *Reader) Next() (Row, error) {
 				return row, row.Refuse(t.Columns[i], "is longer than %d bytes", mostCell)
 			}
 			if !utf8.ValidString(cell) {
-				return row, row.Refuse(t.Columns[i], "is not UTF-8 text")
+				return row, row.Refuse(t.Columns[i], "is not UTF-8 text; save the file as UTF-8")
 			}
 		}
 		return row, nil

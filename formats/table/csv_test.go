@@ -28,7 +28,7 @@ func TestRowsAreReadByColumnAndBadOnesRefusedAlone(t *testing.T) {
 	assert.Equal(t, []string{
 		"x.csv line 5, row: has 1 cells where the head row has 2",
 		"x.csv line 7, row: cannot be read as CSV: extraneous or missing \" in quoted-field",
-		"x.csv line 8, b: is not UTF-8 text",
+		"x.csv line 8, b: is not UTF-8 text; save the file as UTF-8",
 	}, refused)
 }
 

@@ -95,31 +95,41 @@ func PutCourse(ctx context.Context, t *sqlite.Tx, v Course, digest string) (int6
 type SectionRow struct {
 	SourcedID        string
 	SchoolID, Course int64
-	Title, Grade     string
+	Title            string
+	Grades           sqlite.List
 	Active           bool
 }
 
 // PutSection writes a section.
 func PutSection(ctx context.Context, t *sqlite.Tx, v SectionRow, digest string) (int64, error) {
-	return t.PutRow(ctx, `INSERT INTO section (sourced_id, school_id, course_id, title, grade, active, digest) VALUES (?, ?, ?, ?, ?, ?, ?)
+	return t.PutRow(ctx, `INSERT INTO section (sourced_id, school_id, course_id, title, grade, grades, active, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
 		ON CONFLICT (sourced_id) DO UPDATE SET school_id = excluded.school_id, course_id = excluded.course_id, title = excluded.title,
-			grade = excluded.grade, active = excluded.active, digest = excluded.digest RETURNING id`,
-		v.SourcedID, v.SchoolID, v.Course, v.Title, v.Grade, v.Active, digest)
+			grade = excluded.grade, grades = excluded.grades, active = excluded.active, digest = excluded.digest RETURNING id`,
+		v.SourcedID, v.SchoolID, v.Course, v.Title, first(v.Grades), v.Grades, v.Active, digest)
 }
 
 // PersonRow is a person as an import writes it. An empty Secret keeps the stored one.
 type PersonRow struct {
-	SourcedID, Number, Given, Family, Email, Grade, Secret string
-	Active                                                 bool
+	SourcedID, Number, Given, Family, Email, Secret string
+	Grades                                          sqlite.List
+	Active                                          bool
+}
+
+// first is the grade that stands for several.
+func first(grades []string) string {
+	if len(grades) == 0 {
+		return ""
+	}
+	return grades[0]
 }
 
 // PutPerson writes a person.
 func PutPerson(ctx context.Context, t *sqlite.Tx, v PersonRow, digest string) (int64, error) {
-	return t.PutRow(ctx, `INSERT INTO person (sourced_id, number, given, family, email, grade, active, secret, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+	return t.PutRow(ctx, `INSERT INTO person (sourced_id, number, given, family, email, grade, grades, active, secret, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 		ON CONFLICT (sourced_id) DO UPDATE SET number = excluded.number, given = excluded.given, family = excluded.family,
-			email = excluded.email, grade = excluded.grade, active = excluded.active, digest = excluded.digest,
+			email = excluded.email, grade = excluded.grade, grades = excluded.grades, active = excluded.active, digest = excluded.digest,
 			secret = CASE WHEN excluded.secret = '' THEN person.secret ELSE excluded.secret END RETURNING id`,
-		v.SourcedID, v.Number, v.Given, v.Family, v.Email, v.Grade, v.Active, v.Secret, digest)
+		v.SourcedID, v.Number, v.Given, v.Family, v.Email, first(v.Grades), v.Grades, v.Active, v.Secret, digest)
 }
 
 // Demographics gives what is kept, as JSON objects by person.

@@ -42,15 +42,16 @@ func Schools(ctx context.Context, r sqlite.Reader, scope roster.Scope) ([]School
 
 // Section is a section with its teacher and how many students it has.
 type Section struct {
-	ID       int64  `db:"id"`
-	SchoolID int64  `db:"school_id"`
-	School   string `db:"school"`
-	Title    string `db:"title"`
-	Course   string `db:"course"`
-	Grade    string `db:"grade"`
-	Teacher  string `db:"teacher"`
-	Teachers int    `db:"teachers"`
-	Students int    `db:"students"`
+	ID       int64       `db:"id"`
+	SchoolID int64       `db:"school_id"`
+	School   string      `db:"school"`
+	Title    string      `db:"title"`
+	Course   string      `db:"course"`
+	Grade    string      `db:"grade"` // the first of its grades
+	Grades   sqlite.List `db:"grades"`
+	Teacher  string      `db:"teacher"`
+	Teachers int         `db:"teachers"`
+	Students int         `db:"students"`
 }
 
 // SectionFilter narrows the sections; zero values do not.
@@ -69,8 +70,8 @@ func Sections(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sectio
 		w.Add("s.school_id = ?", f.SchoolID)
 	}
 	if f.Audience != nil { // as Audience.Takes does
-		condition, args := sqlite.In("s.grade", f.Audience.Grades)
-		w.Add(condition, args...)
+		condition, args := sqlite.In("g.value", f.Audience.Grades)
+		w.Add("EXISTS (SELECT 1 FROM json_each(s.grades) g WHERE "+condition+")", args...)
 		if f.Audience.Subject != "" {
 			w.Add("EXISTS (SELECT 1 FROM json_each(k.subjects) WHERE value = ?)", f.Audience.Subject)
 		}
@@ -80,7 +81,7 @@ func Sections(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sectio
 		w.Add(condition, args...)
 	}
 	var out []Section
-	err := r.List(ctx, &out, `SELECT s.id, s.school_id, c.name AS school, s.title, k.title AS course, s.grade,
+	err := r.List(ctx, &out, `SELECT s.id, s.school_id, c.name AS school, s.title, k.title AS course, s.grade, s.grades,
 			COALESCE((SELECT MIN(p.given || ' ' || p.family) FROM enrolment e JOIN person p ON p.id = e.person_id
 				WHERE e.section_id = s.id AND e.role = 'teacher' AND e.active = 1), '') AS teacher,
 			(SELECT COUNT(*) FROM enrolment e WHERE e.section_id = s.id AND e.role = 'teacher' AND e.active = 1) AS teachers,
