@@ -2,9 +2,13 @@ package api
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"fmt"
+	"mime"
 	"strconv"
+	"strings"
+	"time"
 
 	"pineledger/api/contract"
 	"pineledger/api/edge"
@@ -126,13 +130,18 @@ func (h *readHandlers) ExportResultsByBand(ctx context.Context, r contract.Expor
 		rows = append(rows, row(g, g.School, "all sections"))
 	}
 	rows = append(rows, row(b.All, "all schools", "all sections"))
+	name, err := h.fileName(ctx, b.Head, "by band")
+	if err != nil {
+		return nil, err
+	}
 	body, err := csvBody(columns, rows)
-	return contract.ExportResultsByBand200TextcsvResponse{Body: body}, err
+	return contract.ExportResultsByBand200TextcsvResponse{Body: body, Headers: contract.ExportResultsByBand200ResponseHeaders{ContentDisposition: name}}, err
 }
 
+// csvBody writes a table with the mark by which spreadsheets know UTF-8.
 func csvBody(columns []string, rows [][]string) (*bytes.Buffer, error) {
-	var out bytes.Buffer
-	return &out, table.Write(&out, columns, rows)
+	out := bytes.NewBufferString("\ufeff")
+	return out, table.Write(out, columns, rows)
 }
 
 const matrixPage = 150
@@ -184,39 +193,71 @@ func (h *readHandlers) ExportMatrix(ctx context.Context, r contract.ExportMatrix
 		return nil, err
 	}
 	p := r.Params
-	m, err := h.app.Read.Matrix(ctx, v, r.Id, read.MatrixQuery{Sort: value(p.Sort),
+	m, err := h.app.Read.MatrixSheet(ctx, v, r.Id, read.MatrixQuery{Sort: value(p.Sort),
 		MatrixFilter: read.MatrixFilter{SchoolID: value(p.School), SectionID: value(p.Section), Band: p.Band, Words: value(p.Words)}})
 	if err != nil {
 		return nil, err
 	}
-	columns := []string{"Student", "Number", "School", "Section", "Raw", "Percent", "Band"}
-	for _, l := range m.Head.Lines {
-		columns = append(columns, fmt.Sprintf("Line %d (%s)", l.Number, l.Points))
+	columns := []string{"Family name", "Given name", "Number", "School", "Section", "Raw", "Percent", "Band"}
+	for _, code := range m.Standards {
+		columns = append(columns, code+" percent")
 	}
-	rows := each(m.Rows, func(row read.MatrixRow) []string {
+	for _, l := range m.Head.Lines {
+		columns = append(columns, strings.TrimSpace(fmt.Sprintf("Line %d (%s) %s", l.Number, l.Points, strings.Join(l.Standards, " "))))
+	}
+	rows := each(m.Rows, func(row read.MatrixRow) []string { return matrixCells(m, row) })
+	for _, x := range m.Absent {
+		why := "not begun"
+		if x.Begun {
+			why = "not handed in"
+		}
+		rows = append(rows, append([]string{x.Family, x.Given, x.Number, x.School, x.Section, why}, make([]string, len(columns)-6)...))
+	}
+	name, err := h.fileName(ctx, m.Head, "students and lines")
+	if err != nil {
+		return nil, err
+	}
+	body, err := csvBody(columns, rows)
+	return contract.ExportMatrix200TextcsvResponse{Body: body, Headers: contract.ExportMatrix200ResponseHeaders{ContentDisposition: name}}, err
+}
+
+// matrixCells are a student's row. No answer is not the same as a wrong one, and what was not reached not the same as what was left out.
+func matrixCells(m read.MatrixSheet, row read.MatrixRow) []string {
+	out := []string{row.Family, row.Given, row.Number, row.School, row.Section, "not scored yet", "", ""}
+	if row.Final {
 		band := ""
 		if row.Band >= 0 && m.Head.Cuts != nil {
 			band = m.Head.Cuts.Starts[row.Band].Name
 		}
-		out := []string{row.Student, row.Number, row.School, row.Section, "not scored yet", "", ""}
-		if row.Final {
-			out = append(out[:4], row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band)
-		}
-		for _, c := range row.Credits {
-			if c.Outcome == item.Omitted || c.Outcome == item.NotReached || c.Outcome == item.NotGiven {
-				out = append(out, "") // no answer is not the same as a wrong one
-				continue
-			}
-			if c.Outcome == item.Unread {
-				out = append(out, "not scored yet")
-				continue
-			}
+		out = append(out[:5], row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band)
+	}
+	for _, s := range m.Shares(row.Credits) {
+		out = append(out, tenths(s.Tenths()))
+	}
+	for _, c := range row.Credits {
+		words := map[item.Outcome]string{item.Omitted: "omitted", item.NotReached: "not reached", item.NotGiven: "not given", item.Unread: "not scored yet"}
+		if said := words[c.Outcome]; said != "" {
+			out = append(out, said)
+		} else {
 			out = append(out, c.Credit.String())
 		}
-		return out
-	})
-	body, err := csvBody(columns, rows)
-	return contract.ExportMatrix200TextcsvResponse{Body: body}, err
+	}
+	return out
+}
+
+// fileName names a file after the assessment, what it holds and the day in the district.
+func (h *readHandlers) fileName(ctx context.Context, head read.ResultHead, what string) (string, error) {
+	zone, err := h.app.Read.Zone(ctx)
+	name := fmt.Sprintf("%s, %s, %s.csv", head.Title, what, h.app.Now().In(cmp.Or(zone, time.UTC)).Format(time.DateOnly))
+	return mime.FormatMediaType("attachment", map[string]string{"filename": strings.Map(fileLetter, name)}), err
+}
+
+// fileLetter keeps letters out of a name that file systems do not take.
+func fileLetter(r rune) rune {
+	if strings.ContainsRune(`/\:*?"<>|`, r) || r < ' ' {
+		return '-'
+	}
+	return r
 }
 
 func (h *readHandlers) GetTrail(ctx context.Context, r contract.GetTrailRequestObject) (contract.GetTrailResponseObject, error) {

@@ -391,7 +391,8 @@ func TestAStudentNeverGetsAKey(t *testing.T) {
 }
 
 func TestExportsHoldWhatIsSeen(t *testing.T) {
-	c := serve(t, true).as(roster.DistrictCoordinator, 0)
+	s := serve(t, true)
+	c := s.as(roster.DistrictCoordinator, 0)
 	var m struct {
 		Total int
 		Rows  []struct {
@@ -405,9 +406,14 @@ func TestExportsHoldWhatIsSeen(t *testing.T) {
 	require.Equal(t, http.StatusOK, status)
 	rows := strings.Split(strings.TrimSpace(csv), "\n")
 	assert.Len(t, rows, m.Total+1, "all rows of the filter, not a page")
-	assert.True(t, strings.HasPrefix(rows[0], "Student,Number,School,Section,Raw,Percent,Band,Line 1 (1)"))
-	assert.Contains(t, rows[1], m.Rows[0].Student)
+	assert.True(t, strings.HasPrefix(rows[0], "\ufeffFamily name,Given name,Number,School,Section,Raw,Percent,Band,M6."), rows[0])
+	assert.Contains(t, rows[0], ",Line 1 (1) M6.")
+	assert.Contains(t, rows[1], strings.Replace(m.Rows[0].Student, ", ", ",", 1))
 	assert.Contains(t, rows[1], "On course")
+	res, err := c.http.Get(s.base + "/api/results/1/matrix.csv")
+	require.NoError(t, err)
+	require.NoError(t, res.Body.Close())
+	assert.Regexp(t, `^attachment; filename="Grade 6 mathematics, fall benchmark, students and lines, \d{4}-\d\d-\d\d\.csv"$`, res.Header.Get("Content-Disposition"))
 	status, csv = c.do(http.MethodGet, "/api/results/1/bands.csv", "")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, csv, "all schools,all sections,")

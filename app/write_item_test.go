@@ -1,11 +1,14 @@
 package app_test
 
 import (
+	"archive/zip"
 	"bytes"
 	"image"
 	"image/png"
+	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -189,10 +192,10 @@ func (w *world) export(q bankroom.ItemSearch) (string, int) {
 	path := filepath.Join(w.TempDir(), "items.zip")
 	file, err := os.Create(path)
 	require.NoError(w, err)
-	n, err := w.app.Bank.ExportItems(w.ctx, w.coordinator, q, file)
+	x, err := w.app.Bank.ExportItems(w.ctx, w.coordinator, q, file)
 	require.NoError(w, err)
 	require.NoError(w, file.Close())
-	return path, n
+	return path, x.Items
 }
 
 func TestAPackageGoesOutAndComesIn(t *testing.T) {
@@ -247,4 +250,37 @@ func TestItemsWithoutAnIdentifierAreGivenOneEach(t *testing.T) {
 		assert.False(t, seen[d.Identifier], d.Identifier)
 		seen[d.Identifier] = true
 	}
+}
+
+// What may not be copied is left out of a package, which says so.
+func TestAPackageNamesWhatWasLeftOut(t *testing.T) {
+	w := newWorld(t)
+	path, n := w.export(bankroom.ItemSearch{Subjects: []string{"Mathematics"}})
+	require.Positive(t, n)
+	z, err := zip.OpenReader(path)
+	require.NoError(t, err)
+	assert.False(t, slices.ContainsFunc(z.File, func(f *zip.File) bool { return f.Name == bankroom.LeftOutName }))
+	require.NoError(t, z.Close())
+
+	list, err := w.app.Bank.Banks(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	_, err = w.app.Bank.PutBank(w.ctx, w.coordinator, list[0].ID, list[0].Version, bankroom.BankInput{Name: "Bank", NoCopy: true})
+	require.NoError(t, err)
+	path = filepath.Join(t.TempDir(), "closed.zip")
+	file, err := os.Create(path)
+	require.NoError(t, err)
+	x, err := w.app.Bank.ExportItems(w.ctx, w.principal, bankroom.ItemSearch{Subjects: []string{"MATHEMATICS"}}, file)
+	require.NoError(t, err)
+	require.NoError(t, file.Close())
+	assert.Zero(t, x.Items)
+	assert.Len(t, x.LeftOut, n)
+	z, err = zip.OpenReader(path)
+	require.NoError(t, err)
+	defer z.Close()
+	left, err := z.Open(bankroom.LeftOutName)
+	require.NoError(t, err)
+	text, err := io.ReadAll(left)
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "identifier,bank,why\n")
+	assert.Contains(t, string(text), "I1,Bank,\"is on hold, or its bank does not let it be copied\"\n")
 }

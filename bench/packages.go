@@ -57,12 +57,12 @@ func measurePackages(ctx context.Context, b *bench) (err error) {
 	beside(fmt.Sprintf("import of a QTI package of %d items", packageItems), took, bare, " (aim: under 5 s)")
 
 	start = time.Now()
-	n, err := a.Bank.ExportItems(ctx, v, bank.ItemSearch{}, io.Discard)
+	x, err := a.Bank.ExportItems(ctx, v, bank.ItemSearch{}, io.Discard)
 	if err != nil {
 		return err
 	}
-	if n != packageItems {
-		return fmt.Errorf("%d of %d items went out", n, packageItems)
+	if x.Items != packageItems {
+		return fmt.Errorf("%d of %d items went out", x.Items, packageItems)
 	}
 	beside(fmt.Sprintf("export of %d items as a QTI package", packageItems), time.Since(start), bare, " (aim: under 5 s)")
 	return nil

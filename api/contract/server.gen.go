@@ -13664,8 +13664,13 @@ type ExportResultsByBandResponseObject interface {
 	VisitExportResultsByBandResponse(w http.ResponseWriter) error
 }
 
+type ExportResultsByBand200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type ExportResultsByBand200TextcsvResponse struct {
 	Body          io.Reader
+	Headers       ExportResultsByBand200ResponseHeaders
 	ContentLength int64
 }
 
@@ -13675,6 +13680,7 @@ func (response ExportResultsByBand200TextcsvResponse) VisitExportResultsByBandRe
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
@@ -13784,8 +13790,13 @@ type ExportMatrixResponseObject interface {
 	VisitExportMatrixResponse(w http.ResponseWriter) error
 }
 
+type ExportMatrix200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type ExportMatrix200TextcsvResponse struct {
 	Body          io.Reader
+	Headers       ExportMatrix200ResponseHeaders
 	ContentLength int64
 }
 
@@ -13795,6 +13806,7 @@ func (response ExportMatrix200TextcsvResponse) VisitExportMatrixResponse(w http.
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {

@@ -12,36 +12,62 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/roster"
 	"pineledger/formats/qti"
+	"pineledger/formats/table"
 	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 )
 
-// ExportItems writes what a search finds as a QTI 3.0 package and gives how many
-// items are in it. It reads page by page, so that a bank of any size goes out.
-func (a *Bank) ExportItems(ctx context.Context, v roster.Viewer, in ItemSearch, out io.Writer) (int, error) {
+// Exported is what went out, and what the search found beside it.
+type Exported struct {
+	Items   int
+	LeftOut []string // identifiers of items that may not be copied
+}
+
+// LeftOutName is the file of a package that names what was left out of it.
+const LeftOutName = "left-out.csv"
+
+// ExportItems writes what a search finds as a QTI 3.0 package. It reads page by page, so that a bank of
+// any size goes out. What may not be copied is left out, and named in a file of the package.
+func (a *Bank) ExportItems(ctx context.Context, v roster.Viewer, in ItemSearch, out io.Writer) (Exported, error) {
 	if !v.MayBuild() {
-		return 0, desk.ErrForbidden
+		return Exported{}, desk.ErrForbidden
 	}
-	q, err := a.query(ctx, v, in)
+	found, err := a.query(ctx, v, in)
 	if err != nil {
-		return 0, err
+		return Exported{}, err
 	}
-	if err := a.copiesOnly(ctx, v, &q); err != nil {
-		return 0, err
+	open := found
+	open.Scope.Banks, open.Scope.Held = slices.Clone(open.Scope.Banks), slices.Clone(open.Scope.Held)
+	if err := a.copiesOnly(ctx, v, &open); err != nil {
+		return Exported{}, err
 	}
-	n := 0
+	var x Exported
 	err = a.Jobs.Do(ctx, exporting, func(ctx context.Context) error {
-		n, err = a.writeItems(ctx, q, out)
+		x, err = a.writeItems(ctx, open, found, out)
 		return err
 	})
-	return n, err
+	return x, err
 }
 
 // exporting is the kind of work of packages that go out; each lasts as long as its download.
 var exporting = jobs.Kind{Name: "export", Most: 8}
 
-func (a *Bank) writeItems(ctx context.Context, q bankrows.ItemQuery, out io.Writer) (int, error) {
+// eachItem goes through what a search finds, page by page.
+func (a *Bank) eachItem(ctx context.Context, q bankrows.ItemQuery, take func([]bankrows.Item) error) error {
+	for q.Limit, q.Cursor = mostItems, ""; ; {
+		items, next, err := bankrows.Items(ctx, a.Store.Reader, q)
+		if err != nil {
+			return err
+		}
+		if err := take(items); err != nil || next == "" {
+			return err
+		}
+		q.Cursor = next
+	}
+}
+
+func (a *Bank) writeItems(ctx context.Context, open, found bankrows.ItemQuery, out io.Writer) (Exported, error) {
 	w := qti.NewWriter(out, func(source string) (string, []byte, error) {
 		m, err := bankrows.MediaByHash(ctx, a.Store.Reader, strings.TrimPrefix(source, mediaPath))
 		if err != nil {
@@ -49,22 +75,42 @@ func (a *Bank) writeItems(ctx context.Context, q bankrows.ItemQuery, out io.Writ
 		}
 		return m.Hash[:16] + m.Ending, m.Data, nil
 	})
-	n := 0
+	var x Exported
+	written := map[int64]bool{}
 	passages := map[int64]*qti.Passage{}
-	for q.Limit, q.Cursor = mostItems, ""; ; {
-		items, next, err := bankrows.Items(ctx, a.Store.Reader, q)
-		if err != nil {
-			return n, err
+	err := a.eachItem(ctx, open, func(items []bankrows.Item) error {
+		for _, it := range items {
+			written[it.ID] = true
 		}
-		if err := a.exportPage(ctx, w, items, passages); err != nil {
-			return n, err
-		}
-		n += len(items)
-		if next == "" {
-			return n, w.Close()
-		}
-		q.Cursor = next
+		x.Items += len(items)
+		return a.exportPage(ctx, w, items, passages)
+	})
+	if err != nil {
+		return x, err
 	}
+	rows := [][]string{}
+	err = a.eachItem(ctx, found, func(items []bankrows.Item) error {
+		for _, it := range items {
+			if !written[it.ID] {
+				x.LeftOut = append(x.LeftOut, it.Identifier)
+				rows = append(rows, []string{it.Identifier, it.Bank, "is on hold, or its bank does not let it be copied"})
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return x, err
+	}
+	if len(rows) > 0 {
+		file, err := w.Beside(LeftOutName)
+		if err != nil {
+			return x, err
+		}
+		if err := table.Write(file, []string{"identifier", "bank", "why"}, rows); err != nil {
+			return x, err
+		}
+	}
+	return x, w.Close()
 }
 
 // copiesOnly narrows a search to what its viewer may copy: terms and holds keep

@@ -39,8 +39,24 @@ type ItemSearch struct {
 	Limit                        int
 }
 
+// asWritten gives what people write the way in which it is kept.
+func asWritten(list []string, kept func(string) string) []string {
+	var out []string
+	for _, v := range list {
+		out = append(out, kept(v))
+	}
+	return out
+}
+
 // query turns a search into one of the store, within what its viewer may find.
 func (a *Bank) query(ctx context.Context, v roster.Viewer, in ItemSearch) (bankrows.ItemQuery, error) {
+	in.Subjects, in.Grades = asWritten(in.Subjects, desk.SubjectCode), asWritten(in.Grades, func(g string) string {
+		code, ok := roster.ReadGrade(g)
+		if !ok {
+			return g // which finds nothing, and is said so
+		}
+		return code
+	})
 	q := bankrows.ItemQuery{Words: in.Words, Alone: in.Unaligned, PassageID: in.Passage, OwnerID: in.Owner, DifficultyFrom: in.DifficultyFrom, DifficultyTo: in.DifficultyTo,
 		UsesFrom: in.UsesFrom, UsesTo: in.UsesTo, Only: in.Only, Kinds: in.Kinds, Subjects: in.Subjects, Grades: in.Grades, Courses: in.Courses,
 		Languages: in.Languages, Eases: in.Eases, Banks: in.Banks, Depths: in.Depths, Sort: in.Sort, Cursor: in.Cursor, Limit: in.Limit}

@@ -99,11 +99,14 @@ func exportCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		n, err := o.app.Bank.ExportItems(c.Context(), operator, q, file)
+		x, err := o.app.Bank.ExportItems(c.Context(), operator, q, file)
 		if err := errors.Join(err, file.Close()); err != nil {
 			return err
 		}
-		fmt.Fprintf(c.OutOrStdout(), "%d items are in %s\n", n, args[1])
+		fmt.Fprintf(c.OutOrStdout(), "%d items are in %s\n", x.Items, args[1])
+		if n := len(x.LeftOut); n > 0 {
+			fmt.Fprintf(c.OutOrStdout(), "%d more may not be copied and were left out; %s in the package names them\n", n, bank.LeftOutName)
+		}
 		return nil
 	}}
 	dataFlag(c, &dir)

@@ -104,7 +104,7 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 
 	// What came in goes out as a package, which brings nothing new.
 	out := filepath.Join(t.TempDir(), "items.zip")
-	r = pineledger(t, "", "export", "items", out, "--data", data, "--subject", "mathematics")
+	r = pineledger(t, "", "export", "items", out, "--data", data, "--subject", "Mathematics", "--grade", "6")
 	require.Zero(t, r.code, r.errout)
 	assert.Contains(t, r.out, "1 items are in")
 	r = pineledger(t, "", "import", "items", out, "--data", data)

@@ -69,6 +69,9 @@ func (w *Writer) Close() error {
 	return w.zip.Close()
 }
 
+// Beside begins a file at the top of the package that no resource names.
+func (w *Writer) Beside(name string) (io.Writer, error) { return w.zip.Create(name) }
+
 func (w *Writer) file(name string, doc *etree.Document) error {
 	out, err := w.zip.Create(name)
 	if err != nil {

@@ -98,7 +98,9 @@ func LineTallies(ctx context.Context, r sqlite.Reader, scope roster.Scope, distr
 // MatrixRow is what counts of one student.
 type MatrixRow struct {
 	AttemptID int64
-	Student   string
+	Student   string // as lists name them
+	Family    string
+	Given     string
 	Number    string
 	SchoolID  int64
 	School    string
@@ -123,20 +125,11 @@ func Matrix(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributi
 	var w sqlite.Where
 	w.Add("g.distribution_id = ?", distribution)
 	officerows.InScope(&w, scope)
-	if f.SchoolID > 0 {
-		w.Add("g.school_id = ?", f.SchoolID)
-	}
-	if f.SectionID > 0 {
-		w.Add("g.section_id = ?", f.SectionID)
-	}
+	f.narrow(&w)
 	if f.Band != nil {
 		w.Add("x.band = ?", *f.Band) // what waits for a reader has none
 	}
-	if f.Words != "" {
-		like := "%" + sqlite.EscapeLike(f.Words) + "%"
-		w.Add(`(p.given || ' ' || p.family LIKE ? ESCAPE '\' OR p.number LIKE ? ESCAPE '\')`, like, like)
-	}
-	rows, err := r.Query(ctx, `SELECT x.attempt_id, p.family || ', ' || p.given, p.number, g.school_id, c.name, s.id, s.title, x.final, x.raw, COALESCE(x.band, -1), x.credits, x.why
+	rows, err := r.Query(ctx, `SELECT x.attempt_id, p.family || ', ' || p.given, p.family, p.given, p.number, g.school_id, c.name, s.id, s.title, x.final, x.raw, COALESCE(x.band, -1), x.credits, x.why
 		FROM sitting g JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
 		JOIN result x ON x.sitting_id = g.id JOIN person p ON p.id = x.student_id`+
 		w.String()+" ORDER BY p.family, p.given, p.id", w.Args...)
@@ -148,13 +141,57 @@ func Matrix(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributi
 	for rows.Next() {
 		var row MatrixRow
 		var packed []byte
-		if err := rows.Scan(&row.AttemptID, &row.Student, &row.Number, &row.SchoolID, &row.School, &row.SectionID, &row.Section, &row.Final, &row.Raw, &row.Band, &packed, &row.Why); err != nil {
+		if err := rows.Scan(&row.AttemptID, &row.Student, &row.Family, &row.Given, &row.Number, &row.SchoolID, &row.School, &row.SectionID, &row.Section, &row.Final, &row.Raw, &row.Band, &packed, &row.Why); err != nil {
 			return nil, err
 		}
 		row.Credits = sqlite.UnpackCredits(packed)
 		out = append(out, row)
 	}
 	return out, rows.Err()
+}
+
+// Absentee is a student of a distribution of whom nothing counts yet.
+type Absentee struct {
+	Family  string `db:"family"`
+	Given   string `db:"given"`
+	Number  string `db:"number"`
+	School  string `db:"school"`
+	Section string `db:"section"`
+	Begun   bool   `db:"begun"` // and has not handed in
+}
+
+// Absentees lists, by name, the students in scope whom a distribution is for and who have no result.
+func Absentees(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64, f MatrixFilter) ([]Absentee, error) {
+	if f.Band != nil {
+		return nil, nil // who has no result has no band
+	}
+	var w sqlite.Where
+	w.Add("g.distribution_id = ?", distribution)
+	w.Add("NOT EXISTS (SELECT 1 FROM result x WHERE x.sitting_id = g.id AND x.student_id = p.id)")
+	w.Add("NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = g.distribution_id AND o.student_id = p.id)")
+	officerows.InScope(&w, scope)
+	f.narrow(&w)
+	var out []Absentee
+	err := r.List(ctx, &out, `SELECT p.family, p.given, p.number, c.name AS school, s.title AS section,
+			EXISTS (SELECT 1 FROM attempt a WHERE a.sitting_id = g.id AND a.student_id = p.id) AS begun
+		FROM sitting g JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
+		JOIN enrolment e ON e.section_id = s.id AND e.role = 'student' AND e.active = 1 JOIN person p ON p.id = e.person_id AND p.active = 1`+
+		w.String()+" ORDER BY p.family, p.given, p.id", w.Args...)
+	return out, err
+}
+
+// narrow adds what the filter says of schools, sections and names.
+func (f MatrixFilter) narrow(w *sqlite.Where) {
+	if f.SchoolID > 0 {
+		w.Add("g.school_id = ?", f.SchoolID)
+	}
+	if f.SectionID > 0 {
+		w.Add("g.section_id = ?", f.SectionID)
+	}
+	if f.Words != "" {
+		like := "%" + sqlite.EscapeLike(f.Words) + "%"
+		w.Add(`(p.given || ' ' || p.family LIKE ? ESCAPE '\' OR p.number LIKE ? ESCAPE '\')`, like, like)
+	}
 }
 
 // ScoreInScope gives a scored attempt with where it was sat; ErrNotFound outside the scope.
@@ -164,7 +201,7 @@ func ScoreInScope(ctx context.Context, r sqlite.Reader, scope roster.Scope, atte
 	officerows.InScope(&w, scope)
 	var row MatrixRow
 	var packed []byte
-	rows, err := r.Query(ctx, `SELECT x.attempt_id, p.given || ' ' || p.family, p.number, g.school_id, c.name, s.id, s.title, x.final, x.raw, COALESCE(x.band, -1), x.credits, x.why
+	rows, err := r.Query(ctx, `SELECT x.attempt_id, p.given || ' ' || p.family, p.family, p.given, p.number, g.school_id, c.name, s.id, s.title, x.final, x.raw, COALESCE(x.band, -1), x.credits, x.why
 		FROM result x JOIN sitting g ON g.id = x.sitting_id JOIN section s ON s.id = g.section_id
 		JOIN school c ON c.id = g.school_id JOIN person p ON p.id = x.student_id`+w.String(), w.Args...)
 	if err != nil {
@@ -177,7 +214,7 @@ func ScoreInScope(ctx context.Context, r sqlite.Reader, scope roster.Scope, atte
 		}
 		return row, takerows.Attempt{}, sqlite.ErrNotFound
 	}
-	if err := rows.Scan(&row.AttemptID, &row.Student, &row.Number, &row.SchoolID, &row.School, &row.SectionID, &row.Section, &row.Final, &row.Raw, &row.Band, &packed, &row.Why); err != nil {
+	if err := rows.Scan(&row.AttemptID, &row.Student, &row.Family, &row.Given, &row.Number, &row.SchoolID, &row.School, &row.SectionID, &row.Section, &row.Final, &row.Raw, &row.Band, &packed, &row.Why); err != nil {
 		return row, takerows.Attempt{}, err
 	}
 	row.Credits = sqlite.UnpackCredits(packed)

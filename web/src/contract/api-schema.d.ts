@@ -7670,6 +7670,7 @@ export interface operations {
             /** @description CSV. */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -7735,6 +7736,7 @@ export interface operations {
             /** @description CSV. */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
