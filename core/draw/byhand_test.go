@@ -209,8 +209,8 @@ func less(a, b draw.Aims) bool {
 	return a.Difficulty < b.Difficulty || a.Difficulty == b.Difficulty && (a.Spread < b.Spread || a.Spread == b.Spread && a.Uses < b.Uses)
 }
 
-// mostServed is the most, in hundredths, that the pool can give these rows of
-// their minimum over all forms. Items may be chosen and stay unclaimed, if they meet a row at all.
+// mostServed is the most, in hundredths, that the pool can give these rows of their minimum over
+// all forms. Whatever is chosen has a row with room for it.
 func mostServed(r draw.Request, rows []int) (most int) {
 	forms := max(r.Plan.Forms, 1)
 	in := make([]int, len(r.Items))
@@ -228,7 +228,11 @@ func mostServed(r draw.Request, rows []int) (most int) {
 				if !validPassages(r, items) || r.Plan.ForbidMeeting && meeting(items) {
 					return
 				}
-				total += served(r, rows, items, make([]points.Points, len(r.Plan.Rows)))
+				n, claimed := served(r, rows, items, make([]points.Points, len(r.Plan.Rows)))
+				if !claimed {
+					return
+				}
+				total += n
 			}
 			most = max(most, total)
 			return
@@ -236,7 +240,7 @@ func mostServed(r draw.Request, rows []int) (most int) {
 		it := r.Items[i]
 		in[i] = -1
 		from(i + 1)
-		if it.Hold || slices.Contains(r.Plan.Exclude, it.ID) || !slices.ContainsFunc(r.Plan.Rows, func(row blueprint.Row) bool { return r.Tree.Meets(row.Filter, it) }) {
+		if it.Hold || slices.Contains(r.Plan.Exclude, it.ID) {
 			return
 		}
 		if slices.Contains(r.Plan.Fixed, it.ID) || slices.Contains(r.Plan.Anchors, it.ID) {
@@ -253,26 +257,28 @@ func mostServed(r draw.Request, rows []int) (most int) {
 	return most
 }
 
-func served(r draw.Request, rows []int, items []blueprint.Item, fill []points.Points) int {
+// served is the most that items give to rows of their minimum, when each item goes to a row that has room; false where one cannot.
+func served(r draw.Request, rows []int, items []blueprint.Item, fill []points.Points) (best int, claimed bool) {
 	if len(items) == 0 {
 		sum := points.Points(0)
 		for _, j := range rows {
 			sum += min(fill[j], r.Plan.Rows[j].Min)
 		}
-		return int(sum)
+		return int(sum), true
 	}
-	best := served(r, rows, items[1:], fill)
-	for _, j := range rows {
-		row := r.Plan.Rows[j]
+	for j, row := range r.Plan.Rows {
 		w := points.One
 		if row.ByPoints {
 			w = items[0].Points
 		}
 		if r.Tree.Meets(row.Filter, items[0]) && fill[j]+w <= row.Max {
 			fill[j] += w
-			best = max(best, served(r, rows, items[1:], fill))
+			n, ok := served(r, rows, items[1:], fill)
 			fill[j] -= w
+			if ok {
+				best, claimed = max(best, n), true
+			}
 		}
 	}
-	return best
+	return best, claimed
 }

@@ -224,3 +224,34 @@ func ExampleRequest_Run() {
 	fmt.Println(result.Forms[0].Items, result.Objective.Difficulty, result.Bound.Difficulty)
 	// Output: [{tide ratios}] 50 50
 }
+
+// A passage that comes whole and fits no row gives the row nothing: it is short, and need is not have.
+func TestAWholePassageThatFitsNoRowGivesItNothing(t *testing.T) {
+	one := func(n int) draw.Request {
+		r := draw.Request{Tree: tree(t), Plan: draw.Plan{Passages: draw.Passages{Whole: true}, Rows: []blueprint.Row{count("r", n, n, blueprint.Filter{})}}}
+		for i := range 2 * n {
+			r.Items = append(r.Items, blueprint.Item{ID: fmt.Sprintf("i%d", i), Kind: "number", Depth: 1, Points: points.One, Passage: fmt.Sprintf("p%d", i%2)})
+		}
+		return r
+	}
+	result, err := one(1).Run(patient)
+	require.NoError(t, err)
+	assert.True(t, result.Feasible, "a passage of one item fits")
+	r := one(1)
+	r.Items[1].Passage = "p0"
+	result, err = r.Run(patient)
+	require.NoError(t, err)
+	assert.Equal(t, []draw.Shortage{{Rows: []string{"r"}, Need: 100, Have: 0}}, result.Shortage)
+	// 24 items on eight passages of three: 12 come from four of them, 13 from none.
+	r = one(12)
+	for i := range r.Items {
+		r.Items[i].Passage = fmt.Sprintf("p%d", i/3)
+	}
+	result, err = r.Run(patient)
+	require.NoError(t, err)
+	assert.True(t, result.Feasible)
+	r.Plan.Rows[0] = count("r", 13, 13, blueprint.Filter{})
+	result, err = r.Run(patient)
+	require.NoError(t, err)
+	assert.Equal(t, []draw.Shortage{{Rows: []string{"r"}, Need: 1300, Have: 1200}}, result.Shortage)
+}

@@ -208,6 +208,7 @@ func TestAShortageIsExactAndNoPartOfItIsShort(t *testing.T) {
 		if mostServed(r, every) >= need(every) { // no set of rows is short: a rule is named
 			require.Len(t, result.Shortage, 1)
 			assert.Len(t, result.Shortage[0].Rows, len(r.Plan.Rows))
+			assert.Less(t, result.Shortage[0].Have, result.Shortage[0].Need, "%s", result.Because)
 			return
 		}
 		for _, s := range result.Shortage {

@@ -39,8 +39,8 @@ type looseness struct {
 	// filling lets rows be short and counts instead how much of their minimum they get.
 	filling bool
 	rows    []bool // with filling: the rows that are counted; nil: all
-	// noMost lets rows take more than their maximum (only with filling).
-	noMost bool
+	// upTo bounds the items of each part by the total instead of asking for just so many (only without total).
+	upTo bool
 }
 
 const (
@@ -98,7 +98,7 @@ func (m *model) columns(t *part) {
 	}
 	t.y = make([][]int, len(p.classes))
 	for c, cl := range p.classes {
-		if len(cl.rows) < 2 && !m.loose.filling {
+		if len(cl.rows) < 2 {
 			continue
 		}
 		most := 0.0
@@ -176,7 +176,7 @@ func sum(terms []milp.Term) []milp.Term {
 }
 
 func (m *model) row(lo, hi float64, terms []milp.Term) {
-	if terms = sum(terms); len(terms) > 0 || lo > 0 || hi < 0 {
+	if terms = sum(slices.Clone(terms)); len(terms) > 0 || lo > 0 || hi < 0 {
 		m.program.Row(lo, hi, terms)
 	}
 }
@@ -186,9 +186,6 @@ func (m *model) claimRows(t *part) {
 	p := m.p
 	held := make([][]milp.Term, len(p.rows))
 	for c, cl := range p.classes {
-		if len(cl.rows) == 0 {
-			continue // may complete a passage and serves no row
-		}
 		if t.y[c] == nil {
 			for _, i := range cl.items {
 				held[cl.rows[0]] = append(held[cl.rows[0]], milp.Term{Column: t.x[i], Value: float64(p.worth(i, cl.rows[0]))})
@@ -203,24 +200,15 @@ func (m *model) claimRows(t *part) {
 			terms = append(terms, milp.Term{Column: t.y[c][k], Value: -1})
 			held[row] = append(held[row], milp.Term{Column: t.y[c][k], Value: float64(p.worth(cl.items[0], row))})
 		}
-		// In a filling, what is chosen may also stay unclaimed.
-		most := 0.0
-		if m.loose.filling {
-			most = math.Inf(1)
-		}
-		m.row(0, most, terms)
+		m.row(0, 0, terms)
 	}
 	k := float64(m.times)
 	for j, r := range p.rows {
-		if !m.loose.filling {
-			m.row(k*float64(r.Min), k*float64(r.Max), held[j])
-			continue
+		least := k * float64(r.Min)
+		if m.loose.filling {
+			least = 0
 		}
-		if m.loose.noMost {
-			m.row(0, math.Inf(1), held[j])
-		} else {
-			m.row(0, k*float64(r.Max), held[j])
-		}
+		m.row(least, k*float64(r.Max), held[j])
 	}
 	if m.loose.filling {
 		m.fillRows(held)
@@ -241,7 +229,7 @@ func (m *model) fillRows(held [][]milp.Term) {
 }
 
 func (m *model) totalRow(t *part) {
-	if m.p.plan.Total == nil || m.loose.total {
+	if m.p.plan.Total == nil || m.loose.total && !m.loose.upTo {
 		return
 	}
 	var all []milp.Term
@@ -249,7 +237,11 @@ func (m *model) totalRow(t *part) {
 		all = append(all, milp.Term{Column: column, Value: 1})
 	}
 	n := float64(m.times * *m.p.plan.Total)
-	m.row(n, n, all)
+	least := n
+	if m.loose.upTo {
+		least = 0
+	}
+	m.row(least, n, all)
 }
 
 func (m *model) keyRows(t *part) {

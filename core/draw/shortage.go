@@ -164,8 +164,9 @@ func (d *drawing) fillable(rows []bool) bool {
 }
 
 // serve gives what the rows need over all forms and the most that the pool can
-// give them, in hundredths, each row taking at most its minimum, under holds,
-// exclusions, and the rules for passages and hostile items alone. Lines in common count once.
+// give them, in hundredths, each row counting at most its minimum, under holds,
+// exclusions, and the rules for passages and hostile items alone. Whatever is chosen has a row
+// with room for it: a passage that comes whole and fits no row gives nothing. Lines in common count once.
 func (d *drawing) serve(rows []bool) (have, need int, err error) {
 	p := d.untrimmed
 	loose := looseness{filling: true, total: true, keys: true, fixed: true, rows: rows}
@@ -196,18 +197,7 @@ func (p *pool) serving(rows []bool) *pool {
 		out[i] = !counts(i) && (p.passage[i] < 0 || !slices.ContainsFunc(p.passages[p.passage[i]], counts))
 	}
 	only := *p
-	only.meets = slices.Clone(p.meets)
-	for i, all := range p.meets {
-		only.meets[i] = nil
-		for _, j := range all {
-			if rows[j] {
-				only.meets[i] = append(only.meets[i], j)
-			}
-		}
-	}
 	only.keep(out)
-	only.classes = nil
-	only.sortClasses() // by the rows that count alone: what serves none of them may still complete a passage
 	return &only
 }
 
@@ -357,7 +347,7 @@ func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
 
 // mostStaying is the most of the items that must stay that can stand together, in hundredths.
 func (d *drawing) mostStaying() int {
-	m := newModel(d.untrimmed, d.untrimmed.forms, 1, looseness{filling: true, fixed: true})
+	m := newModel(d.untrimmed, d.untrimmed.forms, 1, looseness{fixed: true})
 	var staying []milp.Term
 	for i, column := range m.parts[0].x {
 		if d.untrimmed.shared[i] {
@@ -380,10 +370,10 @@ func (d *drawing) least(m *model, aim []milp.Term) int {
 	return int(-best) * int(points.One)
 }
 
-// mostItems is the most items that the rows can take under every other rule, in hundredths.
+// mostItems is the most items, up to the total, that the rows can take under every other rule, in hundredths.
 func (d *drawing) mostItems() int {
 	p := d.untrimmed
-	m := newModel(p, p.forms, 1, looseness{total: true})
+	m := newModel(p, p.forms, 1, looseness{total: true, upTo: true})
 	var all []milp.Term
 	for _, t := range m.parts {
 		for _, column := range t.x {
