@@ -12,7 +12,7 @@ import (
 
 // How far a random draw counts all answers before it walks among them instead.
 const (
-	mostCounted = 120_000 // choices tried
+	mostCounted = 40_000 // choices tried
 	// walkEach is how many trades are tried for each chosen item of each form.
 	walkEach  = 60
 	walkLeast = 2_000
@@ -71,12 +71,17 @@ type count struct {
 	tried int
 	seen  int
 	kept  [][]int
-	rest  [][]int // items from i on that meet each row, to see early what cannot be filled
-
+	rest  [][]int  // items from i on that meet each row, to see early what cannot be filled
+	seats []*seats // of each form, within the rows' maxima; nil where rows count points
 }
 
 func newCount(p *pool, noise *rand.Rand) *count {
-	c := &count{p: p, noise: noise, forms: make([][]int, p.forms)}
+	c := &count{p: p, noise: noise, forms: make([][]int, p.forms), seats: make([]*seats, p.forms)}
+	if !p.byPoints() {
+		for f := range c.seats {
+			c.seats[f] = &seats{p: p, fill: make([]int, len(p.rows))}
+		}
+	}
 	c.rest = make([][]int, len(p.items)+1)
 	c.rest[len(p.items)] = make([]int, len(p.rows))
 	for i := len(p.items) - 1; i >= 0; i-- {
@@ -106,7 +111,7 @@ func (c *count) from(i int) {
 		return
 	}
 	if i == len(c.p.items) {
-		if c.p.obeys(c.forms) {
+		if c.whole() {
 			if c.seen++; c.noise.IntN(c.seen) == 0 {
 				c.kept = make([][]int, len(c.forms))
 				for f, items := range c.forms {
@@ -117,27 +122,56 @@ func (c *count) from(i int) {
 		return
 	}
 	if c.p.shared[i] {
-		for f := range c.forms {
-			c.forms[f] = append(c.forms[f], i)
-		}
-		c.from(i + 1)
-		for f := range c.forms {
-			c.forms[f] = c.forms[f][:len(c.forms[f])-1]
-		}
+		c.put(i, 0)
 		return
 	}
 	c.from(i + 1)
 	for f := range c.forms {
 		if !slices.ContainsFunc(c.p.hostile[i], func(o int) bool { return slices.Contains(c.forms[f], o) }) {
-			c.forms[f] = append(c.forms[f], i)
-			c.from(i + 1)
-			c.forms[f] = c.forms[f][:len(c.forms[f])-1]
+			c.into(f, i, func() { c.from(i + 1) })
 		}
 	}
 }
 
+// whole tells whether what is chosen is an answer.
+func (c *count) whole() bool {
+	if !c.p.obeysButRows(c.forms) {
+		return false
+	}
+	for f, items := range c.forms {
+		if (c.seats[f] == nil || !c.seats[f].full()) && c.p.claims(items) == nil {
+			return false
+		}
+	}
+	return true
+}
+
+// put puts an item into all forms from f on, and decides on those after it.
+func (c *count) put(i, f int) {
+	if f == len(c.forms) {
+		c.from(i + 1)
+		return
+	}
+	c.into(f, i, func() { c.put(i, f+1) })
+}
+
+// into goes on with an item in a form, where the rows have room for it.
+func (c *count) into(f, i int, goOn func()) {
+	before := c.seats[f]
+	if before != nil {
+		next := before.clone()
+		if !next.seat(i) {
+			return
+		}
+		c.seats[f] = next
+	}
+	c.forms[f] = append(c.forms[f], i)
+	goOn()
+	c.forms[f], c.seats[f] = c.forms[f][:len(c.forms[f])-1], before
+}
+
 // possible tells whether what is chosen up to item i can still become an answer: each
-// row must still be able to get its minimum, and the rows must have room for what is chosen.
+// row must still be able to get its minimum.
 func (c *count) possible(i int) bool {
 	p := c.p
 	for _, items := range c.forms {
@@ -155,12 +189,6 @@ func (c *count) possible(i int) bool {
 				return false
 			}
 		}
-		if f := newFlow(p, items); !p.byPoints() {
-			f.fill(func(row int) int { return int(p.rows[row].Max / points.One) })
-			if f.left > 0 {
-				return false
-			}
-		}
 	}
 	return true
 }
@@ -171,6 +199,19 @@ func (p *pool) byPoints() bool {
 
 // obeys tells whether forms that are claimed by no row yet are an answer.
 func (p *pool) obeys(forms [][]int) bool {
+	if !p.obeysButRows(forms) {
+		return false
+	}
+	for _, items := range forms {
+		if p.claims(items) == nil {
+			return false
+		}
+	}
+	return true
+}
+
+// obeysButRows is obeys without asking which rows claim the items.
+func (p *pool) obeysButRows(forms [][]int) bool {
 	for _, items := range forms {
 		if p.plan.Total != nil && len(items) != *p.plan.Total || !p.passagesObeyed(items) || !p.keysObeyed(items) {
 			return false
@@ -179,11 +220,6 @@ func (p *pool) obeys(forms [][]int) bool {
 			if slices.ContainsFunc(p.hostile[i], func(o int) bool { return slices.Contains(items, o) }) {
 				return false
 			}
-		}
-	}
-	for _, items := range forms {
-		if p.claims(items) == nil {
-			return false
 		}
 	}
 	return true
@@ -237,17 +273,28 @@ func (d *drawing) walk(a *answer, noise *rand.Rand) {
 	for f, h := range a.forms {
 		forms[f] = slices.Clone(h.chosen)
 	}
+	claimed := make([]*seats, len(forms))
+	for f := range forms {
+		claimed[f] = newSeats(p, forms[f])
+	}
 	for range steps { // a number of steps, not a time: the same seed must draw the same everywhere
-		next := p.moved(forms, noise)
-		if next != nil && p.obeys(next) {
-			forms = next
+		next, f := p.moved(forms, noise)
+		if next == nil || !p.obeysButRows(next) {
+			continue
+		}
+		if claimed[f] == nil {
+			if p.claims(next[f]) != nil {
+				forms = next
+			}
+		} else if s := claimed[f].with(next[f]); s != nil {
+			forms, claimed[f] = next, s
 		}
 	}
 	*a = *newAnswer(p, forms)
 }
 
-// moved proposes a change; the change back is as likely. nil: nothing to try.
-func (p *pool) moved(forms [][]int, noise *rand.Rand) [][]int {
+// moved proposes a change of one form, and tells which; the change back is as likely. nil: nothing to try.
+func (p *pool) moved(forms [][]int, noise *rand.Rand) (moved [][]int, f int) {
 	next := make([][]int, len(forms))
 	for f := range forms {
 		next[f] = slices.Clone(forms[f])
@@ -268,7 +315,7 @@ func (p *pool) moved(forms [][]int, noise *rand.Rand) [][]int {
 		next[f] = append(next[f], i)
 		return true
 	}
-	f := noise.IntN(len(forms))
+	f = noise.IntN(len(forms))
 	changes := 2
 	switch noise.IntN(8) {
 	case 0: // one more or less
@@ -277,7 +324,7 @@ func (p *pool) moved(forms [][]int, noise *rand.Rand) [][]int {
 		changes = 4
 	case 2:
 		if len(p.passages) > 1 {
-			return p.passagesMoved(next, f, noise)
+			return p.passagesMoved(next, f, noise), f
 		}
 	}
 	for k := range changes {
@@ -285,18 +332,18 @@ func (p *pool) moved(forms [][]int, noise *rand.Rand) [][]int {
 		// Half of the items that are tried are ones in the form: else large pools would hardly move.
 		if k%2 == 0 && changes > 1 {
 			if len(next[f]) == 0 {
-				return nil
+				return nil, f
 			}
 			i = next[f][noise.IntN(len(next[f]))]
 		}
 		if !toggle(f, i) {
-			return nil
+			return nil, f
 		}
 	}
 	if changes > 1 && len(next[f]) != len(forms[f]) {
-		return nil
+		return nil, f
 	}
-	return next
+	return next, f
 }
 
 // passagesMoved trades the items of one passage for as many of another.
