@@ -312,7 +312,7 @@ func TestTheContractRefusesWhatItDoesNotKnow(t *testing.T) {
 	}{
 		{http.MethodGet, "/api/items?limit=5000", "", 422, `"pointer":"/limit"`},
 		{http.MethodGet, "/api/items/x", "", 422, `"pointer":"/id"`},
-		{http.MethodPost, "/api/assessments", `{"title":"x"}`, 422, "is missing"},
+		{http.MethodPost, "/api/assessments", `{"title":"x"}`, 422, `"message":"Subject: fill this in."`},
 		{http.MethodPost, "/api/tray", `{"items":[1],"more":true}`, 422, "more"},
 		{http.MethodPost, "/api/tray", `{"items":`, 422, "problem:invalid"},
 		{http.MethodPost, "/api/tray", `{"items":[99999]}`, 404, "not-found"},

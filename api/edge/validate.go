@@ -81,39 +81,65 @@ func invalidRequest(err error) error {
 	if errors.As(err, &tooLarge) {
 		return tooLarge
 	}
-	out := &desk.InvalidError{}
-	var walk func(error, string)
-	walk = func(err error, at string) {
-		var many openapi3.MultiError
-		var request *openapi3filter.RequestError
-		var schema *openapi3.SchemaError
-		switch {
-		case asExactly(err, &many):
-			for _, e := range many {
-				walk(e, at)
-			}
-		case asExactly(err, &request):
-			if request.Parameter != nil {
-				at = "/" + request.Parameter.Name
-			}
-			if request.Err == nil {
-				out.Fields = append(out.Fields, desk.FieldError{Pointer: at, Message: plain(request.Reason)})
-				return
-			}
-			walk(request.Err, at)
-		case asExactly(err, &schema):
-			out.Fields = append(out.Fields, desk.FieldError{Pointer: at + "/" + strings.Join(schema.JSONPointer(), "/"), Message: plain(schema.Reason)})
-		default:
-			out.Fields = append(out.Fields, desk.FieldError{Pointer: at, Message: plain(err.Error())})
+	return &desk.InvalidError{Fields: fieldsOf(err, "")}
+}
+
+// fieldsOf gives each field that the validator found wrong, in words.
+func fieldsOf(err error, at string) []desk.FieldError {
+	var out []desk.FieldError
+	add := func(pointer, message string) {
+		pointer = strings.TrimSuffix(pointer, "/")
+		if name := fieldInWords(pointer); name != "" {
+			message = name + ": " + message
+		} else {
+			message = strings.ToUpper(message[:1]) + message[1:]
 		}
+		out = append(out, desk.FieldError{Pointer: pointer, Message: message + "."})
 	}
-	walk(err, "")
-	for i := range out.Fields {
-		if out.Fields[i].Pointer = strings.TrimSuffix(out.Fields[i].Pointer, "/"); out.Fields[i].Pointer != "" {
-			out.Fields[i].Message = strings.TrimPrefix(out.Fields[i].Pointer, "/") + ": " + out.Fields[i].Message
+	var many openapi3.MultiError
+	var request *openapi3filter.RequestError
+	var schema *openapi3.SchemaError
+	switch {
+	case asExactly(err, &many):
+		for _, e := range many {
+			out = append(out, fieldsOf(e, at)...)
 		}
+	case asExactly(err, &request):
+		if request.Parameter != nil {
+			at = "/" + request.Parameter.Name
+		}
+		switch {
+		case request.Parameter != nil && errors.Is(err, openapi3filter.ErrInvalidRequired):
+			add(at, "fill this in")
+		case request.Parameter != nil && request.Parameter.Schema != nil && isParse(request.Err):
+			add(at, kindWanted(request.Parameter.Schema.Value))
+		case request.Err == nil || isParse(request.Err):
+			add(at, unreadable)
+		default:
+			out = fieldsOf(request.Err, at)
+		}
+	case asExactly(err, &schema):
+		pointer := strings.TrimSuffix(at+"/"+strings.Join(schema.JSONPointer(), "/"), "/")
+		if name := unknownName.FindStringSubmatch(schema.Reason); name != nil && schema.SchemaField != "required" {
+			pointer += "/" + name[1]
+		}
+		add(pointer, remedy(schema))
+	default:
+		add(at, unreadable)
 	}
 	return out
+}
+
+// unreadable is said of a request that is no document at all, which no screen of ours sends.
+const unreadable = "this could not be read; reload the page and try again"
+
+// unknownName finds the field that no schema knows.
+var unknownName = regexp.MustCompile(`^property "([^"]*)" is unsupported$`)
+
+// isParse tells an error of reading from one of what was read.
+func isParse(err error) bool {
+	var parse *openapi3filter.ParseError
+	return errors.As(err, &parse)
 }
 
 // asExactly is a type assertion: errors.As would look through the layers that walk wants to see.
@@ -123,11 +149,4 @@ func asExactly[T error](err error, target *T) bool {
 		*target = v
 	}
 	return ok
-}
-
-func plain(reason string) string {
-	if reason == "" {
-		return "is not as the contract asks."
-	}
-	return strings.TrimSuffix(reason, ".") + "."
 }
