@@ -68,11 +68,14 @@ test('a device that changes hands says so, and begins nobody’s attempt by itse
   await expect(first.locator('.item')).toBeVisible()
 })
 
-test('who has handed in can sign out where they are', async ({ browser }) => {
+test('who hands in without a network is handed in later, and can sign out where they are', async ({ browser }) => {
   const page = await as(browser, 'student')
   await startWork(page)
   await page.getByRole('button', { name: 'Look over and hand in' }).click()
+  await page.context().setOffline(true)
   await page.getByRole('button', { name: /^Hand in/ }).click()
+  await expect(page.getByText('Your work will be handed in by itself when you are.')).toBeVisible()
+  await page.context().setOffline(false)
   await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible()
   await page.getByRole('main').getByRole('button', { name: 'Sign out' }).click()
   await expect(page).toHaveURL(/signin/)

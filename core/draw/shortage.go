@@ -331,12 +331,12 @@ func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
 	}
 	loose := looseness{filling: true}
 	if culprit == ruleTotal {
-		loose.total = true
-		if asked := p.forms * *p.plan.Total * int(points.One); asked > need {
-			return asked, d.mostItems(), nil
+		// Where the rows ask for more than so many items can give, that is what is short; else the items are.
+		loose.total, loose.upTo = true, true
+		if have, err = d.most(p, loose); err != nil || have < need {
+			return need, have, err
 		}
-		// The rows ask for more items than the total allows.
-		return need, p.forms * *p.plan.Total * int(points.One), nil
+		return p.forms * *p.plan.Total * int(points.One), d.mostItems(), nil
 	}
 	if culprit == ruleFixed {
 		return len(p.sharedIDs()) * int(points.One), d.mostStaying(), nil

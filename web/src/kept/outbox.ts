@@ -29,7 +29,7 @@ const retry = 3_000
  */
 export function useOutbox<V extends Numbered>({ name, send, refused, turns = batches, after = 250 }: Options<V>) {
   const waiting = ref({}) as Ref<Waiting<V>>
-  const away = ref(false)
+  const away = ref<Away>('')
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: Promise<boolean> | undefined
   let closed = false
@@ -91,10 +91,10 @@ export function useOutbox<V extends Numbered>({ name, send, refused, turns = bat
       const part = only(waiting.value, (line) => lines.includes(line))
       try {
         await send(part, leaving)
-        away.value = false
+        away.value = ''
       } catch (e) {
-        if (isAway(e)) {
-          away.value = true
+        away.value = awayOf(e)
+        if (away.value) {
           soon(retry)
           return false
         }
@@ -116,7 +116,10 @@ export function useOutbox<V extends Numbered>({ name, send, refused, turns = bat
     onLeave()
   })
 
-  return { waiting, away, open, put, flush, clear: () => hold({}) }
+  /** What waits here, also where nothing was opened. */
+  const kept = () => ({ ...held(), ...waiting.value })
+
+  return { waiting, away, open, put, flush, kept, clear: () => hold({}) }
 }
 
 /** The most that one sending holds, in bytes; the server takes two million. */
@@ -146,7 +149,11 @@ function isEmpty(waiting: Waiting<unknown>) {
   return Object.keys(waiting).length === 0
 }
 
-/** Whether the server was not reached, or could not do it just then. */
-function isAway(e: unknown) {
-  return !(e instanceof ProblemError) || e.status === 0 || e.status === 429 || e.status >= 500
+/** Why nothing gets through just now: there is no network, or the server could not do it; '' for neither. */
+export type Away = '' | 'network' | 'server'
+
+/** Whether an error is one of being away. What the server refuses is not. */
+export function awayOf(e: unknown): Away {
+  if (!(e instanceof ProblemError) || e.status === 0) return 'network'
+  return e.status === 429 || e.status >= 500 ? 'server' : ''
 }

@@ -3,8 +3,8 @@ import { computed } from 'vue'
 import Trouble from '@/parts/Trouble.vue'
 
 /** The last look before handing in: names what is not answered. */
-const props = defineProps<{ answered: boolean[]; marked: boolean[]; busy: boolean; error?: Error }>()
-const emit = defineEmits<{ go: [line: number]; handIn: [] }>()
+const props = defineProps<{ answered: boolean[]; marked: boolean[]; busy: boolean; waiting?: boolean; error?: Error }>()
+const emit = defineEmits<{ go: [line: number]; handIn: []; stayOn: [] }>()
 
 const places = (list: boolean[], wanted: boolean) => list.flatMap((v, i) => (v === wanted ? [i + 1] : []))
 const open = computed(() => places(props.answered, false))
@@ -49,8 +49,14 @@ const later = computed(() => places(props.marked, true))
         </button>
       </p>
     </template>
-    <p>After you hand in, you cannot change your answers.</p>
-    <button type="button" class="main" :disabled="busy" @click="emit('handIn')">
+    <template v-if="waiting">
+      <p role="status">
+        You are not connected right now. Your work will be handed in by itself when you are. Please keep this page open.
+      </p>
+      <button type="button" class="quiet" @click="emit('stayOn')">Keep working instead</button>
+    </template>
+    <p v-else>After you hand in, you cannot change your answers.</p>
+    <button v-if="!waiting" type="button" class="main" :disabled="busy" @click="emit('handIn')">
       {{ open.length ? `Hand in with ${open.length} not answered` : 'Hand in' }}
     </button>
   </main>

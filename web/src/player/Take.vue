@@ -28,7 +28,7 @@ const trial = route.meta.trial === true
 const back = trial ? `/assessments/${Number(route.params.id)}/lines` : '/desk'
 const seed = computed(() => Number(route.query.seed) || 1)
 const attempt = trial ? useTrial(Number(route.params.id), () => seed.value) : useAttempt(Number(route.params.id))
-const { take, answers, answered, error, stopped, saved, left } = attempt
+const { take, answers, answered, error, stopped, saved, left, handingIn, late } = attempt
 
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
 const at = computed(() => Number(route.query.item) || 0)
@@ -140,7 +140,12 @@ watch(lookingOver, async () => {
     <main v-else-if="take.state === 'handed in'" class="one">
       <h1 ref="heading" tabindex="-1">Handed in</h1>
       <p v-if="trial">A student would see this now. Nothing of your try was kept.</p>
-      <p v-else>Your answers to {{ take.title }} are kept. You can close this page.</p>
+      <p v-else-if="late" role="alert">
+        Your answers to {{ take.title }} are saved, but {{ late === 1 ? 'one of them' : `${late} of them` }} did not reach us
+        before the end. {{ late === 1 ? 'It is' : 'They are' }} kept on this device. Please show this to your teacher before you
+        sign out.
+      </p>
+      <p v-else>Your answers to {{ take.title }} are saved. You can close this page.</p>
       <div class="ways">
         <button v-if="!trial" type="button" class="main" @click="leave">Sign out</button>
         <button type="button" :class="trial ? 'main' : 'quiet'" @click="router.push(back)">
@@ -175,9 +180,11 @@ watch(lookingOver, async () => {
       :answered="answered"
       :marked="answers.map((a) => a.marked)"
       :busy="handIn.isPending.value"
+      :waiting="handingIn && !handIn.isPending.value"
       :error="error"
       @go="go"
       @hand-in="handIn.mutate()"
+      @stay-on="attempt.stayOn()"
     />
 
     <main v-else-if="take.document" class="work document">

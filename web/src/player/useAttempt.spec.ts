@@ -274,8 +274,89 @@ describe('the end', () => {
     server.on(save, () => ({ status: 401, body: { status: 401, detail: 'Sign in again; nothing is lost.' } }))
     work.answer(1, { RESPONSE: ['B'] })
     await wait(300)
-    expect(work.error.value?.message).toBe('Sign in again; nothing is lost.')
+    expect(work.error.value?.message).toBe(
+      'You are signed out. Your answers are kept on this device. Sign in again to send them.',
+    )
+    expect(work.saved.value).toBe('Not saved: sign in again to send it')
     expect(localStorage.length).toBe(1)
+  })
+
+  it('comes by itself where it was asked for without a network', async () => {
+    const work = await open()
+    server.on(handIn, () => ({ body: { ...take, state: 'handed in', lines: [] } }))
+    server.on(save, () => 'no network')
+    work.answer(1, { RESPONSE: ['B'] })
+    expect(await work.handIn()).toBe(false)
+    expect(work.handingIn.value).toBe(true)
+    leave()
+
+    const later = await open() // a reload meanwhile forgets nothing
+    expect(later.handingIn.value).toBe(true)
+    await wait(3_100)
+    expect(server.calls(handIn)).toHaveLength(0)
+    server.on(save, saved)
+    await wait(6_500)
+    expect(later.take.value?.state).toBe('handed in')
+    expect(later.late.value).toBe(0)
+    expect(localStorage.length).toBe(0)
+  })
+
+  it('can be put off while it waits', async () => {
+    const work = await open()
+    server.on(save, () => 'no network')
+    work.answer(1, { RESPONSE: ['B'] })
+    await work.handIn()
+    work.stayOn()
+    server.on(save, saved)
+    await wait(7_000)
+    expect(server.calls(handIn)).toHaveLength(0)
+    expect(work.saved.value).toMatch(/^Saved/)
+  })
+
+  it('keeps on the device what did not get through before it', async () => {
+    const work = await open()
+    server.on(save, () => 'no network')
+    work.answer(1, { RESPONSE: ['B'] })
+    work.answer(3, { RESPONSE: ['4'] })
+    await wait(300)
+    take = { ...take, state: 'handed in', lines: [] }
+    server.on(save, () => ({ status: 409, body: { status: 409, detail: 'This was handed in.' } }))
+    await wait(3_100)
+    expect(work.take.value?.state).toBe('handed in')
+    expect(work.late.value).toBe(2)
+    expect(localStorage.getItem('pine-ledger-attempt-12')).toContain('"4"')
+    leave()
+    expect((await open()).late.value, 'and over a reload').toBe(2)
+  })
+})
+
+describe('a save that is refused is no missing network', () => {
+  it.each([
+    [
+      403,
+      'You cannot change this work here any more. Your answers are kept on this device. Please tell your teacher.',
+      'Not saved',
+    ],
+    [
+      404,
+      'You cannot change this work here any more. Your answers are kept on this device. Please tell your teacher.',
+      'Not saved',
+    ],
+    [422, 'One answer could not be saved. Change it, or tell your teacher.', 'Not saved'],
+    [500, undefined, 'Not saved yet, will try again in a moment'],
+    [429, undefined, 'Not saved yet, will try again in a moment'],
+  ])('%i', async (status, says, state) => {
+    const work = await open()
+    server.on(save, () => ({ status, body: { status, detail: 'x' } }))
+    server.on('GET /api/session', () => ({ body: { signedIn: true, personId: 9, name: 'Mei Sato' } }))
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(work.error.value?.message).toBe(says)
+    expect(work.saved.value).toBe(state)
+    server.on(save, saved)
+    work.answer(1, { RESPONSE: ['C'] })
+    await wait(300)
+    expect(work.saved.value).toMatch(/^Saved/)
   })
 })
 

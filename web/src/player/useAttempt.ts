@@ -2,12 +2,16 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef, type Ref } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
-import { useOutbox } from '@/kept/outbox'
+import { awayOf, useOutbox } from '@/kept/outbox'
 import { useChanges } from './useChanges'
 import { isAnswered, merged, nextNumber, type LineAnswer, type Response } from './answers'
 
 const somebodyElse =
   'Somebody else has signed in on this device. What you answered before is saved; what is not yet waits here until you sign in again.'
+
+const signedOut = 'You are signed out. Your answers are kept on this device. Sign in again to send them.'
+const notYours = 'You cannot change this work here any more. Your answers are kept on this device. Please tell your teacher.'
+const notTaken = 'One answer could not be saved. Change it, or tell your teacher.'
 
 /**
  * One student's work. What is answered is kept on this device at once and sent
@@ -21,6 +25,9 @@ export function useAttempt(sitting: number) {
   const stopped = ref('')
   const savedAt = ref('')
   const gone = ref(false) // somebody else has signed in here, or nobody is
+  const stuck = ref(false) // the server cannot take an answer as it is
+  const handingIn = ref(false) // as soon as everything is sent
+  const late = ref(0) // answers that were not sent before the end, and stay here
   let ahead = 0 // how far the server's clock is ahead of this device's
 
   const serverNow = () => Date.now() + ahead
@@ -38,8 +45,9 @@ export function useAttempt(sitting: number) {
         }),
       )
       // What is refused can never be kept: it is set aside and said, and holds up nothing else.
-      if (result.refused.length) error.value = new Error(result.refused.map((r) => r.message).join(' '))
+      error.value = result.refused.length ? new Error(result.refused.map((r) => r.message).join(' ')) : undefined
       savedAt.value = result.savedAt
+      stuck.value = false
     },
     refused: async (e) => {
       const status = (e as ProblemError).status
@@ -47,9 +55,13 @@ export function useAttempt(sitting: number) {
         stopped.value = e.message
         void load()
       } else if ([401, 403, 404].includes(status)) {
-        error.value = (await isStillMe()) ? e : new Error(somebodyElse)
-        gone.value = true
-      } else error.value = e
+        error.value = new Error(!(await isStillMe()) ? somebodyElse : status === 401 ? signedOut : notYours)
+        gone.value = status === 401 || error.value.message === somebodyElse
+        stuck.value = !gone.value
+      } else {
+        error.value = new Error(notTaken)
+        stuck.value = true
+      }
       return false
     },
   })
@@ -59,10 +71,24 @@ export function useAttempt(sitting: number) {
     ahead = Date.parse(now.now) - Date.now()
     stopped.value = now.state === 'handed in' ? '' : now.stopped
     if (now.state === 'handed in') {
-      outbox.clear()
+      late.value = Object.keys(outbox.kept()).length // they stay on this device for the teacher to see
+      wish(false)
     } else if (now.lines.length) {
       // Behind a shut door no lines come; what was answered stays as it is here.
       answers.value = merged(now.lines, outbox.open(Object.fromEntries(now.lines.map((l, i) => [i + 1, l.number]))))
+      handingIn.value = !!localStorage.getItem(wishName())
+    }
+  }
+
+  const wishName = () => `pine-ledger-hand-in-${take.value?.attemptId}`
+  /** Keeps over a reload that the work is to be handed in. */
+  function wish(yes: boolean) {
+    handingIn.value = yes
+    try {
+      if (yes) localStorage.setItem(wishName(), 'yes')
+      else localStorage.removeItem(wishName())
+    } catch {
+      // The browser's store is shut: this page alone knows.
     }
   }
 
@@ -95,16 +121,29 @@ export function useAttempt(sitting: number) {
     return !session?.signedIn || session.personId === take.value?.studentId
   }
 
+  /** Hands in once everything is on the server's disk; without a network that waits, and is done later. */
   async function handIn(): Promise<boolean> {
-    if (!take.value || !(await outbox.flush())) return false
+    if (!take.value) return false
+    wish(true)
+    if (!(await outbox.flush())) {
+      if (!outbox.away.value) wish(false) // what is refused has been said
+      return false
+    }
     try {
       took(await call(api.POST('/my/attempts/{id}/hand-in', { params: { path: { id: take.value.attemptId } } })))
       return true
     } catch (e) {
-      error.value = e as Error
+      if (!awayOf(e)) {
+        wish(false)
+        error.value = e as Error
+      }
       return false
     }
   }
+  let trying: Promise<boolean> | undefined
+  useIntervalFn(() => {
+    if (handingIn.value && !trying) trying = handIn().finally(() => (trying = undefined))
+  }, 3_000)
 
   const now = ref(Date.now())
   useIntervalFn(() => (now.value = Date.now()), 1_000)
@@ -119,6 +158,8 @@ export function useAttempt(sitting: number) {
   const saved = computed(() => {
     const waiting = Object.keys(outbox.waiting.value).length > 0
     if (gone.value && waiting) return 'Not saved: sign in again to send it'
+    if (stuck.value && waiting) return 'Not saved'
+    if (outbox.away.value === 'server' && waiting) return 'Not saved yet, will try again in a moment'
     if (outbox.away.value && waiting) return 'Not saved yet, will send when the network is back'
     if (waiting) return 'Saving…'
     return savedAt.value ? `Saved ${clockTime(savedAt.value)}` : ''
@@ -134,6 +175,9 @@ export function useAttempt(sitting: number) {
     load,
     begin,
     handIn,
+    handingIn,
+    late,
+    stayOn: () => wish(false),
     answer: (line: number, response: Response) => change(line, { response }),
     mark: (line: number, marked: boolean) => change(line, { marked }),
     answered: computed(() => answers.value.map(isAnswered)),
@@ -147,4 +191,9 @@ export type Attempt = Pick<
   stopped: Readonly<Ref<string>>
   saved: Readonly<Ref<string>>
   left: Readonly<Ref<number>>
+  /** It is to be handed in, and waits for the network. */
+  handingIn: Readonly<Ref<boolean>>
+  /** Answers that were not sent before the end. */
+  late: Readonly<Ref<number>>
+  stayOn: () => void
 }

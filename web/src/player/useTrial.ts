@@ -20,6 +20,9 @@ export function useTrial(assessment: number, seed: () => number): Attempt {
     stopped: ref(''),
     saved: ref('Trying it: nothing is kept'),
     left: ref(Infinity),
+    handingIn: ref(false),
+    late: ref(0),
+    stayOn() {},
     async load() {
       try {
         take.value = await call(
