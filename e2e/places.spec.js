@@ -128,10 +128,10 @@ test('a roster comes in with its refusals, comes again without change, and its p
   await page.goto('/rosters')
   const bring = async (path) => {
     await page.getByLabel('File', { exact: true }).setInputFiles(path)
-    await page.getByRole('button', { name: 'Bring it in' }).click()
+    await page.getByRole('button', { name: 'Import' }).click()
   }
   const figure = (name) => page.locator('dt', { hasText: new RegExp(`^${name}$`) }).locator('+ dd')
-  await page.getByRole('button', { name: 'Bring in files' }).click()
+  await page.getByRole('button', { name: 'Import files' }).click()
   await bring(file)
   await expect(page.getByText('a student signs in with it and a PIN')).toBeVisible()
   await expect(figure('Refused')).not.toHaveText('0')
@@ -156,7 +156,7 @@ test('a roster comes in with its refusals, comes again without change, and its p
   await student.getByLabel('Student number').fill('777001')
   await student.getByLabel('PIN').fill('1111')
   await student.getByRole('button', { name: 'Sign in', exact: true }).click()
-  await expect(student.getByRole('alert')).toContainText(/pair is not known/i)
+  await expect(student.getByRole('alert')).toContainText(/We don’t recognize that/)
   await student.getByLabel('PIN').fill('4711')
   await student.keyboard.press('Enter')
   await expect(student.getByText('There is nothing to do right now.')).toBeVisible()
@@ -243,12 +243,12 @@ test('a teacher has the own room and no other', async ({ browser }) => {
   for (const other of [id + 1, id - 1, 99999]) {
     if ((await page.request.get(`/api/sittings/${other}`)).ok()) continue // also theirs
     await page.goto(`/rooms/${other}`)
-    await expect(page.getByText('There is no such thing, or it is not yours to see.')).toBeVisible()
+    await expect(page.getByText('Not found, or you don’t have access.')).toBeVisible()
   }
   await page.goto('/assessments')
   await expect(page.getByText('No assessment is shared with you.')).toBeVisible()
   await page.goto('/assessments/1/lines')
-  await expect(page.getByText('There is no such thing, or it is not yours to see.')).toBeVisible()
+  await expect(page.getByText('Not found, or you don’t have access.')).toBeVisible()
   await page.goto('/bands')
   await expect(page).toHaveURL(/today$/) // a place that the role does not have leads home
 })

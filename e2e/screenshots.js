@@ -96,7 +96,7 @@ try {
   await picture(c, 'matrix-and-trail', '/results/1/matrix', async (p) => {
     await p.getByRole('button', { name: /line 2:/ }).nth(2).click()
   })
-  await picture(c, 'rosters', '/rosters', (p) => p.getByRole('button', { name: 'Bring in files' }).click())
+  await picture(c, 'rosters', '/rosters', (p) => p.getByRole('button', { name: 'Import files' }).click())
   await picture(c, 'ledger', '/ledger')
 
   const today = await (await c.request.get('/api/today')).json()

@@ -92,7 +92,7 @@ test('lines are moved, weighted, taken off and brought back', async () => {
   const last = await rows.nth(3).locator('td').nth(2).textContent()
   await rows.nth(3).locator('.grip').dragTo(rows.nth(0).locator('.grip'), { targetPosition: { x: 8, y: 3 } })
   await expect(rows.nth(0)).toContainText(last)
-  await expect(page.getByText(/ · kept /)).toBeVisible() // and not only shown
+  await expect(page.getByText(/ · saved /)).toBeVisible() // and not only shown
   await page.reload()
   await expect(rows.nth(0)).toContainText(last)
   await accessible(page)

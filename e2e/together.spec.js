@@ -71,7 +71,7 @@ test('an assessment is shared with a person who edits it and a school that may l
   const other = await as(browser, head.name)
   await other.goto(`${path}/outline`)
   await other.getByLabel('Title', { exact: true }).fill(`Shared and edited ${mark}`)
-  await expect(other.getByText(/kept .* · /)).toContainText(head.name)
+  await expect(other.getByText(/saved .* · /)).toContainText(head.name)
   await other.goto(`${path}/distribution`)
   await expect(other.getByRole('button', { name: /^Send/ })).toHaveCount(0)
 })
@@ -82,7 +82,7 @@ test('a department looks at what is shared with it; others let themselves in by 
   const teachers = (await (await ines.request.get('/api/demo/people')).json()).filter((p) => p.role === 'teacher')
   const colleague = await asPerson(browser, teachers[0].id) // has an open room in mathematics
   await colleague.goto(path)
-  await expect(colleague.getByText('There is no such thing, or it is not yours to see.')).toBeVisible()
+  await expect(colleague.getByText('Not found, or you don’t have access.')).toBeVisible()
 
   await ines.getByRole('button', { name: 'Shared with nobody else' }).click()
   const panel = ines.getByRole('complementary', { name: 'Shared with' })

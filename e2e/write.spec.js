@@ -25,7 +25,7 @@ async function write(page, name, text) {
   await page.getByRole('textbox', { name, exact: true }).click()
   await page.keyboard.type(text)
 }
-const kept = (page) => expect(page.getByRole('status').filter({ hasText: /^Kept$/ })).toBeVisible()
+const kept = (page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible()
 const seen = (page) => page.getByRole('region', { name: 'As a student sees it' })
 
 test('an item is written beside itself, answered as it should be, and kept', async ({ browser }) => {
@@ -72,7 +72,7 @@ test('an item is written beside itself, answered as it should be, and kept', asy
 
   await page.getByRole('button', { name: 'Write a new version' }).click()
   await expect(page.getByRole('button', { name: 'Keep as a new version' })).toBeEnabled()
-  await page.getByRole('button', { name: 'Drop choice D' }).click()
+  await page.getByRole('button', { name: 'Delete choice D' }).click()
   await kept(page)
   await page.getByRole('button', { name: 'Keep as a new version' }).click()
   await expect(page).toHaveURL(/\/bank$/)
@@ -104,7 +104,7 @@ test('what is typed comes back, goes again, and outlives the tab', async ({ brow
   // No network for a while: what is typed waits and is sent.
   await page.context().setOffline(true)
   await write(page, 'choice C', 'seal')
-  await expect(page.getByText('Not kept yet, will send when the network is back')).toBeVisible()
+  await expect(page.getByText('Not saved yet, will send when the network is back')).toBeVisible()
   await page.context().setOffline(false)
   await kept(page)
 
@@ -120,7 +120,7 @@ test('what is typed comes back, goes again, and outlives the tab', async ({ brow
   await other.reload()
   await expect(other.getByRole('textbox', { name: 'choice D', exact: true })).toHaveText('kelp')
 
-  await page.getByRole('button', { name: 'Drop the draft' }).click()
+  await page.getByRole('button', { name: 'Delete draft' }).click()
   await page.getByRole('button', { name: 'Write an item' }).click()
   await expect(page.getByRole('link', { name: 'without a question yet' })).toHaveCount(0)
 })
@@ -228,11 +228,11 @@ test('items go out as a package and come in again unchanged', async ({ browser }
   const buffer = readFileSync(await download.path())
   await page.goto('/rosters')
   await page.getByRole('button', { name: /Bring in/ }).click()
-  const panel = page.getByRole('complementary', { name: 'Bring in files' })
+  const panel = page.getByRole('complementary', { name: 'Import files' })
   const bring = async (name, bytes) => {
     await panel.getByLabel(/^Items/).check()
     await panel.getByLabel('File', { exact: true }).setInputFiles({ name, mimeType: 'application/zip', buffer: bytes })
-    await panel.getByRole('button', { name: 'Bring it in' }).click()
+    await panel.getByRole('button', { name: 'Import' }).click()
     await expect(panel.getByRole('heading', { name: new RegExp(`${name}.*(done|failed)`) })).toBeVisible()
   }
   await bring('items.zip', buffer)
@@ -275,8 +275,8 @@ test('texts hold tables, pictures and sound, and feedback goes with wrong answer
 
   await write(page, 'choice A', 'the pier')
   await write(page, 'choice B', 'the moon')
-  await page.getByRole('button', { name: 'Drop choice D' }).click()
-  await page.getByRole('button', { name: 'Drop choice C' }).click()
+  await page.getByRole('button', { name: 'Delete choice D' }).click()
+  await page.getByRole('button', { name: 'Delete choice C' }).click()
   await seen(page).locator('label', { hasText: 'the pier' }).click()
   await page.getByText('Feedback', { exact: true }).click()
   await write(page, 'What to go over again after B', 'Go over what floats.')

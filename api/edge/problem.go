@@ -52,13 +52,13 @@ func problemOf(err error) contract.Problem {
 	case errors.Is(err, desk.ErrStale):
 		return problem(http.StatusConflict, "conflict", "Not as things stand", "Somebody else changed this meanwhile; look at the new state and try again.")
 	case errors.Is(err, desk.ErrNotFound):
-		return problem(http.StatusNotFound, "not-found", "Not here", "There is no such thing, or it is not yours to see.")
+		return problem(http.StatusNotFound, "not-found", "Not here", "Not found, or you don’t have access.")
 	case errors.As(err, &refused):
 		return problem(http.StatusForbidden, "forbidden", "Not yours to do", refused.Why)
 	case errors.Is(err, desk.ErrForbidden):
 		return problem(http.StatusForbidden, "forbidden", "Not your role", "Your role does not do this.")
 	case errors.Is(err, office.ErrSignIn):
-		return problem(http.StatusUnauthorized, "sign-in", "Not signed in", "That pair is not known. Check both and try again.")
+		return problem(http.StatusUnauthorized, "sign-in", "Not signed in", "We don’t recognize that. Check what you typed in both boxes and try again.")
 	case errors.Is(err, errNotSignedIn):
 		return problem(http.StatusUnauthorized, "signed-out", "Not signed in", "Sign in first.")
 	case errors.Is(err, ErrTooMany):

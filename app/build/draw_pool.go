@@ -249,7 +249,15 @@ func (a *Draws) poolQuery(ctx context.Context, v roster.Viewer, row buildrows.As
 			query.Languages = append(query.Languages, r.Filter.Language)
 		}
 	}
-	var err error
+	known, err := bankrows.StandardsCoded(ctx, a.Store.Reader, codes)
+	if err != nil {
+		return query, blueprint.Tree{}, err
+	}
+	for _, code := range codes {
+		if _, ok := known[code]; !ok {
+			return query, blueprint.Tree{}, desk.Invalid("/standards", "There is no standard %q.", code)
+		}
+	}
 	if query.Scope, err = a.bank.ItemScope(ctx, a.Store.Reader, v); err != nil {
 		return query, blueprint.Tree{}, err
 	}

@@ -160,8 +160,8 @@ export function useKept<T>({ name, there, put, reread, editable = () => true, wh
 
   const state = computed(() => {
     if (error.value)
-      return isProblem(error.value, (status) => status > 0) ? 'Not kept' : 'Not kept yet, will send when the network is back'
-    return waiting.value || sending.value ? 'Keeping…' : 'Kept'
+      return isProblem(error.value, (status) => status > 0) ? 'Not saved' : 'Not saved yet, will send when the network is back'
+    return waiting.value || sending.value ? 'Saving…' : 'Saved'
   })
 
   return { value, clash, error, state, sending, takeTheirs, keepMine, keep, forget }

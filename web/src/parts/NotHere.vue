@@ -3,5 +3,5 @@ import Empty from './Empty.vue'
 </script>
 
 <template>
-  <div style="padding: 16px 22px"><Empty text="There is nothing at this address, or it is not yours to see." /></div>
+  <div style="padding: 16px 22px"><Empty text="Not found, or you don’t have access." /></div>
 </template>

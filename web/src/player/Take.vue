@@ -157,7 +157,7 @@ watch(lookingOver, async () => {
     <main v-else-if="stopped" class="one">
       <h1>Waiting</h1>
       <p role="status">{{ stopped }}</p>
-      <p>This page goes on by itself when you may.</p>
+      <p>This page will continue when your teacher reopens it.</p>
       <button type="button" class="quiet" @click="router.push('/desk')">Back to my assessments</button>
     </main>
 
@@ -169,8 +169,8 @@ watch(lookingOver, async () => {
       <SafeHtml v-if="take.instructions" :html="take.instructions" />
       <p>
         {{ take.count }} {{ take.count === 1 ? 'item' : 'items'
-        }}{{ take.limited ? `, ${take.minutes} minutes. Your time starts when you press Begin` : '' }}. What you answer is saved
-        by itself.
+        }}{{ take.limited ? `, ${take.minutes} minutes. Your time starts when you press Begin` : '' }}. Your answers save
+        automatically.
       </p>
       <button type="button" class="main" :disabled="begin.isPending.value" @click="begin.mutate()">Begin</button>
     </main>

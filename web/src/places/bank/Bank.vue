@@ -97,7 +97,7 @@ useScreenKeys([
         outlined
         @click="trayOpen = true"
       />
-      <Button v-if="may('import')" label="Bring in files" size="small" severity="secondary" outlined @click="importing = true" />
+      <Button v-if="may('import')" label="Import files" size="small" severity="secondary" outlined @click="importing = true" />
       <Button v-if="may('build')" label="Write an item" size="small" @click="beginning = true" />
     </BankTabs>
     <div class="columns">

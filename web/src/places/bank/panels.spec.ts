@@ -466,6 +466,6 @@ it('shows a draft beside its twins, and joins only what one may change', async (
   expect([...document.querySelectorAll('button')].filter((b) => b.textContent?.includes('next version'))).toHaveLength(1)
   await press('Keep yours as its next version')
   await press('Keep both')
-  await press('Drop yours')
+  await press('Delete my draft')
   expect([w.emitted('join'), w.emitted('keep')!.length, w.emitted('drop')!.length]).toEqual([[[1]], 1, 1])
 })

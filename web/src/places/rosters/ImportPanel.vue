@@ -107,7 +107,7 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
 </script>
 
 <template>
-  <SidePanel title="Bring in files" width="max(520px, 38vw)" @close="emit('close')">
+  <SidePanel title="Import files" width="max(520px, 38vw)" @close="emit('close')">
     <form @submit.prevent="start">
       <fieldset>
         <legend class="out-of-sight">What the file brings</legend>
@@ -149,7 +149,7 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
         A bad row is refused alone and says why; a bad file changes nothing; the same file again changes nothing.
       </p>
       <Trouble :error="error" />
-      <Button type="submit" label="Bring it in" :disabled="!file" :loading="sending" />
+      <Button type="submit" label="Import" :disabled="!file" :loading="sending" />
     </form>
 
     <section v-if="report.data.value" aria-live="polite">

@@ -37,14 +37,14 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
 <template>
   <div class="page">
     <PageHead title="Rosters" :note="`${session?.district ?? ''}, school year ${session?.year || 'not known yet'}`">
-      <Button v-if="may('import')" label="Bring in files" @click="importing = true" />
+      <Button v-if="may('import')" label="Import files" @click="importing = true" />
     </PageHead>
     <Trouble :error="schools.error.value ?? sections.error.value" />
     <Empty
       v-if="schools.data.value && !schools.data.value.length"
       text="No school yet. A roster comes in as a OneRoster 1.2 zip: schools, people, courses, sections and enrolments at once."
     >
-      <Button v-if="may('import')" label="Bring in a roster" size="small" @click="importing = true" />
+      <Button v-if="may('import')" label="Import a roster" size="small" @click="importing = true" />
     </Empty>
     <div v-else class="two">
       <LedgerTable label="Schools" banded>

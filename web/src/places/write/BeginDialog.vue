@@ -52,7 +52,7 @@ async function begin(kind: string) {
       </ul>
     </section>
     <template #footer>
-      <Button label="Leave it" severity="secondary" text @click="emit('close')" />
+      <Button label="Cancel" severity="secondary" text @click="emit('close')" />
     </template>
   </Dialog>
 </template>

@@ -80,7 +80,7 @@ function onKey(e: KeyboardEvent, i: number) {
           >
             <IconPin :size="16" aria-hidden="true" />
           </button>
-          <button type="button" class="tool" :aria-label="`Drop ${one} ${name(i)}`" title="Drop" @click="drop(c)">
+          <button type="button" class="tool" :aria-label="`Delete ${one} ${name(i)}`" title="Delete" @click="drop(c)">
             <IconTrash :size="16" aria-hidden="true" />
           </button>
         </li>

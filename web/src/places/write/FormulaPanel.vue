@@ -93,7 +93,7 @@ async function put(piece: string) {
     </div>
     <div class="row">
       <Button label="Put it in" size="small" :disabled="empty || !read.mathml" @click="putIn" />
-      <Button label="Leave it" size="small" severity="secondary" text @click="emit('close')" />
+      <Button label="Cancel" size="small" severity="secondary" text @click="emit('close')" />
     </div>
   </div>
 </template>

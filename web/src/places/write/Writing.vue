@@ -156,7 +156,7 @@ useScreenKeys([
         @click="history.redo()"
         ><IconArrowForwardUp :size="18"
       /></Button>
-      <Button label="Drop the draft" severity="secondary" text @click="drop" />
+      <Button label="Delete draft" severity="secondary" text @click="drop" />
       <Button
         :label="draft.assessmentId ? 'Put onto the line' : isNew ? 'Put into the bank' : 'Keep as a new version'"
         :disabled="!!seen.problems.length"

@@ -81,7 +81,7 @@ describe('the fields of a place to answer', () => {
     expect(first(doc).place.choices![0]!.id, 'the first stays where it is').toBe('B')
     await byLabel('Pin choice A to its place').trigger('click')
     expect(first(doc).place.choices![0]!.pinned).toBe(true)
-    await byLabel('Drop choice A').trigger('click')
+    await byLabel('Delete choice A').trigger('click')
     expect(first(doc).place.choices![0]!.id).toBe('A')
   })
 

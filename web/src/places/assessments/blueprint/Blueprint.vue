@@ -133,7 +133,7 @@ function draw(row?: number) {
       <p v-for="f in faults" :key="f.words + f.row">
         <strong>Row {{ f.row }}.</strong> {{ f.words }}
       </p>
-      <p class="soft">Kept in this browser until every row can be read.</p>
+      <p class="soft">Saved in this browser until every row can be read.</p>
     </div>
     <Empty
       v-if="!rows.length"

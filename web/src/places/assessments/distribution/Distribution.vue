@@ -93,7 +93,7 @@ const local = (text: string) =>
   <div class="page">
     <PageHead title="Distribution">
       <template #note
-        >{{ state === 'Kept' ? 'Kept by itself.' : `${state}.` }}
+        >{{ state === 'Saved' ? 'Saved.' : `${state}.` }}
         {{ sheet.sittings.length ? `Already out to ${plural(sheet.sittings.length, 'section')}.` : '' }}</template
       >
       <template v-if="view && sheet.maySend">

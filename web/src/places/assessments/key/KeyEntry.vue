@@ -213,7 +213,7 @@ const unknownCodes = computed(() =>
       <template v-else>
         <p v-if="strange.length" class="resin" role="alert">Not understood, and left as it was: {{ strange.join('; ') }}.</p>
         <p v-if="unknownCodes.length" class="brick" role="alert">
-          There is no standard {{ unknownCodes.join(', ') }}. Kept in this browser until that is mended.
+          There is no standard {{ unknownCodes.join(', ') }}. Saved in this browser until that is mended.
         </p>
         <div v-if="rows.length" class="list" aria-label="Standards in play" role="group">
           <span v-for="(code, i) in inPlay" :key="code"

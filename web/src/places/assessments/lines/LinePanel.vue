@@ -64,7 +64,7 @@ const change = useMutation({
         <Differences :list="d.newer" />
         <div v-if="editable" class="row">
           <Button :label="`Take version ${d.newest}`" size="small" @click="take" />
-          <Button label="Leave it" size="small" severity="secondary" text @click="emit('close')" />
+          <Button label="Cancel" size="small" severity="secondary" text @click="emit('close')" />
         </div>
       </Note>
       <ItemLook :detail="d.detail" />

@@ -108,7 +108,7 @@ const error = computed(() => (start.error.value instanceof ProblemError ? start.
       <Trouble :error="error" />
     </form>
     <template #footer>
-      <Button label="Leave it" severity="secondary" text @click="emit('close')" />
+      <Button label="Cancel" severity="secondary" text @click="emit('close')" />
       <Button
         type="submit"
         form="start"

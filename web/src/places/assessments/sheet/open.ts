@@ -13,9 +13,9 @@ export function useOpenSheet() {
   const kept = computed(() => {
     const s = sheet.value
     const form = `edition ${s.edition}`
-    if (open.saving.value) return `${form} · keeping…`
+    if (open.saving.value) return `${form} · saving…`
     if (s.state !== 'draft') return `${form}, ${s.state}`
-    return `${form} · kept ${clockTime(s.changedAt)} · ${s.changedBy}`
+    return `${form} · saved ${clockTime(s.changedAt)} · ${s.changedBy}`
   })
   return { ...open, sheet, kept }
 }

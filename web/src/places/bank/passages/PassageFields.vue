@@ -108,7 +108,7 @@ function leave() {
     </div>
     <div class="row">
       <Button type="submit" label="Keep" :loading="save.isPending.value" />
-      <Button label="Leave it" severity="secondary" text @click="leave" />
+      <Button label="Cancel" severity="secondary" text @click="leave" />
     </div>
   </form>
 </template>

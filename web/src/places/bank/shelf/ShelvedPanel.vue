@@ -137,7 +137,7 @@ function size(bytes: number): string {
               :loading="replace.isPending.value"
               @click="replace.mutate(true)"
             />
-            <Button label="Leave it" size="small" severity="secondary" text @click="outcome = undefined" />
+            <Button label="Cancel" size="small" severity="secondary" text @click="outcome = undefined" />
           </div>
         </Note>
       </template>

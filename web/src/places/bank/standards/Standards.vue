@@ -53,8 +53,8 @@ const proposed = computed(() => (rows.data.value ?? []).filter((r) => r.proposal
         </tbody>
       </LedgerTable>
       <p class="soft">
-        Frameworks come in as CASE files under Bring in files, with their crosswalks to others. A search by a standard goes
-        through them. Where a new edition uses a code of an older one, its own are marked, as in
+        Frameworks come in as CASE files under Import files, with their crosswalks to others. A search by a standard goes through
+        them. Where a new edition uses a code of an older one, its own are marked, as in
         <span class="mono">M6.RR.1@2028</span>.
       </p>
 
@@ -92,11 +92,8 @@ const proposed = computed(() => (rows.data.value ?? []).filter((r) => r.proposal
           </tbody>
         </LedgerTable>
       </section>
-      <Empty
-        v-else-if="frameworks.isSuccess.value && !list.length"
-        text="There are no standards yet. Bring in a CASE file first."
-      >
-        <RouterLink to="/rosters">Bring in files</RouterLink>
+      <Empty v-else-if="frameworks.isSuccess.value && !list.length" text="There are no standards yet. Import a CASE file first.">
+        <RouterLink to="/rosters">Import files</RouterLink>
       </Empty>
     </div>
   </div>

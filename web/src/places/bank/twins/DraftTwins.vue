@@ -39,7 +39,7 @@ const emit = defineEmits<{ keep: []; join: [item: number]; drop: []; close: [] }
     </div>
     <template #footer>
       <Button label="Go on writing" severity="secondary" text @click="emit('close')" />
-      <Button label="Drop yours" severity="secondary" outlined @click="emit('drop')" />
+      <Button label="Delete my draft" severity="secondary" outlined @click="emit('drop')" />
       <Button label="Keep both" @click="emit('keep')" />
     </template>
   </Dialog>

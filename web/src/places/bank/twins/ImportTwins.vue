@@ -69,7 +69,7 @@ const settle = useMutation({
           @click="settle.mutate({ what: 'join', item: p.new.item.id, into: p.twin.item.id })"
         />
         <Button
-          label="Drop the new one"
+          label="Delete the new one"
           size="small"
           severity="secondary"
           outlined
