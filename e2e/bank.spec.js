@@ -382,7 +382,7 @@ test('an import’s twins are looked at side by side and settled', async ({ brow
   const line = (id) => `${id},Tamarack Bay district bank,single-choice,Science,05,S5.EW.1,${stem},the first,the last,A\n`
   const panel = page.getByRole('complementary', { name: 'Import files' })
   await panel.getByLabel('File', { exact: true }).setInputFiles({ name: 'gulls.csv', mimeType: 'text/csv', buffer: Buffer.from(`identifier,bank,kind,subject,grade,standards,stem,choice_1,choice_2,key\n${line('GULL1')}${line('GULL2')}`) })
-  await panel.getByRole('button', { name: 'Import' }).click()
+  await panel.getByRole('button', { name: 'Import', exact: true }).click()
   await panel.getByRole('link', { name: '1 of the new items' }).click()
   await expect(page.getByRole('heading', { name: 'Nearly the same' })).toBeVisible()
   await expect(page.getByText('100.0 % alike')).toBeVisible()

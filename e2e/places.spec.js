@@ -128,7 +128,7 @@ test('a roster comes in with its refusals, comes again without change, and its p
   await page.goto('/rosters')
   const bring = async (path) => {
     await page.getByLabel('File', { exact: true }).setInputFiles(path)
-    await page.getByRole('button', { name: 'Import' }).click()
+    await page.getByRole('button', { name: 'Import', exact: true }).click()
   }
   const figure = (name) => page.locator('dt', { hasText: new RegExp(`^${name}$`) }).locator('+ dd')
   await page.getByRole('button', { name: 'Import files' }).click()

@@ -214,7 +214,7 @@ test('everyone reads the result down to its trail', async () => {
   await trail.getByRole('button', { name: 'Line 1, why' }).click()
   await expect(trail.getByText(/the key is|the keys are/).first()).toBeVisible()
   const csv = await (await page.request.get(await page.getByRole('link', { name: 'Export as CSV' }).getAttribute('href'))).text()
-  expect(csv.split('\n')[0]).toContain('Student,Number,School,Section,Raw,Percent,Band')
+  expect(csv.split('\n')[0]).toContain('Family name,Given name,Number,School,Section,Raw,Percent,Band')
 
   await page.goto('/ledger')
   await page.getByLabel('Person, act or thing').fill(`sealed ${mark}`)

@@ -227,12 +227,12 @@ test('items go out as a package and come in again unchanged', async ({ browser }
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'QTI 3.0' }).click()])
   const buffer = readFileSync(await download.path())
   await page.goto('/rosters')
-  await page.getByRole('button', { name: /Bring in/ }).click()
+  await page.getByRole('button', { name: 'Import files' }).click()
   const panel = page.getByRole('complementary', { name: 'Import files' })
   const bring = async (name, bytes) => {
     await panel.getByLabel(/^Items/).check()
     await panel.getByLabel('File', { exact: true }).setInputFiles({ name, mimeType: 'application/zip', buffer: bytes })
-    await panel.getByRole('button', { name: 'Import' }).click()
+    await panel.getByRole('button', { name: 'Import', exact: true }).click()
     await expect(panel.getByRole('heading', { name: new RegExp(`${name}.*(done|failed)`) })).toBeVisible()
   }
   await bring('items.zip', buffer)
