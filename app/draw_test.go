@@ -175,6 +175,14 @@ func TestAQuestionInASentence(t *testing.T) {
 	assert.Len(t, s.Lines, 9, "on top of what stands")
 }
 
+func TestAStandardNobodyKnowsIsNamedBeforeAnythingIsDrawn(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	w.stock(4)
+	_, err := w.app.Draws.StartDraw(w.ctx, w.coordinator, s.Assessment.ID, build.DrawQuestion{Simple: &build.SimpleDraw{Total: 2, Standards: []string{"M6.RR", "M6.XX"}}}, time.Minute)
+	assert.ErrorContains(t, err, `There is no standard "M6.XX".`)
+}
+
 func TestTwinFormsBecomeDraftsOfTheirOwn(t *testing.T) {
 	w := newWorld(t)
 	s := w.blueprinted(30)

@@ -1,6 +1,7 @@
 package build
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"maps"
@@ -45,7 +46,7 @@ func (a *Draws) drawRequest(ctx context.Context, v roster.Viewer, row buildrows.
 		core := blueprint.Row{ID: rowName(i), Filter: r.Filter, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max}
 		plan.Rows = append(plan.Rows, core)
 		asked.at[core.ID] = i
-		asked.answer.Rows = append(asked.answer.Rows, DrawnRow{Title: r.Title, Filter: r.Filter, ByPoints: r.ByPoints, Min: int64(r.Min), Max: int64(r.Max), Pool: p.serving(r.Filter)})
+		asked.answer.Rows = append(asked.answer.Rows, DrawnRow{Title: cmp.Or(r.Title, rowTitle(r.Filter)), Filter: r.Filter, ByPoints: r.ByPoints, Min: int64(r.Min), Max: int64(r.Max), Pool: p.serving(r.Filter)})
 	}
 	asked.answer.Pool = p.servingAny(plan.Rows)
 	asked.request.Plan = plan

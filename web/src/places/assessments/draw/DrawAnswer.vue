@@ -11,7 +11,7 @@ const props = defineProps<{ draw: Draw }>()
 
 const form = ref(0)
 const shown = computed(() => props.draw.forms[form.value])
-const names = (rows: number[]) => rows.map((r) => `row ${r + 1} (${props.draw.rows[r]?.title || 'without a name'})`).join(', ')
+const names = (rows: number[]) => rows.map((r) => `row ${r + 1} (${props.draw.rows[r]?.title})`).join(', ')
 const drawnFor = (row: number) => shown.value?.items.filter((i) => i.row === row).length ?? 0
 const plan = (r: Draw['rows'][number]) => `${r.min}${r.max > r.min ? `–${r.max}` : ''}${r.byPoints ? ' pt' : ''}`
 const proven = computed(() => {
@@ -19,6 +19,16 @@ const proven = computed(() => {
   if (!aims || !bound) return undefined
   return aims.difficulty === bound.difficulty && aims.spread === bound.spread && aims.uses === bound.uses
 })
+const short = computed(() => props.draw.shortage.filter((x) => x.have < x.need))
+/** How many of the items of all forms have no difficulty: the aims say nothing of them. */
+const unknown = computed(() => props.draw.forms.flatMap((f) => f.items).filter((i) => i.difficulty === undefined).length)
+const judged = computed(() => props.draw.question.target !== undefined || props.draw.forms.length > 1)
+const kinds = computed(() => {
+  const counted = new Map<string, number>()
+  for (const i of shown.value?.items ?? []) counted.set(i.kind, (counted.get(i.kind) ?? 0) + 1)
+  return [...counted].map(([kind, n]) => `${n} ${kindName(kind).toLowerCase()}`).join(', ')
+})
+const fresh = computed(() => shown.value?.items.filter((i) => !i.stays).length ?? 0)
 const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.millis < 1000 ? 2 : 1))
 </script>
 
@@ -26,13 +36,24 @@ const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.mil
   <section :aria-label="draw.state === 'found' ? 'What was drawn' : 'What is short'" aria-live="polite">
     <template v-if="draw.state === 'found' && draw.aims">
       <p v-if="draw.bound">
-        <strong>{{ proven ? 'Proven: there is no better draw.' : 'The best found in the time.' }}</strong>
+        <strong>{{
+          proven
+            ? judged && unknown
+              ? 'Proven as far as difficulties are known.'
+              : 'Proven: there is no better draw.'
+            : 'The best found in the time.'
+        }}</strong>
         {{ plural(draw.pool, 'item') }} fit, {{ seconds }} s.
       </p>
       <p v-else>
         <strong>Drawn at random</strong> with seed {{ draw.question.seed }}: the same seed draws the same items.
         {{ plural(draw.pool, 'item') }} fit.
       </p>
+      <p>{{ kinds }}. <template v-if="fresh">New lines are worth 1 point each.</template></p>
+      <Note v-if="judged && unknown"
+        >{{ plural(unknown, 'item') }} {{ unknown === 1 ? 'has' : 'have' }} no difficulty yet. The mean and the expected scores
+        leave {{ unknown === 1 ? 'it' : 'them' }} out.</Note
+      >
       <LedgerTable label="How good the draw is">
         <thead>
           <tr>
@@ -118,7 +139,7 @@ const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.mil
     </template>
     <template v-else-if="draw.state === 'short'">
       <p><strong class="resin">This cannot be met.</strong> {{ draw.because }}</p>
-      <div v-for="(s, i) in draw.shortage.filter((x) => x.have < x.need)" :key="i" class="short">
+      <div v-for="(s, i) in short" :key="i" class="short">
         <p>
           {{ names(s.rows) }} {{ s.rows.length > 1 ? 'need together' : 'needs' }} <strong>{{ s.need }}</strong>; there
           {{ s.have === 1 ? 'is' : 'are' }} <strong>{{ s.have }}</strong>.
@@ -127,9 +148,12 @@ const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.mil
           They fight over <span class="mono">{{ s.contested.join(', ') }}</span>.
         </p>
       </div>
-      <p v-if="draw.shortage.some((x) => x.have < x.need)" class="soft">
-        Ask for less in one of these rows, widen it, or bring items into the bank. With any one of them left out the others can be
-        met.
+      <p v-if="short.length === 1" class="soft">
+        Ask for less in one of these rows, widen it, or import more items.
+        <template v-if="short[0]!.rows.length > 1">With any one of them left out the others can be met.</template>
+      </p>
+      <p v-else-if="short.length" class="soft">
+        Each of these has to be mended: ask for less in one of its rows, widen it, or import more items.
       </p>
     </template>
     <p v-else-if="draw.state === 'stopped'">Stopped; nothing was drawn.</p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
+import Note from '@/parts/Note.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { kindNames, plural } from '@/contract/format'
@@ -16,7 +17,7 @@ const props = defineProps<{ row?: number }>()
 const emit = defineEmits<{ close: [] }>()
 const { sheet, editable, placeDraw, error: sheetError } = useOpenSheet()
 const { known } = useStandards(sheet)
-const { draw, error, running, ask, cancel } = useDraw(sheet)
+const { draw, error, running, ask: begin, cancel } = useDraw(sheet)
 
 const from = ref<'blueprint' | 'question'>(sheet.value.rows.length ? 'blueprint' : 'question')
 const mode = ref<'best' | 'random'>('best')
@@ -85,11 +86,33 @@ function question(): DrawQuestion {
   }
   return q
 }
+
+/** What the draw on the screen was asked with: once the question differs, the draw no longer answers it. */
+const asked = ref('')
+const answers = computed(() => draw.value && asked.value === JSON.stringify(question()))
+const found = computed(() => answers.value && !running.value && draw.value?.state === 'found')
+function ask() {
+  asked.value = JSON.stringify(question())
+  sure.value = false
+  return begin(question())
+}
 const another = () => {
   seed.value = Math.floor(Math.random() * 100_000)
-  void ask(question())
+  void ask()
 }
+
+/** The lines that placing takes out: none where the draw fills around them. */
+const leaving = computed(() => {
+  const drawn = new Set(draw.value?.forms[0]?.items.map((i) => i.itemId))
+  const fills = keep.value && forms.value === 1
+  return from.value === 'question' || props.row || fills ? [] : sheet.value.lines.filter((l) => !drawn.has(l.itemId))
+})
+const sure = ref(false)
 async function place() {
+  if (leaving.value.length && !sure.value) {
+    sure.value = true
+    return
+  }
   if (await placeDraw(draw.value!.id)) emit('close')
 }
 const title = computed(() => (props.row ? `Draw for row ${props.row}` : 'Draw items'))
@@ -115,7 +138,7 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
         @click="from = 'question'"
       />
     </div>
-    <form id="draw" @submit.prevent="ask(question())">
+    <form id="draw" @submit.prevent="ask()">
       <fieldset v-if="from === 'question'">
         <legend class="out-of-sight">The question</legend>
         <label class="line"
@@ -189,11 +212,21 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
     </form>
     <Trouble :error="error ?? sheetError" />
     <DrawRunning v-if="running" :draw="draw" @cancel="cancel" />
-    <DrawAnswer v-else-if="draw" :draw="draw" />
+    <DrawAnswer v-else-if="draw && answers" :draw="draw" />
+    <Note v-else-if="draw">The question has changed since the last draw. Draw again.</Note>
+    <p v-if="found && sure && leaving.length" role="alert">
+      Placing this takes out {{ plural(leaving.length, 'line') }} that {{ leaving.length === 1 ? 'stands' : 'stand' }} now. Undo
+      brings {{ leaving.length === 1 ? 'it' : 'them' }} back.
+    </p>
     <template #footer>
       <div class="row">
-        <template v-if="draw?.state === 'found' && !running">
-          <Button :label="`Place ${plural(fresh, 'item')}`" :disabled="!editable" @click="place" />
+        <template v-if="found">
+          <Button
+            :label="sure && leaving.length ? `Replace ${plural(leaving.length, 'line')}` : `Place ${plural(fresh, 'item')}`"
+            :disabled="!editable"
+            @click="place"
+          />
+          <Button v-if="sure && leaving.length" label="Cancel" severity="secondary" outlined @click="sure = false" />
           <Button v-if="mode === 'random'" label="Draw others" severity="secondary" outlined @click="another" />
           <Button type="submit" form="draw" label="Draw again" severity="secondary" text />
         </template>

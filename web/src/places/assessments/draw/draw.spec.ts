@@ -164,6 +164,27 @@ describe('asking for a draw', () => {
     expect(closed).toBe(1)
   })
 
+  it('no longer offers a draw once the question has changed', async () => {
+    const screen = await showOnSheet(DrawPanel)
+    await submit(screen)
+    expect(screen.text()).toContain('Place 1 item')
+    await fill(screen, 'Mean difficulty', '.62')
+    expect(screen.text()).not.toContain('Place 1 item')
+    expect(screen.text()).toContain('The question has changed since the last draw.')
+  })
+
+  it('asks before it takes out lines that stand', async () => {
+    server.on(`POST ${sheetPath}/draws/6/place`, () => ({ body: kept }))
+    const screen = await showOnSheet(DrawPanel)
+    await fill(screen, '2 lines that stand already stay', false)
+    await submit(screen)
+    await press(screen, 'Place 1 item')
+    expect(screen.find('[role=alert]').text()).toBe('Placing this takes out 2 lines that stand now. Undo brings them back.')
+    expect(server.calls(`POST ${sheetPath}/draws/6/place`)).toHaveLength(0)
+    await press(screen, 'Replace 2 lines')
+    expect(server.calls(`POST ${sheetPath}/draws/6/place`)).toHaveLength(1)
+  })
+
   it('stays open where it could not be placed, and says why', async () => {
     server.on(`POST ${sheetPath}/draws/6/place`, () => ({
       status: 409,
@@ -213,13 +234,42 @@ describe('what came of a draw', () => {
       forms: [],
       aims: undefined,
       because: 'Two rows ask for the same items.',
-      rows: [row, { ...row, title: '' }],
+      rows: [row, { ...row, title: 'Rate' }],
       shortage: [{ rows: [0, 1], need: 9, have: 7, contested: ['M6-1', 'M6-2'] }],
     })
     const text = (await show(DrawAnswer, { draw: short })).text()
     expect(text).toContain('This cannot be met. Two rows ask for the same items.')
-    expect(text).toContain('row 1 (Ratio), row 2 (without a name) need together 9; there are 7.')
+    expect(text).toContain('row 1 (Ratio), row 2 (Rate) need together 9; there are 7.')
     expect(text).toContain('They fight over M6-1, M6-2.')
+    expect(text).toContain('With any one of them left out the others can be met.')
+  })
+
+  it('does not say that leaving one row out helps where two shortages stand apart', async () => {
+    const short = draw({
+      state: 'short',
+      forms: [],
+      aims: undefined,
+      rows: [row, row],
+      shortage: [
+        { rows: [0], need: 9, have: 7, contested: [] },
+        { rows: [1], need: 2, have: 1, contested: [] },
+      ],
+    })
+    const text = (await show(DrawAnswer, { draw: short })).text()
+    expect(text).toContain('Each of these has to be mended')
+    expect(text).not.toContain('left out')
+  })
+
+  it('claims nothing of items whose difficulty is not known', async () => {
+    const forms = [
+      { items: [drawn({ difficulty: 600 }), drawn({ itemId: 2, kind: 'number' })], mean: 600 },
+      { items: [drawn({ itemId: 3, difficulty: 600 })], mean: 600 },
+    ]
+    const text = (await show(DrawAnswer, { draw: draw({ forms }) })).text()
+    expect(text).toContain('1 single choice, 1 typed number. New lines are worth 1 point each.')
+    expect(text).toContain('1 item has no difficulty yet.')
+    expect(text).toContain('Proven as far as difficulties are known.')
+    expect(text).not.toContain('there is no better draw')
   })
 
   it('says which standards had too few to be even', async () => {
