@@ -152,7 +152,7 @@ func TestTheBankGoesOutOverHTTP(t *testing.T) {
 	require.NoError(t, err)
 	c.get(fmt.Sprintf("/api/items?standard=%d", rr[0].ID), &p)
 	require.NotEmpty(t, p.Links)
-	assert.Equal(t, []string{"M6.RR.3a", "SB.RA.3", "exactMatchOf"}, []string{p.Links[0].Code, p.Links[0].OtherCode, p.Links[0].Kind})
+	assert.Equal(t, []string{"M6.RR.3a", "SB.CM.3", "exactMatchOf"}, []string{p.Links[0].Code, p.Links[0].OtherCode, p.Links[0].Kind})
 	through := p.Total
 	c.get(fmt.Sprintf("/api/items?unlinked=true&standard=%d", rr[0].ID), &p)
 	assert.Less(t, p.Total, through)

@@ -20,6 +20,7 @@ export function setSession(session: Session) {
 export async function signOut() {
   await call(api.DELETE('/session'))
   queries.clear()
+  sessionStorage.clear() // what a child chose in this tab is not the next one's
 }
 
 export function useSession() {

@@ -1,12 +1,28 @@
 <script setup lang="ts">
+import { IconTypography } from '@tabler/icons-vue'
+import { useLetters } from './letters'
+
 defineProps<{ title: string; note?: string }>()
+const { letters, change } = useLetters()
 </script>
 
 <template>
   <header>
     <strong>{{ title }}</strong>
     <span class="note">{{ note }}</span>
-    <span class="right"><slot /></span>
+    <span class="right">
+      <button
+        type="button"
+        class="quiet letters"
+        aria-label="Letters that are easier to tell apart"
+        title="Letters that are easier to tell apart"
+        :aria-pressed="letters === 'distinct'"
+        @click="change"
+      >
+        <IconTypography :size="20" stroke="1.6" aria-hidden="true" />
+      </button>
+      <slot />
+    </span>
   </header>
 </template>
 
@@ -19,6 +35,9 @@ header {
   padding: 4px 28px;
   border-bottom: 1px solid var(--rule);
   background: var(--paper);
+}
+header .letters {
+  padding: 0 12px;
 }
 .note {
   color: var(--ink-soft);

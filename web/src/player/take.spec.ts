@@ -5,6 +5,7 @@ import PrimeVue from 'primevue/config'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries, type Schemas } from '@/contract/client'
+import { signOut } from '@/contract/session'
 import CalculatorPad from './CalculatorPad.vue'
 import LookOver from './LookOver.vue'
 import MarksStrip from './MarksStrip.vue'
@@ -132,6 +133,23 @@ describe('a try', () => {
     expect(root.attributes('style')).toContain('--print: 2')
     await press(screen, 'Next')
     expect(router.currentRoute.value.query).toMatchObject({ item: '2', print: '2', contrast: 'dark-on-yellow', seed: '1' })
+  })
+
+  it('can be read in letters that are easier to tell apart, also after a reload, until one signs out', async () => {
+    const { screen } = await open()
+    const letters = () => document.documentElement.dataset.letters
+    expect(letters()).toBe('learner')
+    await press(screen, 'Letters that are easier to tell apart')
+    expect(letters()).toBe('distinct')
+    screen.unmount()
+    expect(letters()).toBeUndefined()
+    const again = await open()
+    expect(letters()).toBe('distinct')
+    again.screen.unmount()
+    server.on('DELETE /api/session', () => ({ status: 204 }))
+    await signOut()
+    await open()
+    expect(letters()).toBe('learner')
   })
 
   it('keeps answers and marks while one looks around, and sends none of them', async () => {

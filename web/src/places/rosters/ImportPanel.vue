@@ -17,12 +17,12 @@ const emit = defineEmits<{ close: [] }>()
 
 type Kind = 'standards' | 'roster' | 'items'
 const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
-  { value: 'roster', label: 'Roster', hint: 'OneRoster 1.2 CSV as a zip', accept: '.zip' },
+  { value: 'roster', label: 'Roster', hint: 'OneRoster 1.1 or 1.2 CSV, as a zip', accept: '.zip' },
   { value: 'standards', label: 'Standards', hint: 'a CASE 1.1 JSON file', accept: '.json' },
   {
     value: 'items',
     label: 'Items',
-    hint: 'a QTI package (3.0, 2.2, 2.1), a CSV or an XLSX sheet, see docs/formats.md',
+    hint: 'a QTI package (3.0, 2.2, 2.1), or a CSV or XLSX sheet with a row for each item',
     accept: '.zip,.csv,.xlsx',
   },
 ]

@@ -26,10 +26,12 @@ const judged = computed(() => props.draw.question.target !== undefined || props.
 const kinds = computed(() => {
   const counted = new Map<string, number>()
   for (const i of shown.value?.items ?? []) counted.set(i.kind, (counted.get(i.kind) ?? 0) + 1)
-  return [...counted].map(([kind, n]) => `${n} ${kindName(kind).toLowerCase()}`).join(', ')
+  return [...counted].map(([kind, n]) => `${kindName(kind)} ${n}`).join(', ')
 })
 const fresh = computed(() => shown.value?.items.filter((i) => !i.stays).length ?? 0)
-const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.millis < 1000 ? 2 : 1))
+const seconds = computed(() =>
+  props.draw.millis < 10 ? 'under 0.01' : (props.draw.millis / 1000).toFixed(props.draw.millis < 1000 ? 2 : 1),
+)
 </script>
 
 <template>
@@ -49,7 +51,7 @@ const seconds = computed(() => (props.draw.millis / 1000).toFixed(props.draw.mil
         <strong>Drawn at random</strong> with seed {{ draw.question.seed }}: the same seed draws the same items.
         {{ plural(draw.pool, 'item') }} fit.
       </p>
-      <p>{{ kinds }}. <template v-if="fresh">New lines are worth 1 point each.</template></p>
+      <p>Kinds: {{ kinds }}. <template v-if="fresh">New lines are worth 1 point each.</template></p>
       <Note v-if="judged && unknown"
         >{{ plural(unknown, 'item') }} {{ unknown === 1 ? 'has' : 'have' }} no difficulty yet. The mean and the expected scores
         leave {{ unknown === 1 ? 'it' : 'them' }} out.</Note

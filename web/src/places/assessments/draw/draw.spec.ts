@@ -266,7 +266,7 @@ describe('what came of a draw', () => {
       { items: [drawn({ itemId: 3, difficulty: 600 })], mean: 600 },
     ]
     const text = (await show(DrawAnswer, { draw: draw({ forms }) })).text()
-    expect(text).toContain('1 single choice, 1 typed number. New lines are worth 1 point each.')
+    expect(text).toContain('Kinds: single choice 1, typed number 1. New lines are worth 1 point each.')
     expect(text).toContain('1 item has no difficulty yet.')
     expect(text).toContain('Proven as far as difficulties are known.')
     expect(text).not.toContain('there is no better draw')
