@@ -23,6 +23,32 @@ test('what coordinators see', async ({ browser }) => {
   }
 })
 
+test('a student at 400 % reads the whole item, and the bars scroll away', async ({ browser }) => {
+  const page = await as(browser, 'student', { viewport: { width: 320, height: 256 } })
+  await startWork(page)
+  await accessible(page)
+  expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth), 'nothing runs off the side').toBe(true)
+  const cue = page.getByRole('button', { name: /^To item/ })
+  if (await cue.isVisible()) await cue.click()
+  await page.locator('.item label').first().scrollIntoViewIfNeeded()
+  const seen = await page.evaluate(() => {
+    const { top, bottom } = document.querySelector('.item label').getBoundingClientRect()
+    return document.elementsFromPoint(160, (top + bottom) / 2).some((e) => e.closest('.item'))
+  })
+  expect(seen, 'no bar lies over the choice').toBe(true)
+})
+
+test('what is chosen, answered and current stays visible in the colors of the system', async ({ browser }) => {
+  const page = await as(browser, 'student', { forcedColors: 'active' })
+  await startWork(page)
+  const look = (part) => page.locator(part).first().evaluate((e) => [getComputedStyle(e).backgroundColor, getComputedStyle(e).borderTopWidth].join())
+  await page.locator('.item label').first().click()
+  expect(await look('.item label.chosen .letter')).not.toBe(await look('.item label:not(.chosen) .letter'))
+  const cells = 'nav[aria-label=Items] button'
+  expect(await look(`${cells}.done`)).not.toBe(await look(`${cells}:not(.done)`))
+  expect(await look(`${cells}.here`)).not.toBe(await look(`${cells}:not(.here)`))
+})
+
 test('what a student sees, on a wide and on a narrow screen', async ({ browser }) => {
   for (const viewport of [{ width: 1280, height: 800 }, { width: 390, height: 760 }]) {
     const page = await as(browser, 'student', { viewport })

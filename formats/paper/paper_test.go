@@ -36,7 +36,7 @@ func TestTextIsReadBackInItsOrder(t *testing.T) {
 		<table><caption>Catch</caption><tr><th>Day</th><th>Crates</th></tr><tr><td>Monday</td><td>4</td></tr></table>
 		<blockquote>H<sub>2</sub>O &amp; <u>salt</u><br>next</blockquote><audio src="/media/x" aria-label="a horn"></audio>`, p.Width(), Look{}))
 	require.Len(t, pages, 1)
-	assert.Equal(t, "At the pier Is 3 ≤ π, and is ∠ ABC → right? One • Two • inner 1. Catch Day Crates Monday 4 H 2 O & salt next [sound: a horn] Tides 1 / 1",
+	assert.Equal(t, "At the pier Is 3 ≤ π , and is ∠ ABC → right? One • Two • inner 1. Catch Day Crates Monday 4 H 2 O & salt next [sound: a horn] Tides 1 / 1",
 		strings.Join(strings.Fields(pages[0]), " "), "a sign that the face lacks is set in another, apart")
 }
 

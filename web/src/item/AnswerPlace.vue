@@ -82,6 +82,7 @@ const one = computed({
     v-else-if="!place.choices?.length"
     v-model="one"
     :unit="place.unit"
+    :number="kind === 'number'"
     :inline="inline"
     :read-only="readOnly"
     :correct="answer?.correct"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { IconSquare, IconSquareCheck } from '@tabler/icons-vue'
 import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
@@ -28,7 +29,12 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
 </script>
 
 <template>
-  <div :role="single ? 'radiogroup' : 'group'" :aria-labelledby="describedBy" class="choices" :class="{ labelled }">
+  <div
+    :role="single ? 'radiogroup' : 'group'"
+    :aria-labelledby="describedBy"
+    class="choices"
+    :class="{ labelled, several: !single }"
+  >
     <label v-for="(c, i) in choices" :key="c.id" :class="{ chosen: chosen.includes(c.id), key: isKey(c.id) }">
       <input
         :type="single ? 'radio' : 'checkbox'"
@@ -39,13 +45,17 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
         :disabled="readOnly || (full && !chosen.includes(c.id))"
         @change="toggle(c.id)"
       />
-      <span class="letter" aria-hidden="true">{{ c.label ?? letter(i) }}</span>
+      <span class="letter" aria-hidden="true"
+        >{{ c.label ?? letter(i)
+        }}<component :is="chosen.includes(c.id) ? IconSquareCheck : IconSquare" v-if="!single" :size="20" stroke="1.8"
+      /></span>
       <SafeHtml v-if="!c.label" :html="c.html" tag="span" class="text" />
       <span v-else class="out-of-sight">{{ c.label }}</span>
       <span v-if="isKey(c.id)" class="is-key">key</span>
     </label>
   </div>
   <p v-if="!single && !readOnly" class="hint">{{ most > 1 ? `Choose ${most} at most.` : 'You may choose more than one.' }}</p>
+  <button v-if="single && chosen.length && !readOnly" type="button" class="clear" @click="chosen = []">Clear my choice</button>
 </template>
 
 <style scoped>
@@ -78,6 +88,26 @@ label {
 }
 label:hover {
   background: var(--tint);
+}
+.several:not(.labelled) label {
+  grid-template-columns: 68px 1fr auto;
+}
+.several .letter {
+  grid-auto-flow: column;
+  gap: 6px;
+  place-content: center;
+}
+.clear {
+  font: inherit;
+  font-size: 0.9em;
+  min-height: 32px;
+  margin-top: 6px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--slate);
+  text-decoration: underline;
+  cursor: pointer;
 }
 input {
   position: absolute;
@@ -115,6 +145,16 @@ label:has(input:focus-visible) {
 .chosen .letter {
   background: var(--pine);
   color: var(--on-pine);
+}
+@media (forced-colors: active) {
+  .chosen {
+    border: 3px solid Highlight;
+  }
+  .chosen .letter {
+    forced-color-adjust: none;
+    background: Highlight;
+    color: HighlightText;
+  }
 }
 .key {
   border-color: var(--pine);

@@ -1,7 +1,18 @@
 <script setup lang="ts">
+import { computed, useId } from 'vue'
+
 /** A typed number or word. It is read and compared on the server; any spelling may be typed. */
 const typed = defineModel<string>({ required: true })
-defineProps<{ unit?: string; inline?: boolean; readOnly?: boolean; correct?: string[]; describedBy: string }>()
+const props = defineProps<{
+  unit?: string
+  number?: boolean
+  inline?: boolean
+  readOnly?: boolean
+  correct?: string[]
+  describedBy: string
+}>()
+const hint = computed(() => props.number && !props.inline && !props.readOnly)
+const hintId = useId()
 </script>
 
 <template>
@@ -15,8 +26,10 @@ defineProps<{ unit?: string; inline?: boolean; readOnly?: boolean; correct?: str
       maxlength="60"
       :disabled="readOnly"
       :aria-labelledby="describedBy"
+      :aria-describedby="hint ? hintId : undefined"
     />
     <span v-if="unit" class="unit">{{ unit }}</span>
+    <span v-if="hint" :id="hintId" class="hint">A number, such as 12, 0.5 or 3/4.</span>
     <span v-if="correct" class="is-key">key {{ correct.join(' or ') }}</span>
   </div>
 </template>

@@ -15,6 +15,9 @@ const props = defineProps<{
 
 const words = computed(() => written.value.trim().split(/\s+/).filter(Boolean).length)
 const most = computed(() => (props.long ? 18_000 : 1_800))
+/** What is left is said once little is, so that nothing pasted is cut without a word. */
+const rest = computed(() => most.value - written.value.length)
+const near = computed(() => rest.value < most.value / 10)
 </script>
 
 <template>
@@ -29,6 +32,10 @@ const most = computed(() => (props.long ? 18_000 : 1_800))
       autocomplete="off"
     />
     <p v-if="!readOnly" class="hint">{{ words === 1 ? '1 word' : `${words} words` }}</p>
+    <p v-if="!readOnly && near" class="hint" role="status">
+      <strong v-if="rest <= 0">This answer is full. Whatever was typed or pasted after its last letter was not kept.</strong>
+      <template v-else>Room for {{ rest === 1 ? '1 more character' : `${rest} more characters` }}.</template>
+    </p>
     <template v-if="answer">
       <p v-for="(example, i) in answer.correct" :key="i" class="is-key">such as: {{ example }}</p>
       <table v-if="answer.rubric" class="rubric">

@@ -42,6 +42,41 @@ function body(kind: string, interaction: object, response: Record<string, string
 const choices = [c('A', 1), c('B', 1), c('C', 1)]
 const targets = [c('T1'), c('T2')]
 
+describe('choosing', () => {
+  it('of one can be taken back', async () => {
+    const { b, last } = body('single-choice', { choices, maxChoices: 1 }, { RESPONSE: ['B'] })
+    expect(b.findAll('.letter svg')).toHaveLength(0)
+    await b.find('button.clear').trigger('click')
+    expect(last()).toEqual([])
+  })
+
+  it('of several shows a box beside each letter', () => {
+    const { b } = body('multiple-choice', { choices }, { RESPONSE: ['B'] })
+    expect(b.findAll('.letter svg')).toHaveLength(3)
+    expect(b.find('button.clear').exists()).toBe(false)
+  })
+})
+
+describe('typing', () => {
+  it('of a number says what a number may look like', () => {
+    const { b } = body('number', {})
+    const hint = b.find('.hint')
+    expect(hint.text()).toBe('A number, such as 12, 0.5 or 3/4.')
+    expect(b.find('input').attributes('aria-describedby')).toBe(hint.attributes('id'))
+    expect(body('text', {}).b.find('.hint').exists()).toBe(false)
+  })
+
+  it('says how much room is left, and that a full answer takes no more', () => {
+    const room = (n: number) => {
+      const { b } = body('short-written', { rows: 2 }, { RESPONSE: ['x'.repeat(n)] })
+      return b.find('[role=status]').exists() ? b.find('[role=status]').text() : ''
+    }
+    expect(room(1_000)).toBe('')
+    expect(room(1_799)).toBe('Room for 1 more character.')
+    expect(room(1_800)).toContain('This answer is full.')
+  })
+})
+
 describe('putting in order', () => {
   it('is not answered by what stands there, but by moving or by saying so', async () => {
     const { b, last } = body('order', { choices })

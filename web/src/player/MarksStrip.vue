@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useTemplateRef, watch } from 'vue'
+import { computed, useTemplateRef, watch } from 'vue'
 
 /** One square cell an item, as in a ledger row: filled when answered, a folded corner when marked, a heavy line where you are. */
 const props = defineProps<{
@@ -14,9 +14,23 @@ const emit = defineEmits<{ go: [line: number] }>()
 const strip = useTemplateRef('strip')
 watch(
   () => props.at,
-  () => strip.value?.querySelector('[aria-current]')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
+  () => {
+    const here = strip.value?.querySelector<HTMLElement>('[aria-current]')
+    if (here) strip.value!.scrollLeft = here.offsetLeft - (strip.value!.clientWidth - here.offsetWidth) / 2
+  },
   { flush: 'post', immediate: true },
 )
+
+/** The strip is one stop of the Tab key; arrows move within it. */
+const stop = computed(() => Math.max(1, props.at))
+function onKey(e: KeyboardEvent) {
+  const cells = [...(strip.value?.querySelectorAll('button') ?? [])]
+  const from = cells.findIndex((c) => c === e.target)
+  const to = { ArrowRight: from + 1, ArrowLeft: from - 1, Home: 0, End: cells.length - 1 }[e.key]
+  if (to === undefined) return
+  cells[Math.max(0, Math.min(cells.length - 1, to))]?.focus()
+  e.preventDefault()
+}
 
 function words(i: number, answered: boolean, marked: boolean, here: boolean) {
   return [`Item ${i + 1}`, answered ? 'answered' : 'not answered', marked && 'marked for later', here && 'you are here']
@@ -26,11 +40,12 @@ function words(i: number, answered: boolean, marked: boolean, here: boolean) {
 </script>
 
 <template>
-  <nav ref="strip" aria-label="Items">
+  <nav ref="strip" aria-label="Items" @keydown="onKey">
     <ol>
       <li v-for="(done, i) in answered" :key="i" :class="{ start: starts?.[i] }">
         <button
           type="button"
+          :tabindex="i + 1 === stop ? 0 : -1"
           :class="{ done, marked: marked[i], here: i + 1 === at }"
           :aria-label="words(i, done, !!marked[i], i + 1 === at)"
           :aria-current="i + 1 === at ? 'step' : undefined"
@@ -44,6 +59,9 @@ function words(i: number, answered: boolean, marked: boolean, here: boolean) {
 </template>
 
 <style scoped>
+nav {
+  position: relative;
+}
 ol {
   list-style: none;
   padding: 0;
@@ -99,6 +117,20 @@ button.marked::after {
   border-style: solid;
   border-width: 0 13px 13px 0;
   border-color: transparent var(--fold) transparent transparent;
+}
+@media (forced-colors: active) {
+  button.done {
+    forced-color-adjust: none;
+    background: Highlight;
+    color: HighlightText;
+  }
+  button.here {
+    border: 4px solid CanvasText;
+  }
+  button.marked::after {
+    forced-color-adjust: none;
+    border-color: transparent CanvasText transparent transparent;
+  }
 }
 button:focus-visible {
   outline: 3px solid var(--slate);

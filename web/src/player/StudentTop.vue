@@ -50,8 +50,9 @@ header .letters {
 }
 @media (max-width: 600px) {
   header {
-    padding: 4px 14px;
-    gap: 10px;
+    padding: 6px 14px;
+    flex-wrap: wrap;
+    gap: 4px 10px;
     line-height: 1.25;
   }
   .right {

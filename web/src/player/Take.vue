@@ -69,12 +69,18 @@ function support(to: Supports) {
   void router.replace({ query: { seed: String(seed.value), ...supportsQuery(to), ...where } })
 }
 watch(seed, () => void attempt.load().then(() => go(1, true)))
-const heading = useTemplateRef<HTMLElement>('heading')
+const page = useTemplateRef<HTMLElement>('page')
+const heading = () => page.value?.querySelector<HTMLElement>('main h1')
 async function go(line: number, replace = false) {
   const to = { query: { ...kept(), item: String(Math.max(1, Math.min(line, answers.value.length))) } }
   await (replace ? router.replace(to) : router.push(to))
   await nextTick()
-  if (!replace) heading.value?.focus()
+  heading()?.focus({ preventScroll: replace })
+}
+/** On a narrow screen the item stands below its passage. */
+function toItem() {
+  heading()?.closest('.answer')?.scrollIntoView({ block: 'start' })
+  heading()?.focus({ preventScroll: true })
 }
 const line = computed(() => take.value?.lines[at.value - 1])
 const answer = computed(() => answers.value[at.value - 1])
@@ -102,14 +108,15 @@ async function leave() {
   await router.push('/signin')
 }
 const handIn = useMutation({ mutationFn: () => attempt.handIn() })
-watch(lookingOver, async () => {
+/** Whoever reads by ear or moves by key begins at the head of what has come. */
+watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
   await nextTick()
-  heading.value?.focus()
+  heading()?.focus({ preventScroll: true })
 })
 </script>
 
 <template>
-  <div class="student take" :data-contrast="supports.contrast || undefined" :style="{ '--print': supports.print }">
+  <div ref="page" class="student take" :data-contrast="supports.contrast || undefined" :style="{ '--print': supports.print }">
     <StudentTop :title="take?.title ?? ''" :note="trial ? '' : take?.student">
       <button
         v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && mayCalculate"
@@ -138,7 +145,7 @@ watch(lookingOver, async () => {
     </main>
 
     <main v-else-if="take.state === 'handed in'" class="one">
-      <h1 ref="heading" tabindex="-1">Handed in</h1>
+      <h1 tabindex="-1">Handed in</h1>
       <p v-if="trial">A student would see this now. Nothing of your try was kept.</p>
       <p v-else-if="late" role="alert">
         Your answers to {{ take.title }} are saved, but {{ late === 1 ? 'one of them' : `${late} of them` }} did not reach us
@@ -155,14 +162,14 @@ watch(lookingOver, async () => {
     </main>
 
     <main v-else-if="stopped" class="one">
-      <h1>Waiting</h1>
+      <h1 tabindex="-1">Waiting</h1>
       <p role="status">{{ stopped }}</p>
       <p>This page will continue when your teacher reopens it.</p>
       <button type="button" class="quiet" @click="router.push('/desk')">Back to my assessments</button>
     </main>
 
     <main v-else-if="intro" class="one">
-      <h1>{{ take.title }}</h1>
+      <h1 tabindex="-1">{{ take.title }}</h1>
       <p v-if="!trial">
         This is the assessment of <strong>{{ take.student }}</strong>.
       </p>
@@ -190,7 +197,7 @@ watch(lookingOver, async () => {
     <main v-else-if="take.document" class="work document">
       <PdfPages :hash="take.document.hash" :name="take.document.name" :pages="take.document.pages" />
       <section class="questions" aria-label="Answers">
-        <h1 ref="heading" class="out-of-sight" tabindex="-1">Answers</h1>
+        <h1 class="out-of-sight" tabindex="-1">Answers</h1>
         <Trouble :error="error" />
         <AnswerPanel
           :lines="take.lines"
@@ -208,12 +215,13 @@ watch(lookingOver, async () => {
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
         <h2>{{ passage.title }}</h2>
         <SafeHtml :html="passage.body" />
+        <button type="button" class="quiet small cue" @click="toItem">To item {{ at }}</button>
       </section>
       <section class="answer">
         <Trouble :error="error" />
         <PartDirections v-if="part" :key="line.part" :part="part" :open="beginsPart" />
         <div class="number">
-          <h1 :id="`item-${at}`" ref="heading" tabindex="-1">
+          <h1 :id="`item-${at}`" tabindex="-1">
             {{ at }}<span class="out-of-sight"> of {{ answers.length }}</span>
           </h1>
           <button type="button" class="quiet small" :aria-pressed="answer.marked" @click="attempt.mark(at, !answer.marked)">
@@ -250,10 +258,15 @@ watch(lookingOver, async () => {
           <IconArrowLeft :size="18" aria-hidden="true" />Back
         </button>
         <p role="status">{{ status }}</p>
-        <button v-if="!lookingOver" type="button" class="quiet" @click="router.push({ query: { ...kept(), look: '' } })">
+        <button
+          v-if="!lookingOver"
+          type="button"
+          :class="at < answers.length ? 'quiet' : 'main'"
+          @click="router.push({ query: { ...kept(), look: '' } })"
+        >
           Look over and hand in
         </button>
-        <button v-if="!lookingOver" type="button" class="main" :disabled="at >= answers.length" @click="go(at + 1)">
+        <button v-if="!lookingOver && at < answers.length" type="button" class="main" @click="go(at + 1)">
           Next<IconArrowRight :size="18" aria-hidden="true" />
         </button>
       </div>
@@ -268,6 +281,7 @@ watch(lookingOver, async () => {
   height: 100%;
 }
 main {
+  position: relative; /* what is out of sight scrolls with it */
   grid-row: 3;
   overflow: auto;
 }
@@ -338,8 +352,12 @@ button.small {
   padding: 0 12px;
   font-size: 15px;
 }
+.cue {
+  display: none;
+}
 .clock {
   display: inline-flex;
+  white-space: nowrap;
   gap: 8px;
   align-items: center;
 }
@@ -385,6 +403,12 @@ footer {
     padding: 16px 20px;
     overflow: visible;
   }
+  .passage .cue {
+    display: block;
+    position: sticky;
+    bottom: 10px;
+    margin-left: auto;
+  }
   footer {
     padding: 10px 12px;
   }
@@ -402,6 +426,21 @@ footer {
   }
   .moves svg {
     display: none;
+  }
+}
+/* At 400 % hardly more than an item fits: the bars scroll away. */
+@media (max-height: 480px) {
+  .take {
+    display: block;
+    height: auto;
+  }
+  main,
+  .work.beside,
+  .work.document {
+    overflow: visible;
+  }
+  footer nav {
+    max-width: 100%;
   }
 }
 </style>

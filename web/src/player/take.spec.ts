@@ -107,6 +107,20 @@ describe('a try', () => {
     expect(screen.text()).toContain('Question 4')
   })
 
+  it('puts the focus on the head of what has come', async () => {
+    const { screen } = await open()
+    const head = () => document.activeElement?.textContent?.trim()
+    expect(head()).toBe(screen.find('h1').text())
+    await press(screen, 'Begin')
+    expect(head()).toBe('1 of 3')
+    await press(screen, 'Next')
+    expect(head()).toBe('2 of 3')
+    await press(screen, 'Look over and hand in')
+    expect(head()).toBe(screen.find('main h1').text())
+    await press(screen, 'Hand in')
+    expect(head()).toBe('Handed in')
+  })
+
   it('has a calculator in the part that allows one, and none in the other', async () => {
     const { screen } = await open('/assessments/4/try?item=1')
     expect(has(screen, 'Calculator')).toBe(false)
@@ -195,6 +209,27 @@ describe('the strip of items', () => {
     expect(strip.findAll('li').map((l) => l.classes('start'))).toEqual([false, false, true])
     void strip.findAll('button')[2]!.trigger('click')
     expect(strip.emitted('go')).toEqual([[3]])
+  })
+
+  it('is one stop of the Tab key, with arrows within', async () => {
+    const strip = mount(MarksStrip, {
+      props: { answered: [true, false, false], marked: [false, false, false], at: 2 },
+      attachTo: document.body,
+    })
+    const cells = strip.findAll('button')
+    expect(cells.map((c) => c.attributes('tabindex'))).toEqual(['-1', '0', '-1'])
+    for (const [key, at] of [
+      ['ArrowRight', 2],
+      ['ArrowRight', 2],
+      ['ArrowLeft', 1],
+      ['Home', 0],
+      ['End', 2],
+    ] as const) {
+      const from = cells.find((c) => c.element === document.activeElement) ?? cells[1]!
+      await from.trigger('keydown', { key })
+      expect(document.activeElement).toBe(cells[at]!.element)
+    }
+    expect(strip.emitted('go')).toBeUndefined()
   })
 })
 
