@@ -144,7 +144,7 @@ func TestBadItemRowsNameTheirField(t *testing.T) {
 		"items.csv choice_1 … two choices are the same",
 		`items.csv key the key "twelve" is not a number`,
 		`items.csv passage_text is empty, and the passage "P9" is not known`,
-		"items.csv subject is not said, and no standard tells it; bring the file in again with a subject for such items",
+		"items.csv subject is not said, and no standard tells it; import the file again with a subject for such items",
 	}, reasons(r))
 	assert.Equal(t, 1, r.Counts.New)
 	page, err := w.app.Bank.Items(w.ctx, w.coordinator, bank.ItemSearch{Words: "more"})

@@ -71,7 +71,7 @@ test('parts and pools are made, walked through by keys, and undone', async ({ br
   await expect.poll(async () => (await sheetOf(page, id)).layout.parts[1].directions).toContain('now. Show your work.')
   await page.getByRole('button', { name: 'Parts', exact: true }).click()
   await accessible(page)
-  await panel.getByRole('region', { name: 'Pool 2' }).getByRole('button', { name: 'Take the pool away' }).click()
+  await panel.getByRole('region', { name: 'Pool 2' }).getByRole('button', { name: 'Remove the pool' }).click()
   await expect.poll(() => stands(page, id)).toBe('10 10 10 10 10 20 21 21 21 21 21 21')
 })
 

@@ -54,7 +54,7 @@ func (a *Bank) ExportTable(ctx context.Context, v roster.Viewer, in ItemSearch, 
 			return 0, err
 		}
 		if cells = append(cells, page...); len(cells) > mostInTable {
-			return 0, desk.Invalid("", "A table holds %d items at most; narrow the search, or bring them out as a package.", mostInTable)
+			return 0, desk.Invalid("", "A table holds %d items at most; narrow the search, or export them as a package.", mostInTable)
 		}
 		if next == "" {
 			break

@@ -46,7 +46,7 @@ func (a *Bank) PickItems(ctx context.Context, v roster.Viewer, items []int64) ([
 			return err
 		}
 		if len(tray)+len(items) > mostTray {
-			return desk.Invalid("/items", "The tray holds %d items at most; place or put back some first.", mostTray)
+			return desk.Invalid("/items", "The tray holds %d items at most; place or remove some first.", mostTray)
 		}
 		for i, id := range items {
 			if _, _, err := a.itemFor(ctx, tx.Reader, v, id, bank.Place); err != nil {

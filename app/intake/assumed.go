@@ -92,7 +92,7 @@ func (im *itemImport) fill(v *bankrows.NewVersion, standards []bankrows.Standard
 		im.assumed.took("language", v.Language, v.Identifier)
 	}
 	if v.Subject == "" {
-		return refuse("subject", "is not said, and no standard tells it; bring the file in again with a subject for such items")
+		return refuse("subject", "is not said, and no standard tells it; import the file again with a subject for such items")
 	}
 	if v.Grade != "" {
 		code, ok := roster.ReadGrade(v.Grade)

@@ -131,7 +131,7 @@ func (im *itemImport) standardsOf(labels []string, refuse refusing) ([]bankrows.
 		case known:
 			out = append(out, s)
 		case im.assumed.standard == nil:
-			return nil, refuse("standards", "%q is not a standard that is known; import its framework first, or bring the file in with a standard for items that name none", label)
+			return nil, refuse("standards", "%q is not a standard that is known; import its framework first, or import the file with a standard for items that name none", label)
 		}
 	}
 	return out, nil

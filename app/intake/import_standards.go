@@ -89,7 +89,7 @@ func (a *Intake) isNewer(ctx context.Context, run *importRun, f caseframework.Fr
 		older = errNow == nil && errThen == nil && now < then
 	}
 	if older {
-		return desk.Conflict("%s: this edition (%s) is older than the one that is here (%s). Bring it in as an older edition if it shall take its place",
+		return desk.Conflict("%s: this edition (%s) is older than the one that is here (%s). If it should take its place, import it as an older edition",
 			run.file.Name, of(f.Changed, f.Version), of(here.Changed, here.Version))
 	}
 	return nil

@@ -313,7 +313,7 @@ func (in *reading) taken() map[string]int {
 			in.remark(i, true, "statusEndDate", "ended on %s", it.StatusEndDate)
 		case it.StatusStartDate != "" && it.StatusStartDate[:min(10, len(it.StatusStartDate))] > in.today:
 			delete(in.f.Held, it.Identifier)
-			in.remark(i, true, "statusStartDate", "begins on %s; bring the file in again then", it.StatusStartDate)
+			in.remark(i, true, "statusStartDate", "begins on %s; import the file again then", it.StatusStartDate)
 		default:
 			at[it.Identifier] = i
 			if other, used := codes[it.HumanCodingScheme]; used && it.HumanCodingScheme != "" {

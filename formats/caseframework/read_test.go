@@ -119,7 +119,7 @@ func TestFilesOfOtherProgramsAreRead(t *testing.T) {
 	assert.Equal(t, []string{
 		"x.json line 4, humanCodingScheme: (A) is the code of item 1 too; this one is called A#4 here",
 		"x.json line 5, statusEndDate: (O) ended on 2026-11-28",
-		"x.json line 6, statusStartDate: (N) begins on 2027-07-01T00:00:00Z; bring the file in again then",
+		"x.json line 6, statusStartDate: (N) begins on 2027-07-01T00:00:00Z; import the file again then",
 	}, said)
 	for id, want := range map[string]bool{"a": true, "c": true, "old": false, "new": false, "elsewhere": false} {
 		assert.Equal(t, want, f.Held[id], id)

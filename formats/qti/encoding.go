@@ -14,7 +14,7 @@ import (
 var saysEncoding = regexp.MustCompile(`^\s*<\?xml[^>]*?\sencoding\s*=\s*["']([^"']*)["'][^>]*\?>`)
 
 // inUTF8 gives a file as UTF-8, without the line that said how it was written.
-// A mark at its begin tells UTF-16, and so do the noughts between its first letters.
+// A mark at its begin tells UTF-16, and so do the zero bytes between its first letters.
 func inUTF8(data []byte) ([]byte, error) {
 	var from encoding.Encoding
 	switch {

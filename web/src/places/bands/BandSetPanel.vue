@@ -228,7 +228,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       </Trouble>
     </form>
     <template v-if="may" #footer
-      ><Button type="submit" form="band-set" :label="set ? 'Keep the change' : 'Make it'" :loading="keep.isPending.value"
+      ><Button type="submit" form="band-set" :label="set ? 'Save changes' : 'Create band set'" :loading="keep.isPending.value"
     /></template>
   </SidePanel>
 </template>

@@ -24,7 +24,7 @@ const cuts = (s: Schemas['BandSet']) =>
 <template>
   <div class="page">
     <PageHead title="Bands" note="Sets of performance bands and the cut where each begins">
-      <Button label="Make a band set" @click="open('new')" />
+      <Button label="Create a band set" @click="open('new')" />
     </PageHead>
     <Trouble :error="sets.error.value" />
     <Empty

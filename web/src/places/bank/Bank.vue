@@ -133,7 +133,7 @@ useScreenKeys([
           {{ plural(first?.total ?? 0, 'item') }}
           <button v-if="narrowed" type="button" class="link-button" @click="change(nothing)">show all</button>
           <template v-if="may('build') && first?.total">
-            <span class="soft">bring out as</span>
+            <span class="soft">export as</span>
             <a :href="`/api/item-package.zip?${address}`" download="items.zip">QTI 3.0</a>
             <a :href="`/api/items.csv?${address}`" download="items.csv">CSV</a>
             <a :href="`/api/items.xlsx?${address}`" download="items.xlsx">XLSX</a>
@@ -170,7 +170,7 @@ useScreenKeys([
         <ItemPreview v-if="chosen" :id="chosen">
           <Button
             v-if="may('build')"
-            :label="tray.has(chosen) ? 'Put back' : 'Pick into the tray'"
+            :label="tray.has(chosen) ? 'Remove from the tray' : 'Add to the tray'"
             size="small"
             :severity="tray.has(chosen) ? 'secondary' : undefined"
             :outlined="tray.has(chosen)"

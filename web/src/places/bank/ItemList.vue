@@ -80,7 +80,7 @@ function holdText(h: Schemas['Hold']): string {
             :class="{ in: inTray(i.id) }"
             :aria-pressed="inTray(i.id)"
             :aria-label="`${i.identifier} in the tray`"
-            :title="inTray(i.id) ? 'In the tray; put it back' : 'Pick into the tray'"
+            :title="inTray(i.id) ? 'Remove from the tray' : 'Add to the tray'"
             @click="emit('pick', i.id)"
           >
             <IconBookmark :size="18" stroke="1.5" :fill="inTray(i.id) ? 'currentColor' : 'none'" aria-hidden="true" />

@@ -48,7 +48,7 @@ const place = useMutation({
     />
     <p v-if="tray.items.value.length">
       <a :href="`/api/item-package.zip?${tray.items.value.map((i) => `items=${i.id}`).join('&')}`" download="tray.zip"
-        >bring these out as QTI 3.0</a
+        >export these as QTI 3.0</a
       >
     </p>
     <ol v-if="tray.items.value.length">
@@ -60,8 +60,13 @@ const place = useMutation({
             }}<template v-if="lineOf(i.id)"> · already line {{ lineOf(i.id) }}</template></small
           >
         </span>
-        <button type="button" class="link-button" :aria-label="`Put back ${i.identifier}`" @click="tray.putBack.mutate([i.id])">
-          put back
+        <button
+          type="button"
+          class="link-button"
+          :aria-label="`Remove ${i.identifier} from the tray`"
+          @click="tray.putBack.mutate([i.id])"
+        >
+          remove
         </button>
       </li>
     </ol>

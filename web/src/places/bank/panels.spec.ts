@@ -323,7 +323,7 @@ describe('a bank', () => {
     await show(BankPanel, { bank: { ...bank, standing: 'reader', members: [] } })
     expect(document.querySelector<HTMLFieldSetElement>('fieldset')!.disabled).toBe(true)
     expect(body()).not.toContain('Members')
-    expect(() => button('Keep')).toThrow()
+    expect(() => button('Save')).toThrow()
   })
 
   it('of the district is made by its coordinators alone', async () => {
@@ -398,9 +398,9 @@ describe('a report and an offer', () => {
     await show(ReportEntry, { report })
     expect(body()).toContain('version 2 is the newest')
     await press('Answer')
-    expect(button('It is mended').disabled).toBe(true)
+    expect(button('It is fixed').disabled).toBe(true)
     await type('textarea', 'B it is.')
-    await press('It is mended')
+    await press('It is fixed')
     expect(server.calls('POST /api/item-reports/6')[0]!.body).toEqual({ mended: true, answer: 'B it is.' })
   })
 

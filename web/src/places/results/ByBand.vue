@@ -75,7 +75,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
             <th
               v-if="data.all.waiting"
               class="num"
-              title="Something of these students waits for a reader; they are in no band and in no mean."
+              title="These students have answers that are not scored yet; they are in no band and in no mean."
             >
               Not scored yet
             </th>

@@ -216,7 +216,7 @@ useScreenKeys([
                       ? `${r.raw} of ${head.total}, where ${r.student}'s score comes from`
                       : `Not scored yet, what ${r.student} has so far`
                   "
-                  :title="r.final ? r.why : 'Something waits for a reader.'"
+                  :title="r.final ? r.why : 'Not scored yet: a reader has not finished.'"
                   @click="trail = { attempt: r.attemptId }"
                 >
                   {{ r.final ? r.raw : 'not yet' }}

@@ -51,8 +51,8 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
           >.
         </template>
         <template v-else
-          ><strong>Not scored yet</strong>: something waits for a reader. So far {{ t.raw }} points from the lines that are
-          scored.
+          ><strong>Not scored yet</strong>: a reader has not scored all of it yet. So far {{ t.raw }} points from the lines that
+          are scored.
         </template>
         <span class="soft"
           >{{ t.final ? `${t.why} ` : '' }}Computed from edition {{ t.head.edition }}, sealed as

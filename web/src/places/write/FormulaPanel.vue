@@ -92,7 +92,7 @@ async function put(piece: string) {
       <p v-else class="soft">The formula is seen here.</p>
     </div>
     <div class="row">
-      <Button label="Put it in" size="small" :disabled="empty || !read.mathml" @click="putIn" />
+      <Button label="Insert" size="small" :disabled="empty || !read.mathml" @click="putIn" />
       <Button label="Cancel" size="small" severity="secondary" text @click="emit('close')" />
     </div>
   </div>

@@ -158,7 +158,7 @@ useScreenKeys([
       /></Button>
       <Button label="Delete draft" severity="secondary" text @click="drop" />
       <Button
-        :label="draft.assessmentId ? 'Put onto the line' : isNew ? 'Put into the bank' : 'Keep as a new version'"
+        :label="draft.assessmentId ? 'Use on this line' : isNew ? 'Add to the bank' : 'Save as a new version'"
         :disabled="!!seen.problems.length"
         :loading="busy"
         @click="keepInBank()"

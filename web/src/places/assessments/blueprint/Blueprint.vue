@@ -123,7 +123,7 @@ function draw(row?: number) {
       <template v-if="editable">
         <Button label="Rows from…" severity="secondary" outlined @click="panel = 'rows'" />
         <Button label="Add a row" severity="secondary" outlined @click="add()" />
-        <Button label="Keep in library" severity="secondary" outlined :disabled="!sheet.rows.length" @click="panel = 'keep'" />
+        <Button label="Save to library" severity="secondary" outlined :disabled="!sheet.rows.length" @click="panel = 'keep'" />
         <Button label="Draw items" :disabled="!sheet.rows.length" @click="draw()" />
       </template>
     </PageHead>

@@ -35,7 +35,7 @@ const keep = useMutation({
 </script>
 
 <template>
-  <SidePanel title="Keep in library" @close="emit('close')">
+  <SidePanel title="Save to library" @close="emit('close')">
     <form @submit.prevent="keep.mutate()">
       <p class="soft">
         {{ plural(sheet.rows.length, 'row') }} of this blueprint, as they are now. Whoever makes a blueprint can take a copy of
@@ -50,7 +50,7 @@ const keep = useMutation({
     </form>
     <template #footer>
       <Button
-        :label="taken?.mayChange ? 'Replace it' : 'Keep'"
+        :label="taken?.mayChange ? 'Replace it' : 'Save'"
         :disabled="!title.trim() || taken?.mayChange === false"
         :loading="keep.isPending.value"
         @click="keep.mutate()"

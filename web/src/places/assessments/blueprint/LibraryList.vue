@@ -37,7 +37,7 @@ const drop = useMutation({
     :text="
       words.trim()
         ? 'No blueprint of the library is called so.'
-        : 'The library is empty. Keep in library, above a blueprint, puts its rows here under a name.'
+        : 'The library is empty. Save to library, above a blueprint, puts its rows here under a name.'
     "
   />
   <ul>

@@ -160,8 +160,8 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
           <select v-model="k.kind" :aria-label="`Kind ${i + 1}`">
             <option v-for="(name, code) in kindNames" :key="code" :value="code">{{ name }}</option>
           </select>
-          <button type="button" class="link-button" :aria-label="`Take kind ${i + 1} away`" @click="kinds.splice(i, 1)">
-            take away
+          <button type="button" class="link-button" :aria-label="`Remove kind ${i + 1}`" @click="kinds.splice(i, 1)">
+            remove
           </button>
         </div>
         <button type="button" class="link-button" @click="kinds.push({ kind: 'single-choice', count: 1 })">

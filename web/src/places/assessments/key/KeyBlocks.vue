@@ -50,7 +50,7 @@ function add() {
         :aria-label="`Take block ${i + 1} away`"
         @click="blocks.splice(i, 1)"
       >
-        take away
+        remove
       </button>
     </div>
     <p v-if="wrong" class="brick">Labels are a range as in A–D, or words with commas between them.</p>

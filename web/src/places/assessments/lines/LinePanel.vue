@@ -71,7 +71,7 @@ const change = useMutation({
       <div class="acts">
         <Button
           v-if="editable"
-          :label="line.own ? 'Change this own copy' : 'Change as an own copy'"
+          :label="line.own ? 'Edit this copy' : 'Edit a copy for this assessment'"
           size="small"
           severity="secondary"
           outlined

@@ -235,7 +235,7 @@ function openRow(i: number) {
             <th>Difficulty</th>
             <th class="num">Points</th>
             <th class="num double">Row</th>
-            <th v-if="editable"><span class="out-of-sight">Take off</span></th>
+            <th v-if="editable"><span class="out-of-sight">Remove</span></th>
           </tr>
         </thead>
         <tbody ref="body">
@@ -295,7 +295,7 @@ function openRow(i: number) {
                   class="off"
                   tabindex="-1"
                   :aria-label="`Take line ${i + 1} off`"
-                  title="Take off"
+                  title="Remove"
                   @click.stop="takeOff(i)"
                 >
                   ×

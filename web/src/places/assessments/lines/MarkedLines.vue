@@ -49,7 +49,7 @@ async function pool() {
       <label>each student gets <input v-model.number="choose" type="number" min="1" :max="items.length" /> of these</label>
       <Button type="submit" label="Make a pool" size="small" severity="secondary" outlined :disabled="!choose" />
     </form>
-    <Button label="Take off" size="small" severity="secondary" outlined @click="takeOff" />
+    <Button label="Remove" size="small" severity="secondary" outlined @click="takeOff" />
   </div>
 </template>
 

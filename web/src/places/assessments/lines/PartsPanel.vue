@@ -104,7 +104,7 @@ const number = (e: Event) => Number((e.target as HTMLInputElement).value)
       </div>
       <Button
         v-if="editable"
-        label="Take the part away"
+        label="Remove the part"
         size="small"
         severity="secondary"
         text
@@ -144,7 +144,7 @@ const number = (e: Event) => Number((e.target as HTMLInputElement).value)
       </p>
       <Button
         v-if="editable"
-        label="Take the pool away"
+        label="Remove the pool"
         size="small"
         severity="secondary"
         text

@@ -134,7 +134,7 @@ describe('the lines', () => {
     await key(screen, 0, { key: 'm' })
     await key(screen, 2, { key: 'm' })
     expect(screen.find('[aria-label="Marked lines"]').text()).toContain('2 lines marked')
-    await press(screen, 'Take off')
+    await press(screen, 'Remove')
     expect(order()).toEqual([12])
     expect(screen.find('[aria-label="Marked lines"]').exists()).toBe(false)
   })

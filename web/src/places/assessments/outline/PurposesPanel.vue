@@ -30,7 +30,7 @@ const save = useMutation({
     <Textarea v-model="typed" rows="10" fluid aria-label="Purposes, one a line" aria-describedby="purposes-hint" />
     <template #footer>
       <Trouble :error="save.error.value" />
-      <Button label="Keep" :loading="save.isPending.value" @click="save.mutate()" />
+      <Button label="Save" :loading="save.isPending.value" @click="save.mutate()" />
     </template>
   </SidePanel>
 </template>

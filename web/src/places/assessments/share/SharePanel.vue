@@ -61,7 +61,7 @@ async function save() {
           <th>edits</th>
           <th>copies</th>
           <th>prints</th>
-          <th v-if="mine"><span class="out-of-sight">Take off</span></th>
+          <th v-if="mine"><span class="out-of-sight">Remove</span></th>
         </tr>
       </thead>
       <tbody>
@@ -103,7 +103,7 @@ async function save() {
       </div>
       <ShareLink />
     </template>
-    <template v-if="mine" #footer><Button label="Keep" @click="save" /></template>
+    <template v-if="mine" #footer><Button label="Save" @click="save" /></template>
   </SidePanel>
 </template>
 

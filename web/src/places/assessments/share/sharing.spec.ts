@@ -59,7 +59,7 @@ describe('sharing', () => {
     ).toBe('They are on the list.')
 
     server.on(`PUT ${sheetPath}/shares`, () => ({ body: kept }))
-    await press(screen, 'Keep')
+    await press(screen, 'Save')
     const [sent] = server.calls(`PUT ${sheetPath}/shares`)
     expect(sent!.ifMatch).toBe('7')
     expect(sent!.body).toEqual({
@@ -118,7 +118,7 @@ describe('sharing', () => {
   it('is only read by who may not share', async () => {
     kept = { ...kept, maySend: false }
     const screen = await showOnSheet(SharePanel)
-    expect(screen.findAll('button').map((b) => b.text())).not.toContain('Keep')
+    expect(screen.findAll('button').map((b) => b.text())).not.toContain('Save')
     expect(screen.findAll('tbody input').every((b) => b.attributes('disabled') !== undefined)).toBe(true)
     expect(screen.find('.share-link').exists()).toBe(false)
   })
@@ -155,7 +155,7 @@ describe('the library of blueprints', () => {
     server.on('GET /api/blueprints', () => ({ body: [plan({ own: false, mayChange: false })] }))
     server.on('POST /api/blueprints', () => ({ body: plan({ id: 2 }) }))
     const screen = await showOnSheet(KeepPanel, { sheet: kept })
-    await press(screen, 'Keep')
+    await press(screen, 'Save')
     expect(server.calls('POST /api/blueprints')[0]!.body).toEqual({ assessmentId: 4, title: 'Fall plan' })
   })
 
@@ -166,7 +166,7 @@ describe('the library of blueprints', () => {
       body: { status: 409, detail: 'There is a blueprint of this name.' },
     }))
     const screen = await showOnSheet(KeepPanel, { sheet: kept })
-    await press(screen, 'Keep')
+    await press(screen, 'Save')
     expect(screen.text()).toContain('There is a blueprint of this name.')
   })
 

@@ -52,11 +52,11 @@ async function bring(number: number, part: string) {
         >
         <Button
           v-if="editable && h.restores"
-          label="Bring back"
+          label="Restore"
           size="small"
           severity="secondary"
           outlined
-          :aria-label="`Bring back the ${h.restores} of ${moment(h.at)}`"
+          :aria-label="`Restore the ${h.restores} of ${moment(h.at)}`"
           @click="bring(h.number, h.restores)"
         />
       </li>

@@ -115,7 +115,7 @@ describe('marked lines', () => {
 
   it('go off at once', async () => {
     const { screen, made, cleared } = await marked([12, 14])
-    await press(screen, 'Take off')
+    await press(screen, 'Remove')
     expect(order(made[0]!)).toEqual([11, 13])
     expect(cleared()).toBe(1)
   })
@@ -152,7 +152,7 @@ describe('history', () => {
   it('brings a part back as a new state, on the version that was read', async () => {
     server.on(`POST ${sheetPath}/history/3`, () => ({ body: { ...kept, version: 8 } }))
     const screen = await showOnSheet(HistoryPanel)
-    const restores = screen.findAll('button').filter((b) => b.text() === 'Bring back')
+    const restores = screen.findAll('button').filter((b) => b.text() === 'Restore')
     expect(restores, 'not every entry has a state').toHaveLength(1)
     await restores[0]!.trigger('click')
     await flushPromises()
@@ -166,7 +166,7 @@ describe('history', () => {
     expect(screen.text()).toContain('Edition 2')
     expect(screen.text()).toContain('abcdef012345')
     expect(screen.text()).toContain('Line 2 came new.')
-    expect(screen.findAll('button').map((b) => b.text())).not.toContain('Bring back')
+    expect(screen.findAll('button').map((b) => b.text())).not.toContain('Restore')
   })
 })
 

@@ -129,7 +129,7 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
     </form>
     <template v-if="mayKeep" #footer>
       <Trouble :error="save.error.value" />
-      <Button type="submit" form="bank" :label="bank ? 'Keep' : 'Make the bank'" :loading="save.isPending.value" />
+      <Button type="submit" form="bank" :label="bank ? 'Save' : 'Create bank'" :loading="save.isPending.value" />
     </template>
   </SidePanel>
 </template>

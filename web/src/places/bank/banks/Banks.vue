@@ -33,7 +33,7 @@ function mine(b: Schemas['Bank']): string {
 <template>
   <div>
     <BankTabs>
-      <Button v-if="may('build')" label="Make a bank" size="small" @click="open = 'new'" />
+      <Button v-if="may('build')" label="Create a bank" size="small" @click="open = 'new'" />
     </BankTabs>
     <div class="page">
       <Trouble :error="banks.error.value" />

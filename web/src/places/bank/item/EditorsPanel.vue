@@ -39,7 +39,7 @@ const save = useMutation({
     <PersonPicker label="Add an editor" :without="people.map((p) => p.id)" @pick="(p) => people.push(p)" />
     <template #footer>
       <Trouble :error="save.error.value" />
-      <Button label="Keep" :loading="save.isPending.value" @click="save.mutate()" />
+      <Button label="Save" :loading="save.isPending.value" @click="save.mutate()" />
     </template>
   </SidePanel>
 </template>

@@ -70,7 +70,7 @@ async function done() {
         />
         <Button
           v-if="role('build')"
-          :label="tray.has(id) ? 'Put back from the tray' : 'Pick into the tray'"
+          :label="tray.has(id) ? 'Remove from the tray' : 'Add to the tray'"
           size="small"
           severity="secondary"
           outlined

@@ -54,9 +54,9 @@ const close = useMutation({
         </label>
         <Trouble :error="close.error.value" />
         <div class="row">
-          <Button label="It is mended" size="small" :disabled="!answer.trim()" @click="close.mutate(true)" />
+          <Button label="It is fixed" size="small" :disabled="!answer.trim()" @click="close.mutate(true)" />
           <Button
-            label="Nothing to mend"
+            label="Nothing to fix"
             size="small"
             severity="secondary"
             outlined

@@ -107,7 +107,7 @@ function leave() {
       </label>
     </div>
     <div class="row">
-      <Button type="submit" label="Keep" :loading="save.isPending.value" />
+      <Button type="submit" label="Save" :loading="save.isPending.value" />
       <Button label="Cancel" severity="secondary" text @click="leave" />
     </div>
   </form>

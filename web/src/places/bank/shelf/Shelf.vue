@@ -35,7 +35,7 @@ function chosen() {
 <template>
   <div>
     <BankTabs>
-      <Button label="Put files on the shelf" size="small" :loading="put.isPending.value" @click="input?.click()" />
+      <Button label="Add files to the shelf" size="small" :loading="put.isPending.value" @click="input?.click()" />
       <input
         ref="input"
         type="file"

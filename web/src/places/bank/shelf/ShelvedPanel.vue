@@ -83,7 +83,7 @@ function size(bytes: number): string {
         <Trouble :error="describe.error.value" />
         <Button
           type="submit"
-          label="Keep"
+          label="Save"
           size="small"
           :disabled="name === f.name && alt === f.alt"
           :loading="describe.isPending.value"

@@ -38,7 +38,7 @@ const emit = defineEmits<{ keep: []; join: [item: number]; drop: []; close: [] }
       </TwinCard>
     </div>
     <template #footer>
-      <Button label="Go on writing" severity="secondary" text @click="emit('close')" />
+      <Button label="Continue writing" severity="secondary" text @click="emit('close')" />
       <Button label="Delete my draft" severity="secondary" outlined @click="emit('drop')" />
       <Button label="Keep both" @click="emit('keep')" />
     </template>
