@@ -471,7 +471,7 @@ test('a search goes through crosswalks and says so; a new edition proposes what 
   await page.getByRole('treeitem', { name: /^RR Ratio/ }).click()
   const links = page.getByText(/with what is aligned to other frameworks, through \d+ links/)
   await links.click()
-  await expect(page.getByText(/M6\.RR\.2 is the same as SB\.RA\.2 of Seaboard Compact/)).toBeVisible()
+  await expect(page.getByText(/M6\.RR\.2 is the same as SB\.CM\.2 of Seaboard Compact/)).toBeVisible()
   const found = () => page.locator('p.count').textContent().then((t) => parseInt(t))
   const through = await found()
   await page.getByRole('button', { name: 'this framework alone' }).click()

@@ -25,8 +25,7 @@ const hintId = useId()
       spellcheck="false"
       maxlength="60"
       :disabled="readOnly"
-      :aria-labelledby="describedBy"
-      :aria-describedby="hint ? hintId : undefined"
+      :aria-labelledby="hint ? `${describedBy} ${hintId}` : describedBy"
     />
     <span v-if="unit" class="unit">{{ unit }}</span>
     <span v-if="hint" :id="hintId" class="hint">A number, such as 12, 0.5 or 3/4.</span>

@@ -80,8 +80,8 @@ describe('an item', () => {
 
   it('names its answer by its text', () => {
     const i = mount(ItemBody, { props: { modelValue: {}, shown, name: 'line-3' } })
-    const by = i.find('input').attributes('aria-labelledby')!
-    expect(i.find(`#${by}`).text()).toBe('How many?')
+    const by = i.find('input').attributes('aria-labelledby')!.split(' ')
+    expect(by.map((id) => i.find(`[id='${id}']`).text())).toEqual(['How many?', 'A number, such as 12, 0.5 or 3/4.'])
   })
 })
 
