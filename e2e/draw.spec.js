@@ -76,7 +76,7 @@ test('a blueprint is pasted from a spreadsheet, and a draw fills it', async ({ b
   await expect(page.getByLabel('Points of line 3')).toHaveValue('2')
   const last = await rows.count()
   await bar.getByLabel('before line').fill(String(last + 1))
-  await bar.getByRole('button', { name: 'Move' }).click()
+  await bar.getByRole('button', { name: 'Move', exact: true }).click()
   await expect(rows.nth(last - 1).locator('td').nth(2)).toHaveAttribute('title', third)
   expect(await stem(last - 2)).toBe(one)
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click()
