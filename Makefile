@@ -9,7 +9,7 @@ AIR := github.com/air-verse/air@v1.65.3
 GO_FILES := $(shell find . -name '*.go' -not -path '*/node_modules/*')
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 
-.PHONY: help demo build test test-go test-web test-browser check fresh lint generate bench mutate screenshots dev clean chromium
+.PHONY: help demo build test test-go test-web test-browser check fresh lint generate bench mutate draws screenshots dev clean chromium
 .DEFAULT_GOAL := help
 
 help: ## this list
@@ -75,6 +75,9 @@ bench: $(BIN) e2e/node_modules/.package-lock.json chromium ## what is promised, 
 
 mutate: ## how much the core's tests notice: small mistakes put in one at a time (EACH=40, PACKAGES=core/band …)
 	go run ./scripts/mutate $(if $(EACH),-each $(EACH)) $(PACKAGES)
+
+draws: ## a million small draws, best, at random and short, each against trying every set (CHECKS=10000 of each)
+	go test ./core/draw -count=1 -timeout 60m -run 'TestABestDrawIs|TestARandomDrawFinds|TestAShortageIsExact' -rapid.checks=$(or $(CHECKS),333334) -rapid.nofailfile
 
 screenshots: $(BIN) e2e/node_modules/.package-lock.json chromium ## the pictures in docs/screenshots, from the demo
 	cd e2e && npm run screenshots --silent

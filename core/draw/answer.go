@@ -99,6 +99,9 @@ func (h *held) count(p *pool, i, row, sign int) {
 func (a *answer) aims() Aims {
 	var out Aims
 	least, most := a.forms[0].sum, a.forms[0].sum
+	for _, sum := range a.p.beside {
+		least, most = min(least, sum), max(most, sum)
+	}
 	for _, h := range a.forms {
 		out.Difficulty += a.p.outside(h.sum, h.dated)
 		out.Uses += h.uses
@@ -106,6 +109,17 @@ func (a *answer) aims() Aims {
 	}
 	out.Spread = most - least
 	return out
+}
+
+// compared tells whether the sum of a form's difficulties is held against that of another.
+func (p *pool) compared() bool { return p.forms > 1 || p.beside != nil }
+
+// apart is the spread of the forms that stand beside.
+func (p *pool) apart() int {
+	if p.beside == nil {
+		return 0
+	}
+	return slices.Max(p.beside) - slices.Min(p.beside)
 }
 
 // outside is how far n difficulties that add up to sum are from the target, beyond the tolerance.

@@ -15,14 +15,14 @@ func (d *drawing) best() (*answer, error) {
 	if d.pool.forms > 1 {
 		return d.twins()
 	}
-	a := d.thinned()
+	a := d.thinnedForm()
 	if a == nil {
 		var err error
 		if a, err = d.settled(); a == nil || err != nil {
 			return nil, err
 		}
 	}
-	return d.leastUsed(d.easiest(a)), nil
+	return d.leastUsed(d.evenSpread(d.easiest(a))), nil
 }
 
 // hunt is a search for better answers with what the draw knows of them.
@@ -47,7 +47,7 @@ func (h *hunt) stop() bool {
 func (h *hunt) run(terms []milp.Term) milp.Result {
 	h.m.program.Minimize(terms)
 	visits := 0
-	return milp.Search{Program: h.m.program, WholeCosts: true, Known: h.known(), Lazy: h.m.lazy, Stop: h.stop, Visit: func(x []float64, whole bool) float64 {
+	return milp.Search{Program: h.m.program, Step: 1, Known: h.known(), Lazy: h.m.lazy, Stop: h.stop, Visit: func(x []float64, whole bool) float64 {
 		// Now and then what is not yet whole is rounded: it is often one trade away from an answer.
 		if visits++; whole || worthRounding(visits) {
 			h.accept(h.m.chosen(x))
@@ -70,14 +70,50 @@ func (h *hunt) accept(chosen [][]int) {
 	if !h.d.pool.obeys(chosen) {
 		return
 	}
-	a := polish(newAnswer(h.d.pool, chosen), h.stop) // the first one even beyond the budget: it takes a moment
+	a := polish(newAnswer(h.d.pool, chosen), func() bool { return h.d.clock.Left() <= h.left })
 	if h.best == nil || a.aims().less(h.best.aims()) {
 		h.best = a
 	}
 }
 
+// soon finds an answer, however good, within the budget; nil: none was found.
+func (d *drawing) soon() *answer {
+	if a := d.thinnedForm(); a != nil {
+		return a
+	}
+	return d.first()
+}
+
+// thinnedForm finds a good form in a thinned pool, if there is one.
+func (d *drawing) thinnedForm() *answer {
+	return d.thinned(d.share(0.3), func(small *drawing) *answer {
+		if a := small.first(); a != nil {
+			return small.leastUsed(small.evenSpread(small.easiest(a)))
+		}
+		return nil
+	})
+}
+
+// first finds an answer within half of the budget; nil: none was found.
+func (d *drawing) first() *answer {
+	if d.pool.forms == 1 {
+		if a := d.pool.plainly(); a != nil {
+			left := d.share(0.5)
+			return polish(a, func() bool { return d.clock.Left() <= left })
+		}
+	}
+	h := &hunt{d: d, m: newModel(d.pool, d.pool.forms, 1, looseness{}), worth: unworthy, left: d.share(0.5)}
+	h.run(nil)
+	return h.best
+}
+
 // settled finds an answer, however good, or proves that there is none.
 func (d *drawing) settled() (*answer, error) {
+	if d.pool.forms == 1 {
+		if a := d.first(); a != nil {
+			return a, nil
+		}
+	}
 	h := &hunt{d: d, m: newModel(d.pool, d.pool.forms, 1, looseness{}), worth: unworthy, left: d.share(0.5)}
 	if found := h.run(nil); h.best != nil || found.Proven {
 		return h.best, nil
@@ -118,8 +154,8 @@ func (d *drawing) leastUsed(a *answer) *answer {
 	m.difficultyRows()
 	aims := a.aims()
 	m.keepTo(m.off, float64(aims.Difficulty))
-	if d.pool.forms > 1 {
-		m.keepTo(m.spreadTerms(), float64(aims.Spread))
+	if d.pool.compared() {
+		m.keepTo(m.spreadTerms(), float64(aims.Spread-d.pool.apart()))
 	}
 	h := &hunt{d: d, m: m, best: a, worth: func(a Aims) float64 { return float64(a.Uses) }}
 	d.bound.Uses = max(d.bound.Uses, int(math.Max(h.run(m.uses).Bound, 0)))

@@ -160,7 +160,7 @@ func (p *pool) packed(chosen []int) map[int]int {
 	}
 	var out map[int]int
 	known := math.Inf(1)
-	milp.Search{Program: program, WholeCosts: true, Known: known, Stop: func() bool { return false }, Visit: func(x []float64, whole bool) float64 {
+	milp.Search{Program: program, Step: 1, Known: known, Stop: func() bool { return false }, Visit: func(x []float64, whole bool) float64 {
 		if whole {
 			known = 0
 			f := newFlow(p, chosen)

@@ -115,6 +115,17 @@ type Clock struct {
 	Over func() bool
 }
 
+// until is the clock of a part of the budget: from now to when left of it is left.
+func (c Clock) until(left float64) Clock {
+	began := c.Left()
+	return Clock{Over: c.Over, Left: func() float64 {
+		if began <= left {
+			return 0
+		}
+		return (c.Left() - left) / (began - left)
+	}}
+}
+
 // Run draws. Errors are *blueprint.PlaceError for what is refused, and ErrUnsettled.
 func (r Request) Run(clock Clock) (Result, error) {
 	p, err := newPool(r)

@@ -209,6 +209,9 @@ func TestARandomDrawFromALargePoolIsEven(t *testing.T) {
 
 func TestWhatCannotBeSettledInTimeSaysSo(t *testing.T) {
 	r := draw.Request{Items: numbers(3), Tree: tree(t), Plan: draw.Plan{Rows: []blueprint.Row{count("r1", 1, 1, blueprint.Filter{})}}}
+	for i := range r.Items {
+		r.Items[i].Passage = "Ferries" // what hangs on no passage is found without a search
+	}
 	_, err := r.Run(draw.Clock{Left: func() float64 { return 0 }, Over: func() bool { return true }})
 	assert.ErrorIs(t, err, draw.ErrUnsettled)
 }

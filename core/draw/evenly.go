@@ -172,7 +172,7 @@ func (q Question) table(kinds []KindShare, pool [][]int) [][]int {
 	p.Minimize(aim)
 	counts := make([][]int, len(kinds))
 	best := math.Inf(1)
-	milp.Search{Program: p, WholeCosts: true, Known: best, Stop: func() bool { return false }, Visit: func(x []float64, whole bool) float64 {
+	milp.Search{Program: p, Step: 1, Known: best, Stop: func() bool { return false }, Visit: func(x []float64, whole bool) float64 {
 		if whole && cost(aim, x) < best {
 			best = cost(aim, x)
 			for k := range kinds {

@@ -23,7 +23,7 @@ type model struct {
 	// Rows given only once they are broken, so that the program stays small.
 	linked map[[2]int]bool // part, passage
 	parted map[int]bool    // items that are in one form only
-	apart  map[[3]int]bool // part, item, item
+	apart  map[[2]int]bool // part, clique
 }
 
 // part is the program's columns of one form.
@@ -52,7 +52,7 @@ const (
 
 func newModel(p *pool, parts, times int, loose looseness) *model {
 	m := &model{p: p, program: &milp.Program{}, times: times, loose: loose,
-		linked: map[[2]int]bool{}, parted: map[int]bool{}, apart: map[[3]int]bool{}}
+		linked: map[[2]int]bool{}, parted: map[int]bool{}, apart: map[[2]int]bool{}}
 	for range parts {
 		m.parts = append(m.parts, &part{})
 	}
@@ -279,19 +279,26 @@ func (m *model) keepApart(f int, t *part, x []float64) {
 	if m.loose.hostile {
 		return
 	}
-	for i, others := range m.p.hostile {
-		if x[t.x[i]] < 1e-6 {
+	for k, items := range m.p.cliques {
+		id := [2]int{f, k}
+		if m.apart[id] {
 			continue
 		}
-		for _, o := range others {
-			id := [3]int{f, min(i, o), max(i, o)}
-			// Two that are in no common form can each be in another of the forms a part stands for.
-			if m.times > 1 || m.apart[id] || x[t.x[i]]+x[t.x[o]] <= 1+1e-6 {
-				continue
-			}
-			m.apart[id] = true
-			m.row(math.Inf(-1), 1, []milp.Term{{Column: t.x[i], Value: 1}, {Column: t.x[o], Value: 1}})
+		var n float64
+		for _, i := range items {
+			n += x[t.x[i]]
 		}
+		// Each of the forms that a part stands for can have one of them.
+		most := float64(m.times)
+		if n <= most+1e-6 {
+			continue
+		}
+		m.apart[id] = true
+		var terms []milp.Term
+		for _, i := range items {
+			terms = append(terms, milp.Term{Column: t.x[i], Value: 1})
+		}
+		m.row(math.Inf(-1), most, terms)
 	}
 }
 
@@ -356,7 +363,9 @@ func (m *model) difficultyRows() {
 	}
 }
 
-// spreadTerms order the parts by their sum of difficulties and give the last less the first.
+// spreadTerms give the spread: they order the parts by their sum of difficulties and
+// give the last less the first. Where one form is drawn beside others, it is what
+// that form adds to theirs.
 func (m *model) spreadTerms() []milp.Term {
 	sums := func(t *part, sign float64) []milp.Term {
 		var out []milp.Term
@@ -366,6 +375,13 @@ func (m *model) spreadTerms() []milp.Term {
 			}
 		}
 		return out
+	}
+	if m.p.beside != nil {
+		most := 1000 * float64(len(m.p.items)+len(m.p.beside))
+		above, below := m.program.Column(0, most, false, rankKey), m.program.Column(0, most, false, rankKey)
+		m.row(math.Inf(-1), float64(slices.Max(m.p.beside)), append(sums(m.parts[0], 1), milp.Term{Column: above, Value: -1}))
+		m.row(float64(slices.Min(m.p.beside)), math.Inf(1), append(sums(m.parts[0], 1), milp.Term{Column: below, Value: 1}))
+		return []milp.Term{{Column: above, Value: 1}, {Column: below, Value: 1}}
 	}
 	for f := range m.parts[1:] {
 		m.row(0, math.Inf(1), append(sums(m.parts[f+1], 1), sums(m.parts[f], -1)...))

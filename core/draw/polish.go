@@ -141,7 +141,7 @@ const (
 // of the form's sum that would be as good as it can get, the cheapest two trades
 // that make it up are tried.
 func (o *polisher) double() bool {
-	if o.a.p.plan.Difficulty == nil && len(o.a.forms) == 1 {
+	if o.a.p.plan.Difficulty == nil && !o.a.p.compared() {
 		return false // then one trade at a time says it all
 	}
 	for f := range o.a.forms {
@@ -208,7 +208,7 @@ func (o *polisher) doubleIn(f int) bool {
 // triple looks, form by form, for three trades that leave the form's sum as it is and
 // cost fewer uses.
 func (o *polisher) triple() bool {
-	if o.a.p.plan.Difficulty == nil && len(o.a.forms) == 1 {
+	if o.a.p.plan.Difficulty == nil && !o.a.p.compared() {
 		return false
 	}
 	for f := range o.a.forms {

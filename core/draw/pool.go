@@ -22,7 +22,9 @@ type pool struct {
 	passage  []int   // of each item; -1: none
 	passages [][]int // items of each passage
 	hostile  [][]int // of each item, where meeting is forbidden
+	cliques  [][]int // items of which each is hostile to all others; together they hold every pair
 	shared   []bool  // in every form
+	beside   []int   // sums of difficulties of the forms that stand beside those to be drawn
 	key      []int   // position of each item's key; -1: it does not count
 	keys     int     // positions in all
 	// impossible says why no draw can be, where that shows before any search; rule is its rule.
@@ -73,6 +75,7 @@ func newPool(r Request) (*pool, error) {
 	p.sortClasses()
 	p.sortPassages()
 	p.sortHostile(r.Items, at)
+	p.sortCliques()
 	return p, nil
 }
 
@@ -224,6 +227,33 @@ func (p *pool) sortHostile(all []blueprint.Item, at map[string]int) {
 	}
 }
 
+// sortCliques gathers hostile items: of near copies that are all hostile to one another
+// one rule says that one of them may come, which says more than a rule for each pair.
+func (p *pool) sortCliques() {
+	p.cliques = nil
+	held := map[[2]int]bool{}
+	for i, others := range p.hostile {
+		for _, o := range others {
+			if o < i || held[[2]int{i, o}] {
+				continue
+			}
+			clique := []int{i, o}
+			for _, c := range others {
+				if c != o && !slices.ContainsFunc(clique[1:], func(k int) bool { return !slices.Contains(p.hostile[c], k) }) {
+					clique = append(clique, c)
+				}
+			}
+			slices.Sort(clique)
+			for a, k := range clique {
+				for _, l := range clique[a+1:] {
+					held[[2]int{k, l}] = true
+				}
+			}
+			p.cliques = append(p.cliques, clique)
+		}
+	}
+}
+
 // trim takes out what the rules keep from every form: passages with too few
 // items left, and, where the items in common are sure to stand, those hostile to them.
 func (p *pool) trim(commonStand bool) {
@@ -288,6 +318,7 @@ func (p *pool) keep(out []bool) {
 	p.classes, p.passages = nil, nil
 	p.sortClasses()
 	p.sortPassages()
+	p.sortCliques()
 }
 
 // worth is what an item adds to a row, in hundredths.

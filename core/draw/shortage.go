@@ -122,7 +122,7 @@ func (d *drawing) blocking(rows []bool) (set []int, have, need int, err error) {
 	if d.fillable(rows) {
 		return nil, 0, 0, nil
 	}
-	if have, need, err = d.serve(rows); err != nil || have >= need {
+	if short, err := d.short(rows); err != nil || !short {
 		return nil, 0, 0, err
 	}
 	for j := len(rows) - 1; j >= 0; j-- { // so that of several sets the first rows come first
@@ -130,15 +130,14 @@ func (d *drawing) blocking(rows []bool) (set []int, have, need int, err error) {
 			continue
 		}
 		rows[j] = false
-		h, n, err := d.serve(rows)
+		short, err := d.short(rows)
 		if err != nil {
 			return nil, 0, 0, err
 		}
-		if h < n {
-			have, need = h, n
-			continue
-		}
-		rows[j] = true
+		rows[j] = !short
+	}
+	if have, need, err = d.serve(rows); err != nil {
+		return nil, 0, 0, err
 	}
 	for j, in := range rows {
 		if in {
@@ -169,13 +168,8 @@ func (d *drawing) fillable(rows []bool) bool {
 // with room for it: a passage that comes whole and fits no row gives nothing. Lines in common count once.
 func (d *drawing) serve(rows []bool) (have, need int, err error) {
 	p := d.untrimmed
-	loose := looseness{filling: true, total: true, keys: true, fixed: true, rows: rows}
-	for j, r := range p.rows {
-		if rows[j] {
-			need += p.forms * int(r.Min)
-		}
-	}
-	most, err := d.most(p.serving(rows), loose)
+	need = p.needed(rows)
+	most, err := d.most(p.serving(rows), servingOnly(rows), math.Inf(1))
 	if err != nil || most >= need {
 		return need, need, err
 	}
@@ -186,6 +180,30 @@ func (d *drawing) serve(rows []bool) (have, need int, err error) {
 		}
 	}
 	return most - again, need - again, nil
+}
+
+// short tells whether the pool can give rows less than they need.
+func (d *drawing) short(rows []bool) (bool, error) {
+	need, pool := d.untrimmed.needed(rows), d.untrimmed.serving(rows)
+	// Only an answer that gives them all is looked for.
+	most, err := d.most(pool, servingOnly(rows), float64(int(pool.grain())-need))
+	return most < need, err
+}
+
+// needed is what rows are to have at least in all forms, in hundredths.
+func (p *pool) needed(rows []bool) int {
+	need := 0
+	for j, r := range p.rows {
+		if rows[j] {
+			need += p.forms * int(r.Min)
+		}
+	}
+	return need
+}
+
+// servingOnly leaves only the rules under which rows are short.
+func servingOnly(rows []bool) looseness {
+	return looseness{filling: true, total: true, keys: true, fixed: true, rows: rows}
 }
 
 // serving is the pool without the items that cannot matter to some rows: those that meet
@@ -211,16 +229,17 @@ func (d *drawing) sharedShare(rows []bool) (int, error) {
 	}
 	only.keep(out)
 	only.forms = 1
-	most, err := d.most(&only, looseness{filling: true, total: true, keys: true, fixed: true, rows: rows})
+	most, err := d.most(&only, servingOnly(rows), math.Inf(1))
 	return most * (p.forms - 1), err
 }
 
-// most is the most that the counted rows can get, in hundredths.
-func (d *drawing) most(p *pool, loose looseness) (int, error) {
+// most is the most that the counted rows can get, in hundredths; 0 where that costs
+// no less than known, which is below zero as each hundredth got is.
+func (d *drawing) most(p *pool, loose looseness, known float64) (int, error) {
 	m := newModel(p, p.forms, 1, loose)
 	m.program.Minimize(m.off)
-	best := math.Inf(1)
-	found := milp.Search{Program: m.program, WholeCosts: true, Known: best, Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
+	best := known
+	found := milp.Search{Program: m.program, Step: float64(p.grain()), Known: best, Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
 		if whole {
 			best = math.Min(best, cost(m.off, x))
 		}
@@ -229,10 +248,34 @@ func (d *drawing) most(p *pool, loose looseness) (int, error) {
 	if !found.Proven {
 		return 0, ErrUnsettled
 	}
-	if math.IsInf(best, 1) {
-		return 0, nil // not even nothing can be chosen
+	if best == known {
+		return 0, nil // not even nothing can be chosen, or nothing better than known
 	}
 	return int(-best), nil
+}
+
+// grain is what every sum of the rows' fillings is a multiple of, in hundredths.
+func (p *pool) grain() points.Points {
+	out := points.Points(0)
+	for j, r := range p.rows {
+		out = gcd(out, r.Min)
+		if !r.ByPoints {
+			out = gcd(out, points.One)
+		}
+		for _, c := range p.classes {
+			if r.ByPoints && slices.Contains(c.rows, j) {
+				out = gcd(out, c.points)
+			}
+		}
+	}
+	return max(out, 1)
+}
+
+func gcd(a, b points.Points) points.Points {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
 }
 
 // ruleInTheWay finds a rule without which there would be an answer, and the most
@@ -309,7 +352,7 @@ func (d *drawing) asked() []string {
 func (d *drawing) feasibleWithout(loose looseness) (bool, error) {
 	m := newModel(d.untrimmed, d.untrimmed.forms, 1, loose)
 	found := false
-	result := milp.Search{Program: m.program, WholeCosts: true, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(_ []float64, whole bool) float64 {
+	result := milp.Search{Program: m.program, Step: 1, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(_ []float64, whole bool) float64 {
 		if found = found || whole; found {
 			return 0
 		}
@@ -333,7 +376,7 @@ func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
 	if culprit == ruleTotal {
 		// Where the rows ask for more than so many items can give, that is what is short; else the items are.
 		loose.total, loose.upTo = true, true
-		if have, err = d.most(p, loose); err != nil || have < need {
+		if have, err = d.most(p, loose, math.Inf(1)); err != nil || have < need {
 			return need, have, err
 		}
 		return p.forms * *p.plan.Total * int(points.One), d.mostItems(), nil
@@ -341,7 +384,7 @@ func (d *drawing) mostUnderAll(culprit rule) (need, have int, err error) {
 	if culprit == ruleFixed {
 		return len(p.sharedIDs()) * int(points.One), d.mostStaying(), nil
 	}
-	have, err = d.most(p, loose)
+	have, err = d.most(p, loose, math.Inf(1))
 	return need, have, err
 }
 
@@ -361,7 +404,7 @@ func (d *drawing) mostStaying() int {
 func (d *drawing) least(m *model, aim []milp.Term) int {
 	m.program.Minimize(aim)
 	best := 0.0
-	milp.Search{Program: m.program, WholeCosts: true, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
+	milp.Search{Program: m.program, Step: 1, Known: math.Inf(1), Lazy: m.lazy, Stop: d.clock.Over, Visit: func(x []float64, whole bool) float64 {
 		if whole {
 			best = math.Min(best, cost(aim, x))
 		}

@@ -1,60 +1,94 @@
 package draw
 
-import "slices"
+import (
+	"slices"
 
-const (
-	thinAbove    = 4000 // items in a pool that is thinned out
-	keptPassages = 150
+	"pineledger/core/points"
 )
 
-// thinned looks for a good answer among a part of a large pool: of each class the items
-// used least and some of every difficulty, and the passages that serve most
-// rows. nil where the part has none; that proves nothing of the whole.
-func (d *drawing) thinned() *answer {
+const (
+	thinAbove    = 1500 // items in a pool that is thinned out
+	keptPassages = 150
+	keptGroups   = 24 // groups of like difficulty, of each of which some stay
+)
+
+// thinned looks for a good answer among a part of a large pool: of each row the items
+// used least, on the whole and at every difficulty, and the passages that serve most
+// rows. nil where find has none there; that proves nothing of the whole.
+func (d *drawing) thinned(left float64, find func(*drawing) *answer) *answer {
 	p := d.pool
 	if len(p.items) < thinAbove {
 		return nil
 	}
-	out := p.thin()
-	var kept []int
+	only, kept := p.without(p.thin())
+	found := find(&drawing{pool: only, clock: d.clock.until(left), seed: d.seed})
+	if found == nil {
+		return nil
+	}
+	var chosen [][]int
+	for _, f := range found.forms {
+		chosen = append(chosen, placed(sorted(f.chosen), kept))
+	}
+	if !p.obeys(chosen) {
+		return nil
+	}
+	return polish(newAnswer(p, chosen), func() bool { return d.clock.Left() <= left })
+}
+
+// without is the pool less the items that are out, with the places in p of those that are kept.
+func (p *pool) without(out []bool) (only *pool, kept []int) {
 	for i, gone := range out {
 		if !gone {
 			kept = append(kept, i)
 		}
 	}
-	only := *p
-	only.keep(out)
-	sub := &drawing{pool: &only, clock: d.clock, seed: d.seed}
-	h := &hunt{d: sub, m: newModel(&only, p.forms, 1, looseness{}), worth: unworthy, left: d.share(0.3)}
-	h.run(nil)
-	if h.best == nil {
-		return nil
+	less := *p
+	less.keep(out)
+	return &less, kept
+}
+
+// placed gives the place of each item in the larger pool.
+func placed(items, kept []int) []int {
+	out := make([]int, len(items))
+	for k, i := range items {
+		out[k] = kept[i]
 	}
-	m := newModel(&only, p.forms, 1, looseness{})
-	m.difficultyRows()
-	m.keepTo(m.off, float64(h.best.aims().Difficulty))
-	h = &hunt{d: sub, m: m, best: h.best, worth: func(a Aims) float64 { return float64(a.Uses) }, left: d.share(0.3)}
-	h.run(m.uses)
-	var chosen [][]int
-	for _, f := range h.best.forms {
-		var items []int
-		for _, i := range f.chosen {
-			items = append(items, kept[i])
-		}
-		slices.Sort(items)
-		chosen = append(chosen, items)
-	}
-	return polish(newAnswer(p, chosen), func() bool { return d.clock.Left() <= 0 })
+	return out
 }
 
 // thin says which items of the pool to leave out.
 func (p *pool) thin() []bool {
 	out := make([]bool, len(p.items))
-	for _, c := range p.classes {
-		for _, i := range p.lessUseful(c.items) {
-			out[i] = true
+	for i := range out {
+		out[i] = !p.shared[i]
+	}
+	of := make([][]int, len(p.rows))
+	for i, rows := range p.meets {
+		for _, j := range rows {
+			of[j] = append(of[j], i)
 		}
 	}
+	for j, items := range of {
+		slices.SortStableFunc(items, func(a, b int) int { return p.items[a].Uses - p.items[b].Uses })
+		most := min(int(p.rows[j].Max/points.One), 60)
+		for _, i := range items[:min(len(items), 12+2*p.forms*most)] {
+			out[i] = false
+		}
+		slices.SortStableFunc(items, func(a, b int) int { return ease(p.items[a]) - ease(p.items[b]) })
+		for g := range keptGroups {
+			group := items[g*len(items)/keptGroups : (g+1)*len(items)/keptGroups]
+			slices.SortStableFunc(group, func(a, b int) int { return p.items[a].Uses - p.items[b].Uses })
+			for _, i := range group[:min(len(group), 1+p.forms)] {
+				out[i] = false
+			}
+		}
+	}
+	p.thinPassages(out)
+	return out
+}
+
+// thinPassages keeps whole those passages that serve most rows and are used least, and no others.
+func (p *pool) thinPassages(out []bool) {
 	order := make([]int, len(p.passages))
 	worth := make([]int, len(p.passages))
 	for k, items := range p.passages {
@@ -77,5 +111,4 @@ func (p *pool) thin() []bool {
 			out[i] = n >= keptPassages && !p.shared[i]
 		}
 	}
-	return out
 }

@@ -7,56 +7,122 @@ import (
 	"pineledger/core/milp"
 )
 
-// twins draws several forms at once. They are found one after another where the
-// pool is rich, else together; then made equal by trades within and between
-// them; and the rest of the budget goes to proving how good they are.
+// twins draws several forms at once. They are found one after another where the pool is
+// rich, else together; then each is drawn anew beside the others as long as that helps;
+// and the rest of the budget goes to proving how good they are.
 func (d *drawing) twins() (*answer, error) {
-	a := d.oneByOne()
+	a := d.thinned(d.share(0.5), func(small *drawing) *answer {
+		if a := small.oneByOne(); a != nil {
+			return small.renewed(a, 0)
+		}
+		return nil
+	})
+	if a == nil {
+		a = d.oneByOne()
+	}
 	if a == nil {
 		var err error
 		if a, err = d.settled(); a == nil || err != nil {
 			return nil, err
 		}
 	}
-	a = d.easiest(a)
-	a = d.evenSpread(a)
+	a = d.renewed(a, d.share(0.3))
+	if better := d.evenSpread(d.easiest(a)); better != a {
+		a = d.renewed(better, d.share(0.4))
+	}
 	return d.leastUsedTwins(a), nil
 }
 
-// oneByOne draws each form from what the ones before left over; nil where one finds nothing.
+// oneByOne draws each form as well as it can from what the ones before left over; nil
+// where one finds nothing.
 func (d *drawing) oneByOne() *answer {
-	left := d.share(0.5)
+	from, end := d.clock.Left(), d.share(0.4)
 	var chosen [][]int
-	for range d.pool.forms {
-		m := newModel(d.pool, 1, 1, looseness{})
-		for _, before := range chosen {
-			for _, i := range before {
-				if !d.pool.shared[i] {
-					m.program.Fix(m.parts[0].x[i], 0, 0)
-				}
-			}
-		}
-		items, found := d.first(m, m.uses, left)
-		if !found {
+	var sums []int
+	for f := range d.pool.forms {
+		left := from - (from-end)*float64(f+1)/float64(d.pool.forms)
+		next := d.beside(chosen, sums, nil, left)
+		if next == nil {
 			return nil
 		}
-		chosen = append(chosen, items[0])
+		chosen, sums = append(chosen, next), append(sums, d.pool.sum(next))
 	}
 	if a := newAnswer(d.pool, chosen); a != nil {
-		return polish(a, func() bool { return d.clock.Left() <= left })
+		return polish(a, func() bool { return d.clock.Left() <= end })
 	}
 	return nil
+}
+
+// renewed draws one form after the other anew, while the rest stand, as long as that helps.
+func (d *drawing) renewed(a *answer, left float64) *answer {
+	for f, idle := 0, 0; idle < len(a.forms) && d.clock.Left() > left; f = (f + 1) % len(a.forms) {
+		idle++
+		var others [][]int
+		var sums []int
+		for g, h := range a.forms {
+			if g != f {
+				others, sums = append(others, h.chosen), append(sums, h.sum)
+			}
+		}
+		next := d.beside(others, sums, a.forms[f].chosen, left)
+		if next == nil {
+			continue
+		}
+		if b := newAnswer(d.pool, slices.Insert(others, f, next)); b != nil && b.aims().less(a.aims()) {
+			a, idle = b, 0
+		}
+	}
+	return a
+}
+
+// beside gives one good form from what the others leave over; sums are those of their
+// difficulties. It begins from the items of before, where there are any. nil: none was found.
+func (d *drawing) beside(others [][]int, sums, before []int, left float64) []int {
+	only := *d.pool
+	only.forms, only.beside = 1, sums
+	out := make([]bool, len(only.items))
+	for _, items := range others {
+		for _, i := range items {
+			out[i] = !only.shared[i]
+		}
+	}
+	less, kept := only.without(out)
+	sub := &drawing{pool: less, clock: d.clock.until(left), seed: d.seed}
+	var a *answer
+	if before != nil {
+		items := make([]int, len(before))
+		for k, i := range before {
+			items[k], _ = slices.BinarySearch(kept, i)
+		}
+		a = newAnswer(less, [][]int{items})
+	} else {
+		a = sub.soon()
+	}
+	if a == nil {
+		return nil
+	}
+	a = sub.leastUsed(sub.evenSpread(sub.easiest(a)))
+	return placed(sorted(a.forms[0].chosen), kept)
+}
+
+// sum adds up the difficulties of items, in thousandths.
+func (p *pool) sum(items []int) int {
+	sum := 0
+	for _, i := range items {
+		sum += ease(p.items[i])
+	}
+	return sum
 }
 
 // mostSplits is how many programs a search for a first point may solve.
 const mostSplits = 2000
 
-// first gives the first whole point that a short search comes to.
-func (d *drawing) first(m *model, aim []milp.Term, left float64) (chosen [][]int, found bool) {
+// firstPoint gives the first whole point that a short search comes to.
+func (d *drawing) firstPoint(m *model, aim []milp.Term, left float64) (chosen [][]int, found bool) {
 	return d.firstWithin(m, aim, func() bool { return d.clock.Left() <= left })
 }
 
-// firstWithin is first with an end of its own.
+// firstWithin is firstPoint with an end of its own.
 func (d *drawing) firstWithin(m *model, aim []milp.Term, stop func() bool) (chosen [][]int, found bool) {
 	m.program.Minimize(aim)
 	visits := 0
@@ -73,14 +139,16 @@ func (d *drawing) firstWithin(m *model, aim []milp.Term, stop func() bool) (chos
 }
 
 func (d *drawing) evenSpread(a *answer) *answer {
-	if a.aims().Spread == 0 {
+	apart := d.pool.apart()
+	if !d.pool.compared() || a.aims().Spread == apart {
+		d.bound.Spread = apart
 		return a
 	}
 	m := newModel(d.pool, d.pool.forms, 1, looseness{})
 	m.difficultyRows()
 	m.keepTo(m.off, float64(a.aims().Difficulty))
-	h := &hunt{d: d, m: m, best: a, worth: func(a Aims) float64 { return float64(a.Spread) }, left: d.share(0.4)}
-	d.bound.Spread = int(math.Max(h.run(m.spreadTerms()).Bound, 0))
+	h := &hunt{d: d, m: m, best: a, worth: func(a Aims) float64 { return float64(a.Spread - apart) }, left: d.share(0.4)}
+	d.bound.Spread = apart + int(math.Max(h.run(m.spreadTerms()).Bound, 0))
 	return h.best
 }
 
@@ -92,7 +160,7 @@ func (d *drawing) leastUsedTwins(a *answer) *answer {
 	joint.keepTo(joint.off, float64(a.aims().Difficulty))
 	joint.program.Minimize(joint.uses)
 	best, left, visits := a, d.share(0.5), 0
-	found := milp.Search{Program: joint.program, WholeCosts: true, Known: float64(a.aims().Uses), Lazy: joint.lazy,
+	found := milp.Search{Program: joint.program, Step: 1, Known: float64(a.aims().Uses), Lazy: joint.lazy,
 		Stop: func() bool { return d.clock.Left() <= left },
 		Visit: func(x []float64, whole bool) float64 {
 			if visits++; whole || worthRounding(visits) {
@@ -129,7 +197,7 @@ func (d *drawing) split(union []int, left float64) *answer {
 		out[i] = !slices.Contains(union, i)
 	}
 	only.keep(out)
-	chosen, found := d.first(newModel(&only, only.forms, 1, looseness{}), nil, left)
+	chosen, found := d.firstPoint(newModel(&only, only.forms, 1, looseness{}), nil, left)
 	if !found {
 		return nil
 	}

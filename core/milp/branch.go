@@ -8,8 +8,9 @@ import (
 // Search looks for the whole answer of least cost.
 type Search struct {
 	Program *Program
-	// WholeCosts says that the cost of every answer is a whole number.
-	WholeCosts bool
+	// Step says that the cost of every answer is a multiple of it: the larger, the
+	// sooner a bound ends a branch. 0: any cost.
+	Step float64
 	// Known is the cost of the best answer that the caller already has; +Inf for none.
 	// Only cheaper answers are looked for.
 	Known float64
@@ -123,15 +124,15 @@ func (q Search) Run() Result {
 
 // limit is what a bound must stay below to be of use.
 func (s *search) limit() float64 {
-	if s.WholeCosts {
-		return s.Known - 1 + 1e-6
+	if s.Step > 0 {
+		return s.Known - s.Step + 1e-6
 	}
 	return s.Known - 1e-6
 }
 
 func (s *search) rounded(bound float64) float64 {
-	if s.WholeCosts {
-		return math.Ceil(bound - 1e-6)
+	if s.Step > 0 {
+		return math.Ceil(bound/s.Step-1e-6) * s.Step
 	}
 	return bound
 }

@@ -19,7 +19,7 @@ func ExampleSearch() {
 	p.Row(math.Inf(-1), 8, []milp.Term{{a, 3}, {b, 4}, {c, 5}})
 	p.Minimize([]milp.Term{{a, -4}, {b, -5}, {c, -6}})
 	best := math.Inf(1)
-	milp.Search{Program: p, WholeCosts: true, Known: best, Stop: func() bool { return false },
+	milp.Search{Program: p, Step: 1, Known: best, Stop: func() bool { return false },
 		Visit: func(x []float64, whole bool) float64 {
 			if whole {
 				best = math.Min(best, math.Round(-4*x[a]-5*x[b]-6*x[c]))
@@ -113,7 +113,7 @@ func (s *small) search(lazyFrom int) (best float64, result milp.Result) {
 		p.Row(float64(s.rowLo[i]), float64(s.rowHi[i]), s.terms(row))
 	}
 	best = math.Inf(1)
-	q := milp.Search{Program: p, WholeCosts: true, Known: best, Stop: func() bool { return false }}
+	q := milp.Search{Program: p, Step: 1, Known: best, Stop: func() bool { return false }}
 	q.Lazy = func(x []float64) bool {
 		more := false
 		for i := lazyFrom; i < len(s.rows); i++ {
