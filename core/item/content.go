@@ -59,9 +59,9 @@ var blockEnds = strings.NewReplacer("</p>", " </p>", "</li>", " </li>", "</td>",
 
 var annotation = regexp.MustCompile(`(?s)<annotation[^>]*>.*?</annotation>`)
 
-// PlainText is the text of a piece of formatted text, white space folded.
+// PlainText is the text of a piece of formatted text in one line, white space folded: 4², 3/4, H₂O.
 func PlainText(h string) string {
-	h = annotation.ReplaceAllString(h, "")
+	h = linear(annotation.ReplaceAllString(h, ""))
 	return strings.Join(strings.Fields(html.UnescapeString(nothingAllowed.Sanitize(blockEnds.Replace(h)))), " ")
 }
 
