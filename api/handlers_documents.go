@@ -108,7 +108,7 @@ func printedGroup(g booklet.Group, layout form.Layout) contract.PrintedGroup {
 	}
 	if g.Passage != nil {
 		p := passage(*g.Passage)
-		out.Passage = &p
+		out.Passage, out.Again = &p, &g.Again
 	}
 	return out
 }

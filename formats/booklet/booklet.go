@@ -43,14 +43,15 @@ type Group struct {
 	Pool    int           // which pool
 	Of      int           // lines of the pool
 	Passage *form.Passage // stands before these lines
+	Again   bool          // the passage was printed before: only its title stands here
 	Lines   []int         // counted from 0
 }
 
-// Groups puts lines under their heads: a passage stands once before those of its lines that
-// follow each other. Where one attempt's draw is printed, pools have no head.
+// Groups puts lines under their heads: a passage stands before the first of its lines, and where
+// others came between only its title stands again. Where one attempt's draw is printed, pools have no head.
 func (b Book) Groups() []Group {
 	var out []Group
-	before := Line{}
+	before, printed := Line{}, map[string]bool{}
 	for i, l := range b.Lines {
 		g := Group{Lines: []int{i}}
 		if l.Part != before.Part {
@@ -61,7 +62,8 @@ func (b Book) Groups() []Group {
 		}
 		if l.Passage != "" && (l.Passage != before.Passage || g.Part > 0) {
 			if at := slices.IndexFunc(b.Passages, func(p form.Passage) bool { return p.Identifier == l.Passage }); at >= 0 {
-				g.Passage = &b.Passages[at]
+				g.Passage, g.Again = &b.Passages[at], printed[l.Passage]
+				printed[l.Passage] = true
 			}
 		}
 		samePool := b.Drawn || l.Pool == before.Pool
@@ -175,7 +177,9 @@ func (s *setting) group(g Group) {
 	if g.Pool > 0 {
 		s.put(withNext(append(s.Plain(fmt.Sprintf("Each student gets %d of these %d items.", b.Layout.Pools[g.Pool-1].Choose, g.Of), s.width, paper.Look{Italic: true}), paper.Gap(0.6*s.size)))...)
 	}
-	if p := g.Passage; p != nil {
+	if p := g.Passage; p != nil && g.Again {
+		s.put(withNext(append(s.Plain("These belong to the passage “"+p.Title+"” above.", s.width, paper.Look{Italic: true}), paper.Gap(0.6*s.size)))...)
+	} else if p != nil {
 		s.put(withNext(append([]paper.Slab{s.Ruled(s.width, 0.7)}, s.Plain(p.Title, s.width, paper.Look{Bold: true, Scale: 1.15})...))...)
 		s.put(s.HTML(p.Body, s.width, paper.Look{})...)
 		s.gap(0.8)

@@ -39,6 +39,9 @@ func heads(b booklet.Book) []string {
 		passage := "-"
 		if g.Passage != nil {
 			passage = g.Passage.Title
+			if g.Again {
+				passage += " again"
+			}
 		}
 		out = append(out, fmt.Sprintf("part %d, pool %d of %d, %s: %v", g.Part, g.Pool, g.Of, passage, g.Lines))
 	}
@@ -48,12 +51,12 @@ func heads(b booklet.Book) []string {
 func TestLinesStandUnderTheirHeads(t *testing.T) {
 	assert.Equal(t, []string{"part 0, pool 0 of 0, -: [0]", "part 0, pool 0 of 0, Tides: [1 2]", "part 0, pool 0 of 0, -: [3]"},
 		heads(book(line("", 0, 0), line(tides, 0, 0), line(tides, 0, 0), line("", 0, 0))), "a passage stands once before its lines")
-	assert.Equal(t, []string{"part 0, pool 0 of 0, Tides: [0]", "part 0, pool 0 of 0, -: [1]", "part 0, pool 0 of 0, Tides: [2]"},
-		heads(book(line(tides, 0, 0), line("", 0, 0), line(tides, 0, 0))), "and again where other lines came between")
+	assert.Equal(t, []string{"part 0, pool 0 of 0, Tides: [0]", "part 0, pool 0 of 0, -: [1]", "part 0, pool 0 of 0, Tides again: [2]"},
+		heads(book(line(tides, 0, 0), line("", 0, 0), line(tides, 0, 0))), "and its title where other lines came between")
 	parts := book(line(tides, 1, 0), line(tides, 2, 0), line(tides, 2, 1), line(tides, 2, 1), line(tides, 2, 0))
-	assert.Equal(t, []string{"part 1, pool 0 of 0, Tides: [0]", "part 2, pool 0 of 0, Tides: [1]", "part 0, pool 1 of 2, -: [2 3]", "part 0, pool 0 of 0, -: [4]"}, heads(parts))
+	assert.Equal(t, []string{"part 1, pool 0 of 0, Tides: [0]", "part 2, pool 0 of 0, Tides again: [1]", "part 0, pool 1 of 2, -: [2 3]", "part 0, pool 0 of 0, -: [4]"}, heads(parts))
 	parts.Drawn = true
-	assert.Equal(t, []string{"part 1, pool 0 of 0, Tides: [0]", "part 2, pool 0 of 0, Tides: [1 2 3 4]"}, heads(parts), "of one attempt's draw pools say nothing")
+	assert.Equal(t, []string{"part 1, pool 0 of 0, Tides: [0]", "part 2, pool 0 of 0, Tides again: [1 2 3 4]"}, heads(parts), "of one attempt's draw pools say nothing")
 }
 
 func set(t *testing.T, write func(b *bytes.Buffer, o paper.Options) error, o paper.Options) []string {

@@ -104,7 +104,8 @@ function print() {
               <SafeHtml v-if="g.part.directions" :html="g.part.directions" />
             </section>
             <p v-if="g.pool" class="pool">Each student gets {{ g.pool.choose }} of these {{ g.pool.lines }} items.</p>
-            <section v-if="g.passage" class="passage">
+            <p v-if="g.passage && g.again" class="pool">These belong to the passage “{{ g.passage.title }}” above.</p>
+            <section v-else-if="g.passage" class="passage">
               <h2>{{ g.passage.title }}</h2>
               <SafeHtml :html="g.passage.body" />
             </section>
