@@ -76,7 +76,7 @@ func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetReq
 }
 
 func assessmentListed(a build.AssessmentListed) contract.AssessmentListed {
-	return contract.AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: listed(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: listed(a.Labels), Year: a.Year, State: string(a.State),
+	return contract.AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: listed(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: listed(a.Labels), Year: a.Year, State: string(a.Shown()),
 		Edition: a.Edition, OwnerId: a.OwnerID, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
 }
 
@@ -222,6 +222,26 @@ func (h *buildHandlers) BeginEdition(ctx context.Context, r contract.BeginEditio
 	return contract.BeginEdition200JSONResponse(sheet(v, s)), nil
 }
 
+func (h *buildHandlers) ShelveAssessment(ctx context.Context, r contract.ShelveAssessmentRequestObject) (contract.ShelveAssessmentResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Build.Shelve(ctx, v, r.Id, r.Params.IfMatch, r.Body.Shelved)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ShelveAssessment200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *buildHandlers) DeleteAssessment(ctx context.Context, r contract.DeleteAssessmentRequestObject) (contract.DeleteAssessmentResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.DeleteAssessment204Response{}, h.app.Build.Delete(ctx, v, r.Id, r.Params.IfMatch)
+}
+
 func labelsOf(list []string) *[]string {
 	labels := listed(list)
 	return &labels
@@ -256,7 +276,7 @@ func (h *buildHandlers) PutPurposes(ctx context.Context, r contract.PutPurposesR
 
 func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 	a := s.Assessment
-	out := contract.Sheet{Id: a.ID, Version: a.Version, State: contract.SheetState(a.State), Edition: a.Edition, MayChange: s.MayChange, MaySend: s.MaySend, MayCopy: s.MayCopy, MayPrint: s.MayPrint,
+	out := contract.Sheet{Id: a.ID, Version: a.Version, State: contract.SheetState(a.Shown()), Edition: a.Edition, MayChange: s.MayChange, MaySend: s.MaySend, MayCopy: s.MayCopy, MayPrint: s.MayPrint,
 		Shares: each(a.Shares, shareOf), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy,
 		Outline: contract.Outline{Title: a.Title, ShortTitle: a.ShortTitle, Description: a.Description, Instructions: a.Instructions, Subject: a.Subject,
 			Grades: listed(a.Grades), Purpose: a.Purpose, Language: a.Language, Year: a.Year, Course: &a.Course, Labels: labelsOf(a.Labels)},
@@ -299,7 +319,7 @@ func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 
 func lineOf(l build.SheetLine) contract.Line {
 	out := contract.Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
-		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, Part: l.Part, Pool: l.Line.Pool, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor)}
+		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, Part: l.Part, Pool: l.Line.Pool, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor), Cautions: l.Cautions, PassageId: l.PassageID}
 	if l.OriginID > 0 {
 		out.Origin = &contract.ItemOrigin{ItemId: l.OriginID, Identifier: l.OriginIdentifier, Version: l.OriginNumber}
 	}

@@ -157,6 +157,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listDepartments", "GET /departments", "", [6]int{f, f, f, y, y, y}},
 		{"startAssessment", "POST /assessments", `{"title":"","shortTitle":"","description":"","instructions":"","subject":"","grades":[],"purpose":"","language":"","year":""}`, [6]int{f, f, f, y, y, y}},
 		{"getSheet", "GET /assessments/1", "", [6]int{n, n, n, y, y, y}},
+		{"shelveAssessment", "PUT /assessments/1/shelf", `{"shelved":true}`, [6]int{n, n, n, f, f, y}},
+		{"deleteAssessment", "DELETE /assessments/1", "", [6]int{n, n, n, f, f, y}},
 		{"putOutline", "PUT /assessments/1/outline", `{"title":"x","shortTitle":"","description":"","instructions":"","subject":"mathematics","grades":["06"],"purpose":"benchmark","language":"en","year":""}`, [6]int{n, n, n, f, f, y}},
 		{"putLines", "PUT /assessments/1/lines", lines, [6]int{n, n, n, f, f, y}},
 		{"putBlueprint", "PUT /assessments/1/blueprint", rows, [6]int{n, n, n, f, f, y}},

@@ -1889,8 +1889,10 @@ type LedgerEntry struct {
 
 // Line defines model for Line.
 type Line struct {
-	Depth      int  `json:"depth"`
-	Difficulty *int `json:"difficulty,omitempty"`
+	// Cautions What to look at before it is sealed, each a sentence.
+	Cautions   []string `json:"cautions"`
+	Depth      int      `json:"depth"`
+	Difficulty *int     `json:"difficulty,omitempty"`
 
 	// Editor Who changed the own copy.
 	Editor          *string     `json:"editor,omitempty"`
@@ -1907,8 +1909,13 @@ type Line struct {
 	Own bool `json:"own"`
 
 	// Part Of the layout, counted from 1; 0 for none.
-	Part    int    `json:"part"`
+	Part int `json:"part"`
+
+	// Passage Its title, empty for none.
 	Passage string `json:"passage"`
+
+	// PassageId 0 for none.
+	PassageId int64 `json:"passageId"`
 
 	// Points Two decimal places at most.
 	Points Points `json:"points"`
@@ -2241,6 +2248,9 @@ type Printed struct {
 
 // PrintedGroup defines model for PrintedGroup.
 type PrintedGroup struct {
+	// Again The passage was printed before; only its title stands here.
+	Again *bool `json:"again,omitempty"`
+
 	// Lines Counted from 1.
 	Lines []int     `json:"lines"`
 	Part  *TestPart `json:"part,omitempty"`
@@ -2961,6 +2971,12 @@ type ListAssessmentsParamsState string
 // ListAssessmentsParamsSort defines parameters for ListAssessments.
 type ListAssessmentsParamsSort string
 
+// DeleteAssessmentParams defines parameters for DeleteAssessment.
+type DeleteAssessmentParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // ChooseBandsJSONBody defines parameters for ChooseBands.
 type ChooseBandsJSONBody struct {
 	BandSetId int64 `json:"bandSetId"`
@@ -3120,6 +3136,17 @@ type PutSharesJSONBody struct {
 
 // PutSharesParams defines parameters for PutShares.
 type PutSharesParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// ShelveAssessmentJSONBody defines parameters for ShelveAssessment.
+type ShelveAssessmentJSONBody struct {
+	Shelved bool `json:"shelved"`
+}
+
+// ShelveAssessmentParams defines parameters for ShelveAssessment.
+type ShelveAssessmentParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
@@ -3895,6 +3922,9 @@ type AttendJSONRequestBody AttendJSONBody
 // PutSharesJSONRequestBody defines body for PutShares for application/json ContentType.
 type PutSharesJSONRequestBody PutSharesJSONBody
 
+// ShelveAssessmentJSONRequestBody defines body for ShelveAssessment for application/json ContentType.
+type ShelveAssessmentJSONRequestBody ShelveAssessmentJSONBody
+
 // AddBandSetJSONRequestBody defines body for AddBandSet for application/json ContentType.
 type AddBandSetJSONRequestBody = BandSetInput
 
@@ -4014,6 +4044,9 @@ type ServerInterface interface {
 	// StartAssessment Start a blank draft.
 	// (POST /assessments)
 	StartAssessment(ctx *echo.Context) error
+	// DeleteAssessment Delete a draft that was never sealed.
+	// (DELETE /assessments/{id})
+	DeleteAssessment(ctx *echo.Context, id Id, params DeleteAssessmentParams) error
 	// GetSheet An assessment opened.
 	// (GET /assessments/{id})
 	GetSheet(ctx *echo.Context, id Id) error
@@ -4119,6 +4152,9 @@ type ServerInterface interface {
 	// PutShares Say with whom it is shared.
 	// (PUT /assessments/{id}/shares)
 	PutShares(ctx *echo.Context, id Id, params PutSharesParams) error
+	// ShelveAssessment Put an assessment away, or bring it back.
+	// (PUT /assessments/{id}/shelf)
+	ShelveAssessment(ctx *echo.Context, id Id, params ShelveAssessmentParams) error
 	// ListBandSets Band sets.
 	// (GET /band-sets)
 	ListBandSets(ctx *echo.Context) error
@@ -4555,6 +4591,44 @@ func (w *ServerInterfaceWrapper) StartAssessment(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.StartAssessment(ctx)
+	return err
+}
+
+// DeleteAssessment converts echo context to params.
+func (w *ServerInterfaceWrapper) DeleteAssessment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteAssessmentParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DeleteAssessment(ctx, id, params)
 	return err
 }
 
@@ -5528,6 +5602,44 @@ func (w *ServerInterfaceWrapper) PutShares(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutShares(ctx, id, params)
+	return err
+}
+
+// ShelveAssessment converts echo context to params.
+func (w *ServerInterfaceWrapper) ShelveAssessment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ShelveAssessmentParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ShelveAssessment(ctx, id, params)
 	return err
 }
 
@@ -8920,7 +9032,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/subjects", wrapper.ListSubjects, options.OperationMiddlewares["listSubjects"]...)
 	router.GET(options.BaseURL+"/purposes", wrapper.ListPurposes, options.OperationMiddlewares["listPurposes"]...)
 	router.PUT(options.BaseURL+"/purposes", wrapper.PutPurposes, options.OperationMiddlewares["putPurposes"]...)
+	router.DELETE(options.BaseURL+"/assessments/:id", wrapper.DeleteAssessment, options.OperationMiddlewares["deleteAssessment"]...)
 	router.GET(options.BaseURL+"/assessments/:id", wrapper.GetSheet, options.OperationMiddlewares["getSheet"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/shelf", wrapper.ShelveAssessment, options.OperationMiddlewares["shelveAssessment"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/outline", wrapper.PutOutline, options.OperationMiddlewares["putOutline"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/lines", wrapper.PutLines, options.OperationMiddlewares["putLines"]...)
 	router.GET(options.BaseURL+"/assessments/:id/lines/:item", wrapper.GetLine, options.OperationMiddlewares["getLine"]...)
@@ -9056,6 +9170,40 @@ type StartAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response StartAssessmentdefaultApplicationProblemPlusJSONResponse) VisitStartAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteAssessmentRequestObject struct {
+	Id     Id `json:"id"`
+	Params DeleteAssessmentParams
+}
+
+type DeleteAssessmentResponseObject interface {
+	VisitDeleteAssessmentResponse(w http.ResponseWriter) error
+}
+
+type DeleteAssessment204Response struct {
+}
+
+func (response DeleteAssessment204Response) VisitDeleteAssessmentResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteAssessmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteAssessmentdefaultApplicationProblemPlusJSONResponse) VisitDeleteAssessmentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10463,6 +10611,47 @@ type PutSharesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutSharesdefaultApplicationProblemPlusJSONResponse) VisitPutSharesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShelveAssessmentRequestObject struct {
+	Id     Id `json:"id"`
+	Params ShelveAssessmentParams
+	Body   *ShelveAssessmentJSONRequestBody
+}
+
+type ShelveAssessmentResponseObject interface {
+	VisitShelveAssessmentResponse(w http.ResponseWriter) error
+}
+
+type ShelveAssessment200JSONResponse Sheet
+
+func (response ShelveAssessment200JSONResponse) VisitShelveAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShelveAssessmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShelveAssessmentdefaultApplicationProblemPlusJSONResponse) VisitShelveAssessmentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14932,6 +15121,9 @@ type StrictServerInterface interface {
 	// StartAssessment Start a blank draft.
 	// (POST /assessments)
 	StartAssessment(ctx context.Context, request StartAssessmentRequestObject) (StartAssessmentResponseObject, error)
+	// DeleteAssessment Delete a draft that was never sealed.
+	// (DELETE /assessments/{id})
+	DeleteAssessment(ctx context.Context, request DeleteAssessmentRequestObject) (DeleteAssessmentResponseObject, error)
 	// GetSheet An assessment opened.
 	// (GET /assessments/{id})
 	GetSheet(ctx context.Context, request GetSheetRequestObject) (GetSheetResponseObject, error)
@@ -15037,6 +15229,9 @@ type StrictServerInterface interface {
 	// PutShares Say with whom it is shared.
 	// (PUT /assessments/{id}/shares)
 	PutShares(ctx context.Context, request PutSharesRequestObject) (PutSharesResponseObject, error)
+	// ShelveAssessment Put an assessment away, or bring it back.
+	// (PUT /assessments/{id}/shelf)
+	ShelveAssessment(ctx context.Context, request ShelveAssessmentRequestObject) (ShelveAssessmentResponseObject, error)
 	// ListBandSets Band sets.
 	// (GET /band-sets)
 	ListBandSets(ctx context.Context, request ListBandSetsRequestObject) (ListBandSetsResponseObject, error)
@@ -15458,6 +15653,32 @@ func (sh *strictHandler) StartAssessment(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(StartAssessmentResponseObject); ok {
 		return validResponse.VisitStartAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DeleteAssessment operation middleware
+func (sh *strictHandler) DeleteAssessment(ctx *echo.Context, id Id, params DeleteAssessmentParams) error {
+	var request DeleteAssessmentRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteAssessment(ctx.Request().Context(), request.(DeleteAssessmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteAssessment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DeleteAssessmentResponseObject); ok {
+		return validResponse.VisitDeleteAssessmentResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -16636,6 +16857,55 @@ func (sh *strictHandler) PutShares(ctx *echo.Context, id Id, params PutSharesPar
 		return err
 	} else if validResponse, ok := response.(PutSharesResponseObject); ok {
 		return validResponse.VisitPutSharesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ShelveAssessment operation middleware
+func (sh *strictHandler) ShelveAssessment(ctx *echo.Context, id Id, params ShelveAssessmentParams) error {
+	var request ShelveAssessmentRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body ShelveAssessmentJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ShelveAssessment(ctx.Request().Context(), request.(ShelveAssessmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ShelveAssessment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ShelveAssessmentResponseObject); ok {
+		return validResponse.VisitShelveAssessmentResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -13,7 +13,7 @@ import (
 )
 
 // Faults that an item is reported for.
-var Faults = []string{"wrong key", "unclear", "wrong alignment", "picture", "other"}
+var Faults = []string{bank.WrongKey, "unclear", "wrong alignment", "picture", "other"}
 
 // States of a report.
 const (

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"pineledger/app/desk"
 	"pineledger/core/band"
@@ -59,6 +60,8 @@ type SheetLine struct {
 	Passage string
 	Row     int // place in Rows, -1 for none
 	Credit  item.CreditRule
+	// Cautions are what to look at before it is sealed, each a sentence.
+	Cautions []string
 }
 
 // SheetPool is what a pool holds and where what it gives counts.
@@ -187,7 +190,7 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 			s.Faults = append(s.Faults, fmt.Sprintf("Line %d: %s.", i+1, problems[0].Reason))
 		}
 		p := points.Points(l.Points)
-		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit})
+		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit, Cautions: cautions(s.Assessment, l)})
 	}
 	placed := s.placed()
 	faults := s.Layout.Faults(placed)
@@ -210,6 +213,25 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 		s.Pools = append(s.Pools, pool)
 	}
 	return nil
+}
+
+// cautions says what a line has that this assessment's lines mostly have not.
+func cautions(a buildrows.Assessment, l buildrows.Line) []string {
+	out := []string{}
+	if l.WrongKey {
+		out = append(out, "Somebody reported its key as wrong.")
+	}
+	var foreign []string
+	if l.Subject != "" && l.Subject != a.Subject {
+		foreign = append(foreign, l.Subject)
+	}
+	if l.Grade != "" && !slices.Contains(a.Grades, l.Grade) {
+		foreign = append(foreign, roster.GradeName(l.Grade))
+	}
+	if len(foreign) > 0 {
+		out = append(out, fmt.Sprintf("The item is for %s.", strings.Join(foreign, ", ")))
+	}
+	return out
 }
 
 // placed is what the layout must know of the lines.

@@ -20,10 +20,18 @@ func Assessment(ctx context.Context, r store.Reader, v roster.Viewer, id int64) 
 }
 
 // MustBeDraft refuses to change what an edition that is sealed is made of.
-func MustBeDraft(row *buildrows.Assessment) error { return inState(row.State.Editable(row.Edition)) }
+func MustBeDraft(row *buildrows.Assessment) error {
+	if row.Shelved {
+		return inState(assessment.ErrShelved)
+	}
+	return inState(row.State.Editable(row.Edition))
+}
 
 // Move brings an assessment into the state that an act leads to.
 func Move(row *buildrows.Assessment, act assessment.Act) (err error) {
+	if row.Shelved {
+		return inState(assessment.ErrShelved)
+	}
 	row.State, err = row.State.After(act, row.Edition)
 	return inState(err)
 }

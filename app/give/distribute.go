@@ -107,6 +107,9 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 		if l.Standards == "" {
 			p.NoAlign = append(p.NoAlign, i+1)
 		}
+		if l.WrongKey {
+			p.WrongKey = append(p.WrongKey, i+1)
+		}
 	}
 	if p.Targets, err = targets(ctx, r, view); err != nil {
 		return p, err

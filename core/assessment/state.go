@@ -11,6 +11,8 @@ const (
 	Sealed State = "sealed" // an edition is frozen, nobody has it yet
 	Out    State = "out"    // was sent to sections
 	Closed State = "closed" // the last of its windows is over
+	// Shelved is what an assessment that was put away shows. Brought back, it is in the state that it had.
+	Shelved State = "shelved"
 )
 
 // Act is what moves an assessment to another state.
@@ -53,10 +55,35 @@ func (s State) After(act Act, edition int) (State, error) {
 	return to, nil
 }
 
+// Refusal is why something cannot be done: a sentence for the screen.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
+// ErrShelved refuses to change what was put away.
+const ErrShelved = Refusal("This assessment is shelved. Bring it back to change it.")
+
 // Editable tells whether what an assessment is made of may change; nil means yes.
 func (s State) Editable(edition int) error {
 	if s != Draft {
 		return &ErrState{s, edition}
+	}
+	return nil
+}
+
+// Shelvable tells whether an assessment may be put away; nil means yes.
+func (s State) Shelvable(edition int) error {
+	if s == Out {
+		return Refusal(fmt.Sprintf("Edition %d is out. It can be shelved once its last window is over.", edition))
+	}
+	return nil
+}
+
+// Deletable tells whether an assessment may be deleted; nil means yes. What was ever sealed
+// has counted uses of items, and results may come of it: it can only be shelved.
+func (s State) Deletable(edition int) error {
+	if s != Draft || edition > 1 {
+		return Refusal("Only a draft that was never sealed can be deleted. Shelve it instead.")
 	}
 	return nil
 }

@@ -42,6 +42,9 @@ func TestWhereEachActLeads(t *testing.T) {
 		}
 	}
 	for _, s := range states {
+		assert.Equal(t, s != assessment.Out, s.Shelvable(1) == nil, s)
+		assert.Equal(t, s == assessment.Draft, s.Deletable(1) == nil, s)
+		assert.EqualError(t, s.Deletable(2), "Only a draft that was never sealed can be deleted. Shelve it instead.")
 		assert.Equal(t, s == assessment.Draft, s.Editable(1) == nil)
 		assert.Equal(t, s != assessment.Draft, s.IsSealed())
 	}

@@ -65,3 +65,6 @@ func ReadDifficulty(text string) (*int64, bool) {
 	}
 	return new(int64(tenfold)), true
 }
+
+// WrongKey is the fault of a report that says that an item's key is wrong.
+const WrongKey = "wrong key"

@@ -35,3 +35,11 @@ func ReadGrade(text string) (code string, ok bool) {
 	}
 	return "", false
 }
+
+// GradeName says a grade as people do: "grade 6", "grade K".
+func GradeName(code string) string {
+	if code == "KG" {
+		return "grade K"
+	}
+	return "grade " + strings.TrimPrefix(code, "0")
+}

@@ -24,6 +24,7 @@ type Plan struct {
 	Lines    int
 	NoKey    []int // lines without a key, counted from 1
 	NoAlign  []int // lines aligned to no standard
+	WrongKey []int // lines whose key somebody reported as wrong, with the report open
 	Sealed   bool
 	HasBands bool
 	Now      time.Time
@@ -79,6 +80,7 @@ func Preflight(p Plan) []Finding {
 	add(len(none) > 0, "no-students", Caution, "distribution", "Sections without students: %s.", listed(none))
 	add(len(noTeacher) > 0, "no-teacher", Caution, "distribution", "Sections without a teacher, whose door nobody can open: %s.", listed(noTeacher))
 	add(len(p.NoAlign) > 0, "no-standard", Caution, "lines", "Lines aligned to no standard: %s.", numbers(p.NoAlign))
+	add(len(p.WrongKey) > 0, "wrong-key", Caution, "lines", "Lines whose key was reported as wrong, and nobody has answered yet: %s.", numbers(p.WrongKey))
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
 	for _, c := range p.Clashes {
 		add(true, "clash:"+c.Title, Caution, "distribution", "%s also sit %s in this window.", count(c.Students, "student"), c.Title)

@@ -72,7 +72,7 @@ func UsesOf(ctx context.Context, r sqlite.Reader, item int64) ([]ItemUse, error)
 	err := r.List(ctx, &out, `SELECT a.id AS assessment_id, 0 AS form_id, a.title, a.year, a.grades, a.state, a.school_id, a.owner_id,
 			COALESCE(p.given || ' ' || p.family, '') AS owner, a.edition, l.position + 1 AS line, v.number AS version, l.points,
 			NULL AS sealed_at, NULL AS first_opens, 0 AS students
-		FROM line l JOIN assessment a ON a.id = l.assessment_id AND a.state = 'draft' JOIN item_version v ON v.id = l.item_version_id
+		FROM line l JOIN assessment a ON a.id = l.assessment_id AND a.state = 'draft' AND a.deleted_at IS NULL JOIN item_version v ON v.id = l.item_version_id
 			LEFT JOIN person p ON p.id = a.owner_id WHERE l.item_id = ?
 		UNION ALL SELECT a.id, f.id, a.title, a.year, a.grades, a.state, a.school_id, a.owner_id, COALESCE(p.given || ' ' || p.family, ''), f.edition, l.line, v.number, 0,
 			f.sealed_at, (SELECT MIN(d.opens_at) FROM distribution d WHERE d.form_id = f.id AND d.state = 'sent'),

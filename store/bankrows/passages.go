@@ -113,7 +113,7 @@ func PassageUses(ctx context.Context, r sqlite.Reader, passage int64) (drafts, f
 		Drafts int `db:"drafts"`
 		Forms  int `db:"forms"`
 	}
-	err = r.Get(ctx, &row, `SELECT (SELECT COUNT(DISTINCT l.assessment_id) FROM line l JOIN item i ON i.id = l.item_id JOIN assessment a ON a.id = l.assessment_id AND a.state = 'draft'
+	err = r.Get(ctx, &row, `SELECT (SELECT COUNT(DISTINCT l.assessment_id) FROM line l JOIN item i ON i.id = l.item_id JOIN assessment a ON a.id = l.assessment_id AND a.state = 'draft' AND a.deleted_at IS NULL
 			WHERE i.passage_id = ?) AS drafts,
 		(SELECT COUNT(DISTINCT l.form_id) FROM form_line l JOIN item i ON i.id = l.item_id WHERE i.passage_id = ?) AS forms`, passage, passage)
 	return row.Drafts, row.Forms, err

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"pineledger/core/assessment"
+	"pineledger/core/bank"
 	"pineledger/core/blueprint"
 	"pineledger/core/form"
 	"pineledger/core/roster"
@@ -42,6 +43,7 @@ type Assessment struct {
 	Course       string                   `db:"course"`
 	Labels       sqlite.List              `db:"labels"`
 	Layout       sqlite.JSON[form.Layout] `db:"layout"`
+	Shelved      bool                     `db:"shelved"` // put away
 
 	Shares []Share `db:"-"` // where the assessment was read by itself
 }
@@ -51,9 +53,18 @@ func (a Assessment) Owned() roster.Owned {
 	return roster.Owned{OwnerID: a.OwnerID, SchoolID: a.SchoolID, Shares: coreShares(a.Shares)}
 }
 
+// Shown is the state as people see it.
+func (a Assessment) Shown() assessment.State {
+	if a.Shelved {
+		return assessment.Shelved
+	}
+	return a.State
+}
+
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
 	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
-	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels, a.layout`
+	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels, a.layout,
+	a.shelved_at IS NOT NULL AS shelved`
 
 // AssessmentListed is an assessment with what a list shows beside it.
 type AssessmentListed struct {
@@ -76,6 +87,13 @@ type AssessmentFilter struct {
 // and what is shared with them. It is Viewer.MaySee as a query.
 func Assessments(ctx context.Context, r sqlite.Reader, v roster.Viewer, f AssessmentFilter) ([]AssessmentListed, error) {
 	var w sqlite.Where
+	w.Add("a.deleted_at IS NULL")
+	if f.State == string(assessment.Shelved) {
+		w.Add("a.shelved_at IS NOT NULL")
+		f.State = ""
+	} else {
+		w.Add("a.shelved_at IS NULL")
+	}
 	if !v.Scope().District {
 		seen, args := seenBy(v)
 		w.Add(seen, args...)
@@ -158,7 +176,7 @@ func PutPurposes(ctx context.Context, t *sqlite.Tx, names []string) error {
 // AssessmentByID gives an assessment with whom it is shared with.
 func AssessmentByID(ctx context.Context, r sqlite.Reader, id int64) (Assessment, error) {
 	var a Assessment
-	if err := r.Get(ctx, &a, assessmentSelect+" FROM assessment a WHERE a.id = ?", id); err != nil {
+	if err := r.Get(ctx, &a, assessmentSelect+" FROM assessment a WHERE a.id = ? AND a.deleted_at IS NULL", id); err != nil {
 		return a, err
 	}
 	var err error
@@ -188,6 +206,26 @@ func ChangeAssessment(ctx context.Context, t *sqlite.Tx, a Assessment) error {
 // SetAssessmentState moves the state without counting as an edit.
 func SetAssessmentState(ctx context.Context, t *sqlite.Tx, id int64, state assessment.State) error {
 	return t.Exec(ctx, "UPDATE assessment SET state = ? WHERE id = ?", state, id)
+}
+
+// Shelve puts an assessment away at a moment (ms), or brings it back.
+func Shelve(ctx context.Context, t *sqlite.Tx, id, at int64, away bool) error {
+	if !away {
+		return t.Exec(ctx, "UPDATE assessment SET shelved_at = NULL WHERE id = ?", id)
+	}
+	return t.Exec(ctx, "UPDATE assessment SET shelved_at = ? WHERE id = ?", at, id)
+}
+
+// Delete takes an assessment out of every list at a moment (ms), and ends the holds for it. Its rows stay,
+// since the ledger speaks of them.
+func Delete(ctx context.Context, t *sqlite.Tx, id, at int64) error {
+	if err := t.Exec(ctx, "UPDATE assessment SET deleted_at = ? WHERE id = ?", at, id); err != nil {
+		return err
+	}
+	if err := t.Exec(ctx, "DELETE FROM assessment_link WHERE assessment_id = ?", id); err != nil {
+		return err
+	}
+	return t.Exec(ctx, "UPDATE hold SET ended_at = ? WHERE assessment_id = ? AND ended_at IS NULL", at, id)
 }
 
 // FinishedAssessments lists those that are out and whose windows are all over.
@@ -242,6 +280,9 @@ type Line struct {
 	Pool     int    `db:"pool"`
 	NewestID int64  `db:"newest_id"`
 	Bank     string `db:"bank"` // of an own copy the one that it was copied from
+	Subject  string `db:"subject"`
+	Grade    string `db:"grade"`
+	WrongKey bool   `db:"wrong_key"` // an open report on the item, or on what it was copied from, says that its key is wrong
 	// Of an own copy:
 	Own              bool   `db:"own"`
 	Unconfirmed      bool   `db:"unconfirmed"` // its alignment
@@ -258,11 +299,12 @@ func Lines(ctx context.Context, r sqlite.Reader, assessment int64) ([]Line, erro
 			v.key_short, v.depth, v.difficulty, v.language, COALESCE(v.passage_id, 0) AS passage_id, v.standards,
 			COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = i.tag_set_id), '') AS tags,
 			i.version_id AS newest_id, i.assessment_id IS NOT NULL AS own, i.unconfirmed, COALESCE(ov.item_id, 0) AS origin_id, COALESCE(oi.identifier, '') AS origin_identifier, COALESCE(ob.name, b.name) AS bank,
+			i.subject, i.grade, EXISTS (SELECT 1 FROM item_report r WHERE r.item_id IN (i.id, ov.item_id) AND r.state = 'open' AND r.fault = ?) AS wrong_key,
 			COALESCE(ov.number, 0) AS origin_number, CASE WHEN i.assessment_id IS NULL THEN '' ELSE COALESCE(p.given || ' ' || p.family, '') END AS editor
 		FROM line l JOIN item_version v ON v.id = l.item_version_id JOIN item i ON i.id = l.item_id
 			JOIN bank b ON b.id = i.bank_id
 			LEFT JOIN item_version ov ON ov.id = i.origin_version_id LEFT JOIN item oi ON oi.id = ov.item_id LEFT JOIN bank ob ON ob.id = oi.bank_id LEFT JOIN person p ON p.id = v.author_id
-		WHERE l.assessment_id = ? ORDER BY l.position`, assessment)
+		WHERE l.assessment_id = ? ORDER BY l.position`, bank.WrongKey, assessment)
 	return out, err
 }
 
@@ -345,7 +387,7 @@ func TitlesLike(ctx context.Context, r sqlite.Reader, begin string) ([]string, e
 // TwinForms lists the forms of the assessment that holds form A, in the order of their letters.
 func TwinForms(ctx context.Context, r sqlite.Reader, formA int64) ([]Assessment, error) {
 	var out []Assessment
-	err := r.List(ctx, &out, assessmentSelect+" FROM assessment a WHERE a.id = ? OR a.twin_of = ? ORDER BY a.form_letter", formA, formA)
+	err := r.List(ctx, &out, assessmentSelect+" FROM assessment a WHERE (a.id = ? OR a.twin_of = ?) AND a.deleted_at IS NULL ORDER BY a.form_letter", formA, formA)
 	return out, err
 }
 

@@ -31,7 +31,7 @@ type Band struct {
 }
 
 const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.rule, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
-	(SELECT COUNT(*) FROM assessment a WHERE a.band_set_id = s.id) AS uses FROM band_set s`
+	(SELECT COUNT(*) FROM assessment a WHERE a.band_set_id = s.id AND a.deleted_at IS NULL) AS uses FROM band_set s`
 
 // BandSets lists all sets with their bands.
 func BandSets(ctx context.Context, r sqlite.Reader) ([]BandSet, error) {

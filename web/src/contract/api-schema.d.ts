@@ -1173,6 +1173,26 @@ export interface paths {
         get: operations["getSheet"];
         put?: never;
         post?: never;
+        /** Delete a draft that was never sealed. */
+        delete: operations["deleteAssessment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put an assessment away, or bring it back. */
+        put: operations["shelveAssessment"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3066,11 +3086,19 @@ export interface components {
             depth: number;
             difficulty?: number;
             language: string;
+            /** @description Its title, empty for none. */
             passage: string;
+            /**
+             * Format: int64
+             * @description 0 for none.
+             */
+            passageId: number;
             points: components["schemas"]["Points"];
             key: string;
             /** @description Place of the blueprint row that claims it; -1 for none. */
             row: number;
+            /** @description What to look at before it is sealed, each a sentence. */
+            cautions: string[];
             /** @description Of the layout, counted from 1; 0 for none. */
             part: number;
             /** @description Of the layout, counted from 1; 0 for none. */
@@ -3228,6 +3256,8 @@ export interface components {
                 lines: number;
             };
             passage?: components["schemas"]["Passage"];
+            /** @description The passage was printed before; only its title stands here. */
+            again?: boolean;
             /** @description Counted from 1. */
             lines: number[];
         };
@@ -6332,6 +6362,62 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteAssessment: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shelveAssessment: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shelved: boolean;
+                };
+            };
+        };
         responses: {
             /** @description The sheet. */
             200: {

@@ -30,7 +30,7 @@ const whole = computed(() => {
     <tbody>
       <tr v-for="(r, i) in sheet.rows" :key="i" :tabindex="i ? -1 : 0" :aria-selected="i === row" @click="$emit('open', i)">
         <td class="num soft">{{ i + 1 }}</td>
-        <td class="cut" :title="(r.filter.standards ?? []).join(', ')">
+        <td class="wide" :title="(r.filter.standards ?? []).join(', ')">
           {{ r.title || (r.filter.standards ?? []).join(', ') || `Row ${i + 1}` }}
         </td>
         <td class="num">{{ r.min }}{{ r.max > r.min ? `–${r.max}` : '' }}{{ r.byPoints ? ' pt' : '' }}</td>
@@ -51,6 +51,10 @@ const whole = computed(() => {
 </template>
 
 <style scoped>
+.wide {
+  width: 100%;
+  line-height: 1.3;
+}
 .ledger :deep(td),
 .ledger :deep(th) {
   padding: 0 6px;

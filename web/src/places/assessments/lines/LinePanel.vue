@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useMutation, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Note from '@/parts/Note.vue'
 import SidePanel from '@/parts/SidePanel.vue'
@@ -12,12 +12,13 @@ import OfferPanel from '@/places/bank/item/OfferPanel.vue'
 import ReportPanel from '@/places/bank/item/ReportPanel.vue'
 import ItemFacts from '@/places/bank/ItemFacts.vue'
 import ItemLook from '@/places/bank/ItemLook.vue'
+import { splitOff } from './sets'
 import SwapOffers from './SwapOffers.vue'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 /** A line's item as it is pinned: a newer version to take or leave, an own copy to make, confirm and offer. */
 const props = defineProps<{ item: number }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; swapped: [item: number] }>()
 const router = useRouter()
 const { sheet, editable, changeLines, confirmAlignment } = useOpenSheet()
 const line = computed(() => sheet.value.lines.find((l) => l.itemId === props.item))
@@ -27,6 +28,8 @@ const said = ref('')
 const look = useQuery({
   queryKey: ['line', computed(() => sheet.value.id), computed(() => props.item), computed(() => line.value?.versionId)],
   queryFn: () => call(api.GET('/assessments/{id}/lines/{item}', { params: { path: { id: sheet.value.id, item: props.item } } })),
+  enabled: computed(() => !!line.value),
+  placeholderData: keepPreviousData,
 })
 const d = computed(() => look.data.value)
 const copy = computed(() => d.value?.detail.rights.find((r) => r.act === 'copy'))
@@ -36,6 +39,22 @@ async function take() {
   const taken = await changeLines((l) => l.map((x) => (x.itemId === props.item ? { ...x, versionId } : x)))
   if (taken) said.value = 'The line holds the newest version now. Undo brings the older one back.'
 }
+/** The panel goes on with the line's new item, and focus stays where one swaps. */
+async function swapped(to: number) {
+  emit('swapped', to)
+  said.value = 'Swapped. Undo brings the item before back.'
+  await nextTick()
+  offers.value?.$el.querySelector('summary')?.focus()
+}
+const offers = useTemplateRef<{ $el: HTMLElement }>('offers')
+const inSet = computed(() => {
+  const at = sheet.value.lines.findIndex((l) => l.itemId === props.item)
+  const split = splitOff(sheet.value.lines, props.item, passageOf)
+  return at >= 0 && split !== sheet.value.lines
+})
+const passageOf = (id: number) => sheet.value.lines.find((l) => l.itemId === id)?.passageId ?? 0
+const split = () => changeLines((l) => splitOff(l, props.item, passageOf))
+
 const change = useMutation({
   mutationFn: () =>
     call(api.POST('/assessments/{id}/lines/{item}/own-copy', { params: { path: { id: sheet.value.id, item: props.item } } })),
@@ -67,6 +86,9 @@ const change = useMutation({
           <Button label="Cancel" size="small" severity="secondary" text @click="emit('close')" />
         </div>
       </Note>
+      <Note v-if="line.cautions.length"
+        ><p v-for="c in line.cautions" :key="c">{{ c }}</p></Note
+      >
       <ItemLook :detail="d.detail" />
       <div class="acts">
         <Button
@@ -89,9 +111,17 @@ const change = useMutation({
           @click="panel = 'offer'"
         />
         <Button v-else label="Report" size="small" severity="secondary" outlined @click="panel = 'report'" />
+        <Button
+          v-if="editable && inSet"
+          label="Split from its passage’s set"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="split"
+        />
         <RouterLink v-if="!line.own" :to="`/bank/items/${item}`">Its page in the bank</RouterLink>
       </div>
-      <SwapOffers v-if="editable" :item="item" @swapped="emit('close')" />
+      <SwapOffers v-if="editable" ref="offers" :item="item" @swapped="swapped" />
       <ItemFacts :detail="d.detail" />
     </template>
     <OfferPanel

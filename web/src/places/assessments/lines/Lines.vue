@@ -1,8 +1,17 @@
 <script setup lang="ts">
-import { IconArrowBackUp, IconArrowsShuffle, IconGripVertical, IconLock, IconPlus, IconSection } from '@tabler/icons-vue'
+import {
+  IconArrowBackUp,
+  IconArrowsShuffle,
+  IconChevronRight,
+  IconGripVertical,
+  IconLock,
+  IconPlus,
+  IconSection,
+} from '@tabler/icons-vue'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
+import { useLocalStorage } from '@vueuse/core'
 import { useDraggable } from 'vue-draggable-plus'
 import DifficultyBar from '@/parts/DifficultyBar.vue'
 import Empty from '@/parts/Empty.vue'
@@ -24,11 +33,31 @@ import SealDialog from './SealDialog.vue'
 import { useMarked } from '@/places/bank/useMarked'
 import { carried, carriesItems, placeAt } from './dragged'
 import { entries, stepped, type Stand } from './layout'
-import { inserted, moved } from './lines'
+import { inserted } from './lines'
+import { movedSet, oneSet, steppedSet } from './sets'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
-const { sheet, editable, kept, error, past, arrange, changeLines, undo, newEdition } = useOpenSheet()
-const chosen = ref(0)
+const { sheet, editable, kept, error, past, merged, arrange, changeLines, undo, newEdition, shelve } = useOpenSheet()
+/** The line in hand: by its item, so that it stays the same one wherever changes bring it. */
+const inHand = ref<number>()
+const lastAt = ref(0)
+const chosen = computed(() => {
+  const at = sheet.value.lines.findIndex((l) => l.itemId === inHand.value)
+  return at >= 0 ? at : Math.min(lastAt.value, Math.max(0, sheet.value.lines.length - 1))
+})
+watch(chosen, (at) => (lastAt.value = at))
+const take = (item: number) => {
+  inHand.value = item
+  lastAt.value = chosen.value
+}
+const passages = computed(() => new Map(sheet.value.lines.map((l) => [l.itemId, l.passageId])))
+const passageOf = (item: number) => passages.value.get(item) ?? 0
+/** Where a line stands in the set of its passage: nothing for a line by itself. */
+function inSet(at: number): 'first' | 'within' | 'last' | undefined {
+  const above = oneSet(rows.value[at - 1], rows.value[at], passageOf)
+  const below = oneSet(rows.value[at], rows.value[at + 1], passageOf)
+  return above ? (below ? 'within' : 'last') : below ? 'first' : undefined
+}
 const adding = ref<{ at: number; standard?: string }>()
 const looking = ref<number>()
 const sealing = ref(false)
@@ -45,12 +74,18 @@ const rows = ref([...sheet.value.lines])
 const shown = computed(() => entries(rows.value, sheet.value.layout))
 /** The part and pool in which a line that is dragged would stand. */
 let landing: Stand | undefined
-const columns = computed(() => (editable.value ? 9 : 7))
+/** The balance folded away, so that the lines have the whole width. */
+const folded = useLocalStorage('balance-folded', false)
+/** What is odd about lines that just came. */
+const said = ref('')
+const columns = computed(() => (editable.value ? 8 : 6))
 watch(
   () => sheet.value.lines,
   (now) => {
+    const known = new Set(rows.value.map((l) => l.itemId))
+    const odd = now.flatMap((l, i) => (known.has(l.itemId) ? [] : l.cautions.map((c) => `Line ${i + 1}: ${c}`)))
+    said.value = odd.join(' ')
     rows.value = [...now]
-    chosen.value = Math.min(chosen.value, Math.max(0, now.length - 1))
   },
 )
 const drag = useDraggable(body, rows, {
@@ -85,32 +120,56 @@ function standAt(row: HTMLElement): Stand {
 watch(body, (now) => (now ? drag.start(now) : drag.destroy()))
 
 async function move(from: number, to: number, stand: Stand) {
-  if (await changeLines((l) => moved(l, from, to, stand))) await focusLine(to)
+  const item = sheet.value.lines[from]!.itemId
+  const went = await changeLines((l) =>
+    movedSet(
+      l,
+      l.findIndex((x) => x.itemId === item),
+      to,
+      stand,
+      passageOf,
+    ),
+  )
+  if (went) await focusItem(item)
+  // A set that came back to where it was has been dragged apart on the screen.
+  rows.value = [...sheet.value.lines]
 }
-/** One step up or down by key: into and out of parts and pools as well. */
-async function step(by: 1 | -1) {
-  let to: number | undefined
-  const from = chosen.value
+/** One step up or down by key: into and out of parts and pools as well. Shift takes the line out of its passage's set. */
+async function step(by: 1 | -1, alone: boolean) {
+  const item = sheet.value.lines[chosen.value]?.itemId
+  if (item === undefined) return
+  take(item)
   const went = await arrange((now) => {
-    const next = stepped(now, from, by)
-    to = next?.at
+    const at = now.lines.findIndex((l) => l.itemId === item)
+    const next = alone ? stepped(now, at, by) : steppedSet(now, at, by, passageOf)
     return next ? { ...now, lines: next.lines } : now
   })
-  if (went && to !== undefined) await focusLine(to)
+  if (went) await focusItem(item)
 }
-async function focusLine(at: number) {
-  chosen.value = at
+async function focusItem(item: number | undefined) {
+  if (item === undefined) return
+  take(item)
   await nextTick()
-  body.value?.querySelectorAll<HTMLElement>('tr.line')[at]?.focus()
+  body.value?.querySelectorAll<HTMLElement>('tr.line')[chosen.value]?.focus()
 }
 async function takeOff(i: number) {
-  await changeLines((l) => l.filter((_, k) => k !== i))
-  await focusLine(Math.min(i, sheet.value.lines.length - 1))
+  const item = sheet.value.lines[i]!.itemId
+  await changeLines((l) => l.filter((line) => line.itemId !== item))
+  await focusItem(sheet.value.lines[Math.min(i, sheet.value.lines.length - 1)]?.itemId)
 }
-function setPoints(i: number, text: string) {
-  const points = Number(text)
-  if (points > 0 && points !== sheet.value.lines[i]?.points)
-    void changeLines((l) => l.map((line, k) => (k === i ? { ...line, points } : line)))
+/** Why points were refused, beside the line of the item. */
+const refused = ref<{ item: number; why: string }>()
+async function setPoints(item: number, field: HTMLInputElement) {
+  const was = sheet.value.lines.find((l) => l.itemId === item)!.points
+  const points = Number(field.value)
+  refused.value = undefined
+  if (points === was) return
+  if (field.value === '' || !(points > 0 && points <= 100)) {
+    refused.value = { item, why: `Points are more than 0 and at most 100. It is worth ${was} as before.` }
+  } else if (!(await changeLines((l) => l.map((line) => (line.itemId === item ? { ...line, points } : line))))) {
+    refused.value = { item, why: `${error.value?.message ?? 'Not saved.'} It is worth ${was} as before.` }
+  }
+  if (refused.value) field.value = String(was)
 }
 async function place(items: number[]) {
   const at = adding.value?.at ?? sheet.value.lines.length
@@ -146,8 +205,8 @@ function pick(item: number, e: MouseEvent) {
 function onKey(e: KeyboardEvent) {
   if (isTyping(e) || !editable.value) return
   const i = chosen.value
-  if (e.altKey && e.key === 'ArrowUp') void step(-1)
-  else if (e.altKey && e.key === 'ArrowDown') void step(1)
+  if (e.altKey && e.key === 'ArrowUp') void step(-1, e.shiftKey)
+  else if (e.altKey && e.key === 'ArrowDown') void step(1, e.shiftKey)
   else if (e.key === 'Delete' && sheet.value.lines.length) void takeOff(i)
   else if (e.key === 'm' && sheet.value.lines[i]) marks.mark(sheet.value.lines[i].itemId)
   else if (e.key === 'i') adding.value = { at: i }
@@ -156,10 +215,11 @@ function onKey(e: KeyboardEvent) {
   e.preventDefault()
 }
 useScreenKeys([
-  ['Alt ↑ ↓', 'move the line, also into and out of parts and pools'],
+  ['Alt ↑ ↓', 'move the line, with the whole set of its passage, also into and out of parts and pools'],
+  ['Alt Shift ↑ ↓', 'move the line by itself, out of its passage’s set'],
   ['m', 'mark the line, for one act on several'],
   ['i', 'insert before the line'],
-  ['Delete', 'take the line off'],
+  ['Delete', 'remove the line'],
   ['Ctrl Z', 'undo'],
 ])
 
@@ -179,7 +239,7 @@ function openRow(i: number) {
 </script>
 
 <template>
-  <div class="lines" @keydown="onKey">
+  <div class="lines" :class="{ folded }" @keydown="onKey">
     <section class="entries" @dragover="over" @dragleave="dropAt = undefined" @drop="dropped">
       <PageHead title="Lines">
         <template #note
@@ -209,10 +269,20 @@ function openRow(i: number) {
             ><template #icon><IconPlus :size="16" aria-hidden="true" /></template
           ></Button>
         </template>
+        <Button
+          v-else-if="sheet.mayChange && sheet.state === 'shelved'"
+          label="Bring it back"
+          severity="secondary"
+          outlined
+          @click="shelve(false)"
+        />
         <Button v-else-if="sheet.mayChange" label="Begin a new edition" severity="secondary" outlined @click="newEdition()" />
-        <RouterLink v-if="!editable && sheet.maySend" :to="`/assessments/${sheet.id}/distribution`">Distribute it</RouterLink>
+        <RouterLink v-if="!editable && sheet.maySend && sheet.state !== 'shelved'" :to="`/assessments/${sheet.id}/distribution`"
+          >Distribute it</RouterLink
+        >
       </PageHead>
       <Trouble :error="error" />
+      <p v-if="merged || said" role="status" class="resin">{{ merged || said }}</p>
       <Empty
         v-if="!sheet.lines.length"
         text="Lines are the items in the order in which students get them, each with its points. Add items from your tray or by searching the bank."
@@ -230,8 +300,7 @@ function openRow(i: number) {
             <th v-if="editable"><span class="out-of-sight">Drag</span></th>
             <th class="num">#</th>
             <th>Item</th>
-            <th>Standard</th>
-            <th>Kind</th>
+            <th>Standard, kind</th>
             <th>Difficulty</th>
             <th class="num">Points</th>
             <th class="num double">Row</th>
@@ -250,9 +319,12 @@ function openRow(i: number) {
               :data-pool="l.pool"
               :tabindex="i === chosen ? 0 : -1"
               :aria-selected="i === chosen"
-              :class="{ pooled: l.pool, before: dropAt === i, after: dropAt === rows.length && i === rows.length - 1 }"
-              @focus="chosen = i"
-              @click="((chosen = i), (looking = l.itemId))"
+              :class="[
+                inSet(i) && `set ${inSet(i)}`,
+                { pooled: l.pool, before: dropAt === i, after: dropAt === rows.length && i === rows.length - 1 },
+              ]"
+              @focus="take(l.itemId)"
+              @click="(take(l.itemId), (looking = l.itemId))"
             >
               <td v-if="editable" class="grip" aria-hidden="true" @click.stop><IconGripVertical :size="15" /></td>
               <td class="num soft pick" @click="pick(l.itemId, $event)">
@@ -265,13 +337,20 @@ function openRow(i: number) {
                   @click.prevent
                 />{{ i + 1 }}
               </td>
-              <td class="cut" :title="l.stem">
-                <span v-if="l.unconfirmed" class="mark resin">confirm alignment</span>
-                <span v-else-if="l.own" class="mark">own copy</span>
-                <span v-if="l.newestVersion > l.version" class="mark resin">newer version</span>{{ l.stem }}
+              <td class="stem" :title="l.stem">
+                <small v-if="l.passageId && inSet(i) !== 'within' && inSet(i) !== 'last'" class="soft">{{ l.passage }}</small>
+                <span class="two">
+                  <span v-if="l.unconfirmed" class="mark resin">confirm alignment</span>
+                  <span v-else-if="l.own" class="mark">own copy</span>
+                  <span v-if="l.newestVersion > l.version" class="mark resin">newer version</span>{{ l.stem }}
+                </span>
+                <small v-for="c in l.cautions" :key="c" class="resin">{{ c }}</small>
+                <small v-if="refused?.item === l.itemId" class="brick" role="alert">{{ refused.why }}</small>
               </td>
-              <td class="mono nowrap">{{ l.standards[0] }}</td>
-              <td class="nowrap">{{ kindName(l.kind) }}</td>
+              <td class="nowrap">
+                <span class="mono">{{ l.standards[0] }}</span>
+                <small class="kind">{{ kindName(l.kind) }}</small>
+              </td>
               <td class="nowrap"><DifficultyBar :value="l.difficulty" /></td>
               <td class="num">
                 <input
@@ -284,7 +363,7 @@ function openRow(i: number) {
                   step="0.25"
                   :aria-label="`Points of line ${i + 1}`"
                   @click.stop
-                  @change="setPoints(i, ($event.target as HTMLInputElement).value)"
+                  @change="setPoints(l.itemId, $event.target as HTMLInputElement)"
                 />
                 <template v-else>{{ l.points }}</template>
               </td>
@@ -294,7 +373,7 @@ function openRow(i: number) {
                   type="button"
                   class="off"
                   tabindex="-1"
-                  :aria-label="`Take line ${i + 1} off`"
+                  :aria-label="`Remove line ${i + 1}`"
                   title="Remove"
                   @click.stop="takeOff(i)"
                 >
@@ -312,7 +391,7 @@ function openRow(i: number) {
               {{ plural(sheet.lines.length, 'line')
               }}<template v-if="sheet.each < sheet.lines.length">, {{ sheet.each }} for each student</template>
             </th>
-            <td colspan="2" />
+            <td />
             <td><DifficultyBar :value="mean" /></td>
             <td class="num">{{ sheet.total }}</td>
             <td class="double" />
@@ -322,28 +401,34 @@ function openRow(i: number) {
       </LedgerTable>
     </section>
     <aside class="balance" aria-label="Balance">
-      <h2>Balance</h2>
-      <Empty v-if="!sheet.rows.length" text="There is no blueprint, so nothing is planned."
-        ><RouterLink :to="`/assessments/${sheet.id}/blueprint`">Make a blueprint</RouterLink></Empty
-      >
-      <template v-else>
-        <BalanceTable :sheet="sheet" @open="openRow" />
-        <Note v-for="{ row, i } in shortRows.slice(0, 3)" :key="i">
-          <strong class="resin">Row {{ i + 1 }} is short {{ -row.balance }}.</strong>
-          {{ row.title }} has fewer lines than planned.
-          <div v-if="editable" class="row">
-            <Button
-              :label="`Draw ${-row.balance}`"
-              size="small"
-              severity="secondary"
-              outlined
-              @click="drawing = { row: i + 1 }"
-            />
-            <button type="button" class="link-button" @click="openRow(i)">Show items that fit</button>
-          </div>
-        </Note>
+      <h2>
+        <button type="button" :aria-expanded="!folded" @click="folded = !folded">
+          <IconChevronRight :size="16" aria-hidden="true" /><span>Balance</span>
+        </button>
+      </h2>
+      <template v-if="!folded">
+        <Empty v-if="!sheet.rows.length" text="There is no blueprint, so nothing is planned."
+          ><RouterLink :to="`/assessments/${sheet.id}/blueprint`">Make a blueprint</RouterLink></Empty
+        >
+        <template v-else>
+          <BalanceTable :sheet="sheet" @open="openRow" />
+          <Note v-for="{ row, i } in shortRows.slice(0, 3)" :key="i">
+            <strong class="resin">Row {{ i + 1 }} is short {{ -row.balance }}.</strong>
+            {{ row.title }} has fewer lines than planned.
+            <div v-if="editable" class="row">
+              <Button
+                :label="`Draw ${-row.balance}`"
+                size="small"
+                severity="secondary"
+                outlined
+                @click="drawing = { row: i + 1 }"
+              />
+              <button type="button" class="link-button" @click="openRow(i)">Show items that fit</button>
+            </div>
+          </Note>
+        </template>
+        <p v-if="keyPositions.length" class="soft">Key positions {{ keyPositions.join(' · ') }}.</p>
       </template>
-      <p v-if="keyPositions.length" class="soft">Key positions {{ keyPositions.join(' · ') }}.</p>
     </aside>
     <AddItems
       v-if="adding"
@@ -354,7 +439,7 @@ function openRow(i: number) {
       @close="adding = undefined"
     />
     <DrawPanel v-else-if="drawing" :row="drawing.row" @close="drawing = undefined" />
-    <LinePanel v-else-if="looking" :item="looking" @close="looking = undefined" />
+    <LinePanel v-else-if="looking" :item="looking" @close="looking = undefined" @swapped="looking = $event" />
     <PartsPanel v-if="parting" :at="chosen + 1" @close="parting = false" />
     <SealDialog v-if="sealing" @close="sealing = false" />
   </div>
@@ -363,7 +448,7 @@ function openRow(i: number) {
 <style scoped>
 .lines {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
+  grid-template-columns: minmax(0, 1fr) 300px;
   min-height: 0;
 }
 .entries {
@@ -377,6 +462,62 @@ function openRow(i: number) {
 }
 .balance h2 {
   margin-bottom: 8px;
+}
+.balance h2 button {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  min-height: 28px;
+  padding: 0;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
+}
+.balance h2 button[aria-expanded='true'] svg {
+  transform: rotate(90deg);
+}
+.lines.folded {
+  grid-template-columns: minmax(0, 1fr) 44px;
+}
+.folded .balance {
+  padding: 18px 4px;
+}
+.folded .balance h2 button {
+  flex-direction: column;
+}
+.folded .balance h2 span {
+  writing-mode: vertical-rl;
+}
+.stem {
+  width: 100%;
+  white-space: normal;
+}
+.kind {
+  display: block;
+  color: var(--ink-soft);
+}
+.stem small {
+  display: block;
+  line-height: 1.3;
+}
+.two {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  overflow: hidden;
+  line-height: 1.35;
+}
+/* The set of a passage: a bracket beside its numbers. */
+tr.set .pick {
+  box-shadow: inset 2px 0 0 var(--slate);
+}
+tr.set.first .pick {
+  background: linear-gradient(var(--slate), var(--slate)) left top / 7px 2px no-repeat;
+}
+tr.set.last .pick {
+  background: linear-gradient(var(--slate), var(--slate)) left bottom / 7px 2px no-repeat;
 }
 .nowrap {
   white-space: nowrap;

@@ -2,12 +2,14 @@
 import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
+import { computed } from 'vue'
 import Trouble from '@/parts/Trouble.vue'
 import { plural } from '@/contract/format'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const emit = defineEmits<{ close: [] }>()
 const { sheet, error, seal } = useOpenSheet()
+const odd = computed(() => sheet.value.lines.flatMap((l, i) => l.cautions.map((c) => `Line ${i + 1}: ${c}`)))
 const go = useMutation({ mutationFn: seal, onSuccess: (sealed) => sealed && emit('close') })
 </script>
 
@@ -22,6 +24,12 @@ const go = useMutation({ mutationFn: seal, onSuccess: (sealed) => sealed && emit
       <strong class="brick">First mend:</strong>
       <ul>
         <li v-for="f in sheet.faults" :key="f">{{ f }}</li>
+      </ul>
+    </div>
+    <div v-if="odd.length">
+      <strong class="resin">Look again:</strong>
+      <ul>
+        <li v-for="o in odd" :key="o">{{ o }}</li>
       </ul>
     </div>
     <p v-if="sheet.shortage || sheet.excess" class="resin">

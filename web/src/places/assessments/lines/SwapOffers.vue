@@ -11,7 +11,7 @@ import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 /** The nearest equals of a line, each with why it stands where it does; one of them can take its place. */
 const props = defineProps<{ item: number }>()
-const emit = defineEmits<{ swapped: [] }>()
+const emit = defineEmits<{ swapped: [item: number] }>()
 const { sheet, changeLines } = useOpenSheet()
 
 /** The bank is asked only by who wants to swap: it is large. */
@@ -24,7 +24,7 @@ const offers = useQuery({
 })
 async function swap(itemId: number) {
   const done = await changeLines((l) => l.map((x) => (x.itemId === props.item ? { ...x, itemId, versionId: undefined } : x)))
-  if (done) emit('swapped')
+  if (done) emit('swapped', itemId)
 }
 </script>
 

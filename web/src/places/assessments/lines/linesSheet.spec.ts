@@ -1,11 +1,11 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
-import { beforeEach, describe, expect, it } from 'vitest'
-import type { Schemas } from '@/contract/client'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { queries, type Schemas } from '@/contract/client'
 import Lines from './Lines.vue'
 import type { Arrangement } from './layout'
 import type { Sheet } from './lines'
-import { button, draft, fill, fresh, press, sheetPath, showOnSheet } from '@/places/assessments/sheet/testSheet'
+import { button, draft, field, fill, fresh, press, sheetPath, showOnSheet } from '@/places/assessments/sheet/testSheet'
 
 // The sheet of lines with its keys, on a small server that checks versions as the real one does.
 let kept: Sheet
@@ -24,6 +24,8 @@ const line = (itemId: number, part: Partial<Schemas['Line']> = {}): Schemas['Lin
   difficulty: 600,
   language: 'en',
   passage: '',
+  passageId: 0,
+  cautions: [],
   points: 1,
   key: 'A',
   row: 0,
@@ -139,13 +141,70 @@ describe('the lines', () => {
     expect(screen.find('[aria-label="Marked lines"]').exists()).toBe(false)
   })
 
-  it('say who was quicker, and show what there is now', async () => {
+  it('merge with what somebody else changed meanwhile, and undo never takes theirs back', async () => {
     const screen = await showOnSheet(Lines)
-    kept = { ...kept, version: 9, lines: [line(12), line(11)] }
+    kept = { ...kept, version: 9, changedBy: 'Tomás', lines: [line(14), line(11), line(12), line(13)] }
     await key(screen, 0, { key: 'ArrowDown', altKey: true })
-    expect(screen.text()).toContain('Tomás changed this meanwhile.')
-    await flushPromises()
-    expect(body(screen).map((r) => r.find('td.cut').text())).toEqual(['Stem 12', 'Stem 11'])
+    expect(order(), 'the same line moved, wherever it stands now').toEqual([14, 12, 11, 13])
+    expect(screen.text()).toContain('Tomás changed lines meanwhile. Their changes and yours both stand.')
+    kept = { ...kept, version: 12, lines: kept.lines.toReversed() }
+    await queries.refetchQueries()
+    await press(screen, 'Undo')
+    expect(order()).toEqual([13, 11, 12, 14])
+    expect(screen.text()).toContain('Tomás changed lines since. Undo would take that back too, so nothing was changed.')
+  })
+
+  it('moved fast by keys are the same line all the way', async () => {
+    const screen = await showOnSheet(Lines)
+    const row = body(screen)[0]!.element
+    row.dispatchEvent(new FocusEvent('focus'))
+    for (let i = 0; i < 2; i++)
+      row.dispatchEvent(new KeyboardEvent('keydown', { bubbles: true, cancelable: true, key: 'ArrowDown', altKey: true }))
+    await vi.waitFor(() => expect(order()).toEqual([12, 13, 11]))
+  })
+
+  it('of one passage are bracketed and move as one; with Shift a line goes alone', async () => {
+    const tides = { passage: 'Tides', passageId: 7 }
+    kept = { ...kept, lines: [line(11, tides), line(12, tides), line(13)] }
+    const screen = await showOnSheet(Lines)
+    expect(
+      body(screen).map((r) =>
+        r
+          .classes()
+          .filter((c) => ['first', 'last'].includes(c))
+          .join(),
+      ),
+    ).toEqual(['first', 'last', ''])
+    expect(screen.text().match(/Tides/g), 'named once').toHaveLength(1)
+    await key(screen, 1, { key: 'ArrowDown', altKey: true })
+    expect(order()).toEqual([13, 11, 12])
+    await key(screen, 1, { key: 'ArrowUp', altKey: true, shiftKey: true })
+    expect(order()).toEqual([11, 13, 12])
+  })
+
+  it('say why points are refused, and go back', async () => {
+    const screen = await showOnSheet(Lines)
+    for (const typed of ['0', '101', '']) {
+      await fill(screen, 'Points of line 2', typed)
+      expect(screen.text()).toContain('Points are more than 0 and at most 100. It is worth 1 as before.')
+      expect((field(screen, 'Points of line 2').element as HTMLInputElement).value).toBe('1')
+    }
+    expect(server.calls(`PUT ${sheetPath}/lines`)).toHaveLength(0)
+    server.on(`PUT ${sheetPath}/lines`, () => ({
+      status: 422,
+      body: { status: 422, detail: 'Line 2: points come in quarters.' },
+    }))
+    await fill(screen, 'Points of line 2', '2.1')
+    expect(body(screen)[1]!.text()).toContain('Line 2: points come in quarters. It is worth 1 as before.')
+    expect((field(screen, 'Points of line 2').element as HTMLInputElement).value).toBe('1')
+  })
+
+  it('say what is odd about them, on the line and before the seal', async () => {
+    kept = { ...kept, lines: [line(11), line(12, { cautions: ['The item is for grade 7.'] })] }
+    const screen = await showOnSheet(Lines)
+    expect(body(screen)[1]!.text()).toContain('The item is for grade 7.')
+    await press(screen, 'Seal')
+    expect(document.body.textContent).toContain('Line 2: The item is for grade 7.')
   })
 
   it('leave typing alone: a letter in a field is no command', async () => {

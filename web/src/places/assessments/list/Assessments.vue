@@ -37,7 +37,7 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
   { key: 'subject', name: 'Subject', values: values((a) => [a.subject]), say: capital },
   { key: 'course', name: 'Course', values: values((a) => [a.course]), say: (v) => v },
   { key: 'year', name: 'Year', values: values((a) => [a.year]), say: (v) => v },
-  { key: 'state', name: 'State', values: values((a) => [a.state]), say: (v) => v },
+  { key: 'state', name: 'State', values: [...values((a) => [a.state]), 'shelved'], say: (v) => v },
   { key: 'owner', name: 'Owner', values: values((a) => (a.ownerId ? [String(a.ownerId)] : [])), say: ownerName },
   { key: 'label', name: 'Label', values: values((a) => a.labels), say: (v) => v },
 ])

@@ -162,7 +162,13 @@ describe('the list of assessments', () => {
     }))
     const router = testRouter()
     const screen = await show(Assessments, {}, router)
-    expect(screen.findAll('.filters label').map((l) => l.text().split(/\s/)[0])).toEqual(['Grade', 'Owner', 'mine', 'Order'])
+    expect(screen.findAll('.filters label').map((l) => l.text().split(/\s/)[0])).toEqual([
+      'Grade',
+      'State',
+      'Owner',
+      'mine',
+      'Order',
+    ])
     expect(
       field(screen, 'Owner')
         .findAll('option')

@@ -4,6 +4,7 @@ import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/contract/client'
 import { capital } from '@/contract/format'
 import HistoryPanel from './HistoryPanel.vue'
+import PutAway from './PutAway.vue'
 import SharePanel from '@/places/assessments/share/SharePanel.vue'
 import type { Sheet } from '@/places/assessments/lines/lines'
 
@@ -46,6 +47,7 @@ const panel = ref<'history' | 'share'>()
         <button type="button" class="link-button" @click="panel = 'share'">
           Shared with {{ sheet.shares.length || 'nobody else' }}
         </button>
+        <PutAway v-if="sheet.mayChange" />
       </template>
     </div>
     <HistoryPanel v-if="panel === 'history'" @close="panel = undefined" />

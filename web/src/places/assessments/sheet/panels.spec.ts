@@ -3,6 +3,7 @@ import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import AddItems from '@/places/assessments/lines/AddItems.vue'
 import HistoryPanel from './HistoryPanel.vue'
+import PutAway from './PutAway.vue'
 import MarkedLines from '@/places/assessments/lines/MarkedLines.vue'
 import PartsPanel from '@/places/assessments/lines/PartsPanel.vue'
 import RowsPanel from '@/places/assessments/blueprint/RowsPanel.vue'
@@ -170,6 +171,36 @@ describe('history', () => {
   })
 })
 
+describe('putting away', () => {
+  it('shelves, brings back, and deletes only what was never sealed', async () => {
+    const asked: unknown[] = []
+    server.on(`PUT ${sheetPath}/shelf`, (a) => {
+      asked.push(a.body)
+      kept = { ...kept, state: (a.body as { shelved: boolean }).shelved ? 'shelved' : 'draft' } as Sheet
+      return { body: kept }
+    })
+    server.on(`DELETE ${sheetPath}`, () => ({ status: 204 }))
+    const screen = await showOnSheet(PutAway)
+    await press(screen, 'Shelve it')
+    expect(screen.findAll('button').map((b) => b.text())).toEqual(['Bring it back'])
+    await press(screen, 'Bring it back')
+    expect(asked).toEqual([{ shelved: true }, { shelved: false }])
+    await press(screen, 'Delete draft')
+    const [sure] = [...document.querySelectorAll('[role=dialog] button')].filter((b) => b.textContent === 'Delete draft')
+    ;(sure as HTMLButtonElement).click()
+    await vi.waitFor(() => expect(server.calls(`DELETE ${sheetPath}`)).toHaveLength(1))
+  })
+
+  it('offers no deleting after a seal, and nothing while it is out', async () => {
+    kept = { ...kept, edition: 2 } as Sheet
+    expect((await showOnSheet(PutAway)).findAll('button').map((b) => b.text())).toEqual(['Shelve it'])
+    kept = { ...kept, state: 'out' } as Sheet
+    fresh()
+    server.on(`GET ${sheetPath}`, () => ({ body: kept }))
+    expect((await showOnSheet(PutAway)).findAll('button')).toEqual([])
+  })
+})
+
 describe('a swap', () => {
   const unfold = async (screen: VueWrapper) => {
     const details = screen.find('details')
@@ -192,15 +223,15 @@ describe('a swap', () => {
       stays: false,
     }
     server.on(`GET ${sheetPath}/lines/12/swaps`, () => ({ body: [{ item, why: ['same row', 'same depth'] }] }))
-    let swapped = 0
-    const screen = await showOnSheet(SwapOffers, { item: 12, onSwapped: () => swapped++ })
+    const swapped: number[] = []
+    const screen = await showOnSheet(SwapOffers, { item: 12, onSwapped: (item: number) => swapped.push(item) })
     expect(server.calls(`GET ${sheetPath}/lines/12/swaps`), 'the bank is asked only when that is wanted').toEqual([])
     await unfold(screen)
     expect(screen.text()).toContain('same row · same depth · typed number · used 2×')
     await press(screen, 'Swap for M6-7')
     expect(sent().lines.map((l) => l.itemId)).toEqual([11, 77, 13])
     expect(sent().lines[1]).not.toHaveProperty('versionId')
-    expect(swapped).toBe(1)
+    expect(swapped).toEqual([77])
   })
 
   it('says when there is none', async () => {

@@ -102,14 +102,21 @@ describe('lines', () => {
     expect(server.calls('PUT /api/assessments/4/lines')).toHaveLength(0)
   })
 
-  it('show what somebody else wrote when one was too late', async () => {
-    kept = { ...kept, lines: [line(5)], version: 8 } as unknown as Sheet
+  it('are changed again on what somebody else wrote meanwhile', async () => {
+    kept = { ...kept, lines: [line(5), line(2)], version: 8 } as unknown as Sheet
+    expect(await open.changeLines((l) => l.filter((x) => x.itemId !== 2))).toBe(true)
+    expect(order()).toEqual([5])
+    expect(open.merged.value).toContain('Their changes and yours both stand.')
+    expect(await open.changeLines((_, now) => inserted(now, [6], 1))).toBe(true)
+    expect(open.merged.value).toBe('')
+  })
+
+  it('are not changed again once somebody else has sealed them', async () => {
+    kept = { ...kept, state: 'sealed', version: 8 } as unknown as Sheet
     expect(await open.changeLines((l) => l.slice(1))).toBe(false)
     expect((open.error.value as ProblemError).status).toBe(409)
     await flushPromises()
-    expect(order()).toEqual([5])
-    expect(await open.changeLines((_, now) => inserted(now, [6], 1))).toBe(true)
-    expect(open.error.value).toBeUndefined()
+    expect(open.editable.value).toBe(false)
   })
 
   it('of a sealed form are not editable', async () => {

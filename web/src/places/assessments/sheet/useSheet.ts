@@ -5,6 +5,13 @@ import { api, call, queries, ProblemError, type Schemas } from '@/contract/clien
 import type { Arrangement } from '@/places/assessments/lines/layout'
 import { arranged, keepSheet, putLines, readSheet, sheetKey, type LineInput, type Sheet } from '@/places/assessments/lines/lines'
 
+/** Whether two arrangements hold the same lines in the same places, whatever their versions. */
+function sameLines(a: Arrangement, b: Arrangement): boolean {
+  const flat = ({ lines, layout }: Arrangement) =>
+    JSON.stringify([lines.map((l) => [l.itemId, l.versionId, l.points, l.part ?? 0, l.pool ?? 0]), layout])
+  return flat(a) === flat(b)
+}
+
 /** An assessment opened, with its changes one after the other and undo for its lines. */
 export function useSheet(id: Ref<number>) {
   const query = useQuery({ queryKey: computed(() => sheetKey(id.value)), queryFn: () => readSheet(id.value), staleTime: 2_000 })
@@ -12,7 +19,10 @@ export function useSheet(id: Ref<number>) {
   const editable = computed(() => !!sheet.value?.mayChange && sheet.value.state === 'draft')
   const waiting = ref(0) // changes that are not on the server yet
   const error = ref<Error>()
-  const past = ref<Arrangement[]>([])
+  /** What undo brings back, each with what it was changed into. */
+  const past = ref<{ before: Arrangement; after: Arrangement }[]>([])
+  /** Who else changed the lines while a change of one's own was under way; both stand. */
+  const merged = ref('')
 
   let queue: Promise<unknown> = Promise.resolve()
   /** Runs one change after those before it, on the sheet as it then is. */
@@ -43,23 +53,43 @@ export function useSheet(id: Ref<number>) {
     if (saving.value) e.preventDefault()
   })
 
-  /** Changes lines, parts and pools as one list, which undo brings back. */
+  /** Changes lines, parts and pools as one list, which undo brings back. Where somebody was quicker it is made again on what there is then. */
   function arrange(make: (now: Arrangement) => Arrangement) {
-    return change(async (now) => {
-      const before = arranged(now)
-      const next = make(before)
-      if (next === before) return now
-      const after = await putLines(now, next)
-      past.value.push(before)
-      return after
+    merged.value = ''
+    return change(async (first) => {
+      for (let now = first, tries = 0; ; tries++) {
+        const before = arranged(now)
+        const next = make(before)
+        if (next === before) return now
+        try {
+          const after = await putLines(now, next)
+          past.value.push({ before, after: arranged(after) })
+          if (tries) merged.value = `${now.changedBy} changed lines meanwhile. Their changes and yours both stand.`
+          return after
+        } catch (e) {
+          if (!(e instanceof ProblemError) || e.status !== 409 || tries === 3) throw e
+          now = await readSheet(id.value)
+          if (now.state !== 'draft') throw e
+        }
+      }
     })
   }
   const changeLines = (make: (lines: LineInput[], now: Arrangement) => LineInput[]) =>
     arrange((now) => ({ ...now, lines: make(now.lines, now) }))
 
   function undo() {
-    const before = past.value.pop()
-    if (before) void change((now) => putLines(now, before))
+    const last = past.value.pop()
+    if (!last) return
+    void change((now) => {
+      if (!sameLines(arranged(now), last.after)) {
+        past.value = []
+        throw new ProblemError({
+          status: 409,
+          detail: `${now.changedBy} changed lines since. Undo would take that back too, so nothing was changed.`,
+        })
+      }
+      return putLines(now, last.before)
+    })
   }
 
   const at = (now: Sheet, version = now.version) => ({ params: { path: { id: now.id }, header: { 'If-Match': version } } })
@@ -70,6 +100,7 @@ export function useSheet(id: Ref<number>) {
     saving,
     error,
     past,
+    merged,
     arrange,
     changeLines,
     undo,
@@ -113,16 +144,21 @@ export function useSheet(id: Ref<number>) {
     placeDraw: (draw: number) =>
       change(async (now) => {
         const before = arranged(now)
-        const after = await call(
+        const after: Sheet = await call(
           api.POST('/assessments/{id}/draws/{draw}/place', {
             params: { path: { id: now.id, draw }, header: { 'If-Match': now.version } },
           }),
         )
-        past.value.push(before)
+        past.value.push({ before, after: arranged(after) })
         return after
       }),
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
+    shelve: (shelved: boolean) => change((now) => call(api.PUT('/assessments/{id}/shelf', { ...at(now), body: { shelved } }))),
+    remove: async () => {
+      await call(api.DELETE('/assessments/{id}', at(sheet.value!)))
+      void queries.invalidateQueries({ queryKey: ['assessments'] })
+    },
     seal: () => change((now) => call(api.POST('/assessments/{id}/seal', at(now)))),
     confirmAlignment: (item: number) =>
       change((now) => call(api.POST('/assessments/{id}/lines/{item}/alignment', { params: { path: { id: now.id, item } } }))),
