@@ -125,6 +125,17 @@ func (h *writingHandlers) BeginItem(ctx context.Context, r contract.BeginItemReq
 	return contract.BeginItem200JSONResponse(draftOf(d)), err
 }
 
+func (h *writingHandlers) ListRubrics(ctx context.Context, r contract.ListRubricsRequestObject) (contract.ListRubricsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Writing.Rubrics(ctx, v, value(r.Params.Words))
+	return contract.ListRubrics200JSONResponse(each(list, func(o bank.RubricOffered) contract.RubricOffered {
+		return contract.RubricOffered{Identifier: o.Identifier, Stem: o.Stem, Traits: each(o.Rubric.Traits, traitOf)}
+	})), err
+}
+
 func (h *writingHandlers) GetItemDraft(ctx context.Context, r contract.GetItemDraftRequestObject) (contract.GetItemDraftResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {

@@ -118,6 +118,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"replaceShelved", "POST /shelf/" + shelved + "/replacement", `{"by":"` + shelved + `","apply":false}`, [6]int{f, f, f, y, y, y}},
 		{"exportItems", "GET /item-package.zip?items=1", "", [6]int{f, f, f, y, y, y}},
 		{"keepMedia", "POST /media?file=x.svg", `<svg width="9" height="9"/>`, [6]int{f, f, f, y, y, y}},
+		{"listRubrics", "GET /rubrics", "", [6]int{f, f, f, y, y, y}},
 		{"listItemDrafts", "GET /item-drafts", "", [6]int{f, f, f, y, y, y}},
 		{"beginItem", "POST /item-drafts", `{"kind":""}`, [6]int{f, f, f, y, y, y}},
 		{"getItemDraft", fmt.Sprintf("GET /item-drafts/%d", draft), "", [6]int{f, f, f, n, n, y}},

@@ -128,7 +128,7 @@ test('rows kept in the library of blueprints serve another assessment, and one n
   await accessible(ines)
   await source.getByRole('button', { name: 'Take 5 rows' }).click()
   await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('28 items, 5 rows')
-  await ines.getByRole('button', { name: 'Take row 5 away' }).click()
+  await ines.getByRole('button', { name: 'Remove row 5' }).click()
   await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('24 items, 4 rows')
 
   const name = `Plan ${mark}`
@@ -137,7 +137,7 @@ test('rows kept in the library of blueprints serve another assessment, and one n
   await keep.getByLabel('Name in the library').fill(name)
   await ines.keyboard.press('Enter')
   await expect(keep).toHaveCount(0)
-  await ines.getByRole('button', { name: 'Take row 4 away' }).click()
+  await ines.getByRole('button', { name: 'Remove row 4' }).click()
   await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('20 items, 3 rows')
   await ines.getByRole('button', { name: 'Save to library' }).click()
   await keep.getByLabel('Name in the library').fill(name)

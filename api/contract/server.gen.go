@@ -2444,6 +2444,13 @@ type RubricLevel struct {
 	Text   string `json:"text"`
 }
 
+// RubricOffered defines model for RubricOffered.
+type RubricOffered struct {
+	Identifier string        `json:"identifier"`
+	Stem       string        `json:"stem"`
+	Traits     []RubricTrait `json:"traits"`
+}
+
 // RubricTrait defines model for RubricTrait.
 type RubricTrait struct {
 	Levels []RubricLevel `json:"levels"`
@@ -3803,6 +3810,11 @@ type ExportMatrixParams struct {
 	Sort *MatrixSort `form:"sort,omitempty" json:"sort,omitempty"`
 }
 
+// ListRubricsParams defines parameters for ListRubrics.
+type ListRubricsParams struct {
+	Words *string `form:"words,omitempty" json:"words,omitempty"`
+}
+
 // SaveSearchJSONBody defines parameters for SaveSearch.
 type SaveSearchJSONBody struct {
 	Name  string `json:"name"`
@@ -4416,6 +4428,9 @@ type ServerInterface interface {
 	// GetTrail Where one score comes from.
 	// (GET /results/{id}/scores/{attempt})
 	GetTrail(ctx *echo.Context, id Id, attempt Id) error
+	// ListRubrics Rubrics of items that the signed-in person may find, to be used again.
+	// (GET /rubrics)
+	ListRubrics(ctx *echo.Context, params ListRubricsParams) error
 	// ListSavedSearches The searches that the signed-in person keeps.
 	// (GET /saved-searches)
 	ListSavedSearches(ctx *echo.Context) error
@@ -8477,6 +8492,24 @@ func (w *ServerInterfaceWrapper) GetTrail(ctx *echo.Context) error {
 	return err
 }
 
+// ListRubrics converts echo context to params.
+func (w *ServerInterfaceWrapper) ListRubrics(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListRubricsParams
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListRubrics(ctx, params)
+	return err
+}
+
 // ListSavedSearches converts echo context to params.
 func (w *ServerInterfaceWrapper) ListSavedSearches(ctx *echo.Context) error {
 	var err error
@@ -9011,6 +9044,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/media", wrapper.KeepMedia, options.OperationMiddlewares["keepMedia"]...)
 	router.GET(options.BaseURL+"/item-drafts", wrapper.ListItemDrafts, options.OperationMiddlewares["listItemDrafts"]...)
 	router.POST(options.BaseURL+"/item-drafts", wrapper.BeginItem, options.OperationMiddlewares["beginItem"]...)
+	router.GET(options.BaseURL+"/rubrics", wrapper.ListRubrics, options.OperationMiddlewares["listRubrics"]...)
 	router.DELETE(options.BaseURL+"/item-drafts/:id", wrapper.DropItemDraft, options.OperationMiddlewares["dropItemDraft"]...)
 	router.GET(options.BaseURL+"/item-drafts/:id", wrapper.GetItemDraft, options.OperationMiddlewares["getItemDraft"]...)
 	router.PUT(options.BaseURL+"/item-drafts/:id", wrapper.PutItemDraft, options.OperationMiddlewares["putItemDraft"]...)
@@ -14062,6 +14096,45 @@ func (response GetTraildefaultApplicationProblemPlusJSONResponse) VisitGetTrailR
 	return err
 }
 
+type ListRubricsRequestObject struct {
+	Params ListRubricsParams
+}
+
+type ListRubricsResponseObject interface {
+	VisitListRubricsResponse(w http.ResponseWriter) error
+}
+
+type ListRubrics200JSONResponse []RubricOffered
+
+func (response ListRubrics200JSONResponse) VisitListRubricsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRubricsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRubricsdefaultApplicationProblemPlusJSONResponse) VisitListRubricsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSavedSearchesRequestObject struct {
 }
 
@@ -15493,6 +15566,9 @@ type StrictServerInterface interface {
 	// GetTrail Where one score comes from.
 	// (GET /results/{id}/scores/{attempt})
 	GetTrail(ctx context.Context, request GetTrailRequestObject) (GetTrailResponseObject, error)
+	// ListRubrics Rubrics of items that the signed-in person may find, to be used again.
+	// (GET /rubrics)
+	ListRubrics(ctx context.Context, request ListRubricsRequestObject) (ListRubricsResponseObject, error)
 	// ListSavedSearches The searches that the signed-in person keeps.
 	// (GET /saved-searches)
 	ListSavedSearches(ctx context.Context, request ListSavedSearchesRequestObject) (ListSavedSearchesResponseObject, error)
@@ -19702,6 +19778,31 @@ func (sh *strictHandler) GetTrail(ctx *echo.Context, id Id, attempt Id) error {
 		return err
 	} else if validResponse, ok := response.(GetTrailResponseObject); ok {
 		return validResponse.VisitGetTrailResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListRubrics operation middleware
+func (sh *strictHandler) ListRubrics(ctx *echo.Context, params ListRubricsParams) error {
+	var request ListRubricsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRubrics(ctx.Request().Context(), request.(ListRubricsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRubrics")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListRubricsResponseObject); ok {
+		return validResponse.VisitListRubricsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

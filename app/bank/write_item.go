@@ -68,6 +68,9 @@ func (a *Writing) BeginItem(ctx context.Context, v roster.Viewer, kind item.Kind
 		if meta.Bank, err = a.bank.homeBank(ctx, v); err != nil {
 			return ItemDraft{}, err
 		}
+		if err = a.asLast(ctx, v, &it, &meta); err != nil {
+			return ItemDraft{}, err
+		}
 	}
 	if err := FillDraft(&draft, it, meta); err != nil {
 		return ItemDraft{}, err
@@ -149,6 +152,13 @@ func (a *Writing) draftOf(ctx context.Context, v roster.Viewer, row bankrows.Ite
 	}
 	d.Meta = row.Meta.V
 	d.Key, d.Problems, d.Cautions = d.Document.KeyShort(), d.Document.Check(), d.Document.Cautions()
+	// Whoever writes an item says what its pictures show; one that came without the words may stay as it is.
+	d.Cautions = slices.DeleteFunc(d.Cautions, func(c item.Problem) bool {
+		if c.Reason == item.NoAltText {
+			d.Problems = append(d.Problems, c)
+		}
+		return c.Reason == item.NoAltText
+	})
 	passage, problems, err := a.passageOf(ctx, v, d.Meta.Passage)
 	if err != nil {
 		return d, err

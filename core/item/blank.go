@@ -58,7 +58,7 @@ func build(kind Kind, stem string, in Interaction, d Declaration, credit CreditR
 
 // PartKinds lists the kinds that one of several parts can have, in the order of the screens.
 func PartKinds() []Kind {
-	return slices.DeleteFunc(Kinds(), func(k Kind) bool { return k == Parts || k == LongWritten || k == Examiner })
+	return slices.DeleteFunc(Kinds(), func(k Kind) bool { return k == Parts || k == Examiner })
 }
 
 // BlankPart begins one of several parts: its place to answer and its key, with the response that is given.

@@ -12,6 +12,9 @@ import (
 // itself away, in percent.
 const longestBy = 25
 
+// NoAltText is the reason of the caution for a picture that only some can see.
+const NoAltText = "a picture has no alternative text: say what it shows"
+
 var altText = regexp.MustCompile(`\balt="[^"]*[^"\s][^"]*"`)
 
 // Cautions lists what does not keep an item from being used, but that its author
@@ -22,7 +25,7 @@ func (it Item) Cautions() []Problem {
 	for i, b := range it.Body {
 		for _, tag := range pictureTag.FindAllString(b.HTML, -1) {
 			if !altText.MatchString(tag) {
-				out = append(out, Problem{fmt.Sprintf("body[%d]", i), "a picture has no alternative text"})
+				out = append(out, Problem{fmt.Sprintf("body[%d]", i), NoAltText})
 			}
 		}
 	}
@@ -34,7 +37,7 @@ func (it Item) Cautions() []Problem {
 		for i, c := range slices.Concat(p.in.Choices, p.in.Targets) {
 			for _, tag := range pictureTag.FindAllString(c.HTML, -1) {
 				if !altText.MatchString(tag) {
-					out = append(out, Problem{fmt.Sprintf("%schoices[%d]", place, i), "a picture has no alternative text"})
+					out = append(out, Problem{fmt.Sprintf("%schoices[%d]", place, i), NoAltText})
 				}
 			}
 		}

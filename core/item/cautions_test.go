@@ -19,7 +19,7 @@ func TestCautions(t *testing.T) {
 	assert.Empty(t, it.Cautions())
 	it.Body[0].HTML = `<img src="/media/` + itemtest.Hash + `" alt="" width="40">`
 	it.Body[1].Interaction.Choices[1].HTML = `<img src="/media/` + itemtest.Hash + `">`
-	assert.Equal(t, []item.Problem{{Place: "body[0]", Reason: "a picture has no alternative text"}, {Place: "choices[1]", Reason: "a picture has no alternative text"}}, it.Cautions())
+	assert.Equal(t, []item.Problem{{Place: "body[0]", Reason: item.NoAltText}, {Place: "choices[1]", Reason: item.NoAltText}}, it.Cautions())
 }
 
 func TestExamplesOfPartlyRightAnswers(t *testing.T) {

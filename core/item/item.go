@@ -320,6 +320,9 @@ func checkPart(p part) []Problem {
 	if p.credit == Mapped || p.d.Mapping != nil {
 		out = append(out, p.d.Mapping.check(p.d)...)
 	}
+	if len(out) == 0 {
+		out = p.earnable()
+	}
 	return out
 }
 

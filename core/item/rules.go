@@ -1,6 +1,8 @@
 package item
 
 import (
+	"errors"
+	"fmt"
 	"math/big"
 	"slices"
 	"strconv"
@@ -82,28 +84,64 @@ func (it Item) partsAsRules() (Item, bool) {
 func (it Item) RightResponse() Response {
 	out := Response{}
 	for _, p := range it.parts() {
-		values := slices.Clone(p.d.Correct)
-		switch {
-		case p.kind == Spot && len(p.in.Choices) == 0:
-			values = nil
-			for _, a := range p.d.Areas {
-				if a.check() == nil { // center, corner and border belong to it
-					values = append(values, strconv.Itoa(a.At[0])+" "+strconv.Itoa(a.At[1]))
-				}
-			}
-			if p.in.MaxChoices > 0 {
-				values = values[:min(len(values), p.in.MaxChoices)]
-			}
-		case p.credit == Mapped && p.d.Mapping != nil:
-			values = p.bestMapped()
-		case p.kind == Text || p.kind == Number || p.kind == NumberLine:
-			values = values[:min(len(values), 1)]
-		}
-		if len(values) > 0 {
+		if values := p.right(); len(values) > 0 {
 			out[p.in.Response] = values
 		}
 	}
 	return out
+}
+
+// right is what earns everything on a part.
+func (p part) right() []string {
+	values := slices.Clone(p.d.Correct)
+	switch {
+	case p.kind == Spot && len(p.in.Choices) == 0:
+		values = nil
+		for _, a := range p.d.Areas {
+			if a.check() == nil { // center, corner and border belong to it
+				values = append(values, strconv.Itoa(a.At[0])+" "+strconv.Itoa(a.At[1]))
+			}
+		}
+		if p.in.MaxChoices > 0 {
+			values = values[:min(len(values), p.in.MaxChoices)]
+		}
+	case p.credit == Mapped && p.d.Mapping != nil:
+		values = p.bestMapped()
+	case p.kind == Text || p.kind == Number || p.kind == NumberLine:
+		values = values[:min(len(values), 1)]
+	}
+	return values
+}
+
+// earnable says why a part that is sound otherwise gives nobody full credit: its key may
+// not be given as an answer, or does not earn everything.
+func (p part) earnable() []Problem {
+	switch {
+	case p.credit == Mapped, p.credit == AsWritten, p.credit == ByReader, p.kind == Examiner:
+		return nil
+	}
+	values, at := p.right(), "declarations[0].correct"
+	if p.kind == Spot && len(p.in.Choices) == 0 {
+		at = "declarations[0].areas"
+	}
+	if p.in.MaxChoices > 0 && len(values) > p.in.MaxChoices {
+		return []Problem{{at, fmt.Sprintf("the key has %d answers, and a student may choose %d: nobody could earn full credit", len(values), p.in.MaxChoices)}}
+	}
+	if err := kinds[p.kind].accepts(p.in, values); err != nil {
+		return []Problem{{at, fmt.Sprintf("the key cannot be given as an answer: it %s", reasonOf(err))}}
+	}
+	if s := p.score(values); s.num < s.den {
+		return []Problem{{at, "the key does not earn full credit: " + s.why}}
+	}
+	return nil
+}
+
+func reasonOf(err error) string {
+	var r *ResponseError
+	if errors.As(err, &r) {
+		return r.Reason
+	}
+	return err.Error()
 }
 
 // bestMapped are the answers that a mapping values most, as many as may be given.

@@ -2,6 +2,7 @@ package item
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"pineledger/core/points"
@@ -35,6 +36,11 @@ func (r *Rubric) Most() points.Points {
 		total += best
 	}
 	return total
+}
+
+// Equal tells whether two rubrics have the same traits with the same levels.
+func (r Rubric) Equal(other Rubric) bool {
+	return slices.EqualFunc(r.Traits, other.Traits, func(a, b Trait) bool { return a.Name == b.Name && slices.Equal(a.Levels, b.Levels) })
 }
 
 // grain is the greatest common divisor of all points of the levels.

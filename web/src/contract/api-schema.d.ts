@@ -950,6 +950,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/rubrics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rubrics of items that the signed-in person may find, to be used again. */
+        get: operations["listRubrics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/item-drafts/{id}": {
         parameters: {
             query?: never;
@@ -2818,6 +2835,11 @@ export interface components {
             correct: string[];
             areas?: components["schemas"]["Area"][];
             rubric?: components["schemas"]["RubricTrait"][];
+        };
+        RubricOffered: {
+            identifier: string;
+            stem: string;
+            traits: components["schemas"]["RubricTrait"][];
         };
         RubricTrait: {
             name: string;
@@ -5817,6 +5839,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRubrics: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Each rubric once. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RubricOffered"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -60,10 +60,18 @@ function key(e: KeyboardEvent) {
   } else return
   e.preventDefault()
 }
-/** An area of a choice as a box in percent of the picture. */
+/** An area of a choice as a box in percent of the picture; of a polygon only what is in it shows. */
 function boxOf(a: Schemas['Area']) {
   const [l, t, r, b] = boxAround(a)
+  const corners = a.at.map((n, i) => (i % 2 ? percent(n - t, b - t) : percent(n - l, r - l)))
   return {
+    clipPath:
+      a.shape === 'polygon'
+        ? `polygon(${corners
+            .map((c, i) => (i % 2 ? `${c}, ` : `${c} `))
+            .join('')
+            .slice(0, -2)})`
+        : undefined,
     left: percent(l, props.picture.width),
     top: percent(t, props.picture.height),
     width: percent(r - l, props.picture.width),

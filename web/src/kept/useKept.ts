@@ -27,6 +27,8 @@ interface Options<T> {
   editable?: () => boolean
   /** Whether what is typed can be sent as it is; while it cannot, it waits in the browser. */
   whole?: (value: T) => boolean
+  /** What can be sent of a value that is not whole, if anything. */
+  sound?: (value: T) => T | undefined
 }
 
 /**
@@ -35,7 +37,7 @@ interface Options<T> {
  * Until it is on the server the browser holds it: a closed tab, a reload or a dead
  * network loses nothing. This is the one way in which screens save by themselves.
  */
-export function useKept<T>({ name, there, put, reread, editable = () => true, whole = () => true }: Options<T>) {
+export function useKept<T>({ name, there, put, reread, editable = () => true, whole = () => true, sound }: Options<T>) {
   const value = ref(copy(there().value)) as Ref<T>
   const clash = ref(false)
   const error = ref<Error>()
@@ -112,6 +114,8 @@ export function useKept<T>({ name, there, put, reread, editable = () => true, wh
     if (waiting.value) later(pause)
   }
   watch(() => `${there().version} ${read()}`, compare)
+  /** What would be sent now; undefined while nothing can be. */
+  const sendable = () => (whole(value.value) ? typed() : (JSON.stringify(sound?.(value.value)) as string | undefined))
   watch(
     [value, () => editable() && whole(value.value)],
     () => {
@@ -128,13 +132,15 @@ export function useKept<T>({ name, there, put, reread, editable = () => true, wh
     const run = queue.then(async () => {
       const now = typed()
       if (now === kept) return true
-      if (clash.value || !editable() || !whole(value.value)) return false
+      const what = sendable()
+      if (clash.value || !editable() || what === undefined) return false
+      if (what !== now && (what === kept || what === seen)) return false // the rest waits in the browser
       sending.value = true
       try {
-        await put(JSON.parse(now) as T, version)
-        kept = now
+        await put(JSON.parse(what) as T, version)
+        kept = what
         asSeen()
-        return true
+        return what === now
       } catch (e) {
         error.value = e as Error
         if (reread && isProblem(e, (status) => status === 409)) await reread().catch(() => undefined) // said already

@@ -26,8 +26,8 @@ function addLevel(i: number) {
 <template>
   <div v-for="(t, i) in traits" :key="i" class="trait">
     <div class="row">
-      <label class="short">Trait <input v-model.lazy="t.name" maxlength="200" /></label>
-      <button type="button" class="link-button" @click="dropTrait(i)">drop</button>
+      <label class="short name">Trait <input v-model.lazy="t.name" maxlength="200" /></label>
+      <button type="button" class="link-button" @click="dropTrait(i)">Remove</button>
     </div>
     <div v-for="(l, k) in t.levels" :key="k" class="level">
       <input
@@ -43,14 +43,24 @@ function addLevel(i: number) {
         placeholder="What an answer of this level does"
         :aria-label="`Level ${k + 1} of ${t.name || 'the trait'}`"
       />
-      <button type="button" class="link-button" :disabled="t.levels.length < 3" @click="t.levels.splice(k, 1)">drop</button>
+      <button type="button" class="link-button" :disabled="t.levels.length < 3" @click="t.levels.splice(k, 1)">Remove</button>
     </div>
-    <button type="button" class="link-button" @click="addLevel(i)">a level above</button>
+    <button type="button" class="link-button" @click="addLevel(i)">Add a level above</button>
   </div>
   <Button label="Add a trait" size="small" severity="secondary" outlined @click="addTrait" />
 </template>
 
 <style scoped>
+.trait .row {
+  flex-wrap: nowrap;
+}
+.trait label.name {
+  flex: 1;
+}
+.trait label.name input {
+  flex: 1;
+  width: auto;
+}
 .trait {
   padding-bottom: 8px;
   margin-bottom: 8px;

@@ -92,7 +92,7 @@ const put = useMutation({
         </p>
       </template>
       <template v-if="carried.length">
-        <h3>On these items; take off</h3>
+        <h3>Remove from these items</h3>
         <label v-for="t in carried" :key="t.id" class="carried">
           <input type="checkbox" :checked="off.has(t.id)" @change="off.delete(t.id) || off.add(t.id)" />
           <span>{{ t.name }}</span>

@@ -22,13 +22,18 @@ const groups: [string, string[]][] = [
 ]
 const drafts = useQuery({ queryKey: ['item-drafts'], queryFn: () => call(api.GET('/item-drafts')), staleTime: 0 })
 
+/** One press begins one item, however often it is pressed. */
+const beginning = ref(false)
 async function begin(kind: string) {
+  if (beginning.value) return
+  beginning.value = true
   try {
     const draft = await call(api.POST('/item-drafts', { body: { kind } }))
     emit('close')
     await router.push(`/bank/write/${draft.id}`)
   } catch (e) {
     error.value = e as Error
+    beginning.value = false
   }
 }
 </script>
@@ -39,7 +44,7 @@ async function begin(kind: string) {
     <div class="kinds">
       <section v-for="[name, list] in groups" :key="name">
         <h3>{{ name }}</h3>
-        <button v-for="k in list" :key="k" type="button" @click="begin(k)">{{ kindName(k) }}</button>
+        <button v-for="k in list" :key="k" type="button" :disabled="beginning" @click="begin(k)">{{ kindName(k) }}</button>
       </section>
     </div>
     <section v-if="drafts.data.value?.length" class="drafts">

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
+import { plural } from '@/contract/format'
 import { readTex } from './formula'
 
 /** A formula typed as TeX, with a palette for those who do not know it, and seen at once. */
@@ -12,21 +13,25 @@ const tex = ref(props.tex)
 const box = useTemplateRef<HTMLTextAreaElement>('box')
 const read = ref({ mathml: '', problem: '' })
 const empty = computed(() => !tex.value.trim())
+/** What is still to be typed stands as this; Tab goes from one to the next. */
+const blank = '□'
+const blanks = computed(() => tex.value.split(blank).length - 1)
 watch(
   tex,
   async (now) => {
-    const seen = now.trim() ? await readTex(now, false) : { mathml: '', problem: '' }
+    const seen = now.trim() ? await readTex(now.replaceAll(blank, '{\\square}'), false) : { mathml: '', problem: '' }
     if (now === tex.value) read.value = seen
   },
   { immediate: true },
 )
 /** Puts in what stands in the box, also when it was typed faster than it is read. */
 async function putIn() {
+  if (empty.value || blanks.value) return
   const { mathml } = await readTex(tex.value, false)
-  if (mathml && !empty.value) emit('done', mathml)
+  if (mathml) emit('done', mathml)
 }
 
-/** What each key of the palette puts in; the cursor goes to the first ?. */
+/** What each key of the palette puts in; each ? is a blank, and the first takes what was selected. */
 const palette: [shown: string, tex: string, name: string][] = [
   ['a⁄b', '\\frac{?}{?}', 'fraction'],
   ['xⁿ', '?^{?}', 'power'],
@@ -51,13 +56,22 @@ async function put(piece: string) {
   const el = box.value!
   const [from, to] = [el.selectionStart, el.selectionEnd]
   const chosen = tex.value.slice(from, to)
-  const filled = piece.replace('?', chosen)
-  tex.value = tex.value.slice(0, from) + filled.replaceAll('?', '') + tex.value.slice(to)
-  const gap = chosen ? filled.indexOf('?') : piece.indexOf('?')
-  const at = from + (gap >= 0 ? gap : filled.length)
+  const filled = (chosen && chosen !== blank ? piece.replace('?', chosen) : piece).replaceAll('?', blank)
+  tex.value = tex.value.slice(0, from) + filled + tex.value.slice(to)
   el.focus()
   await nextTick() // the box has the new text
-  el.setSelectionRange(at, at)
+  if (!toBlank(from, 1)) el.setSelectionRange(from + filled.length, from + filled.length)
+}
+/** Selects the next blank, or the one before; false where there is none that way. */
+function toBlank(from: number, by: 1 | -1): boolean {
+  const at = by > 0 ? tex.value.indexOf(blank, from) : from > 0 ? tex.value.lastIndexOf(blank, from - 1) : -1
+  if (at < 0) return false
+  box.value!.setSelectionRange(at, at + 1)
+  return true
+}
+function onTab(e: KeyboardEvent) {
+  const { selectionStart, selectionEnd } = box.value!
+  if (e.shiftKey ? toBlank(selectionStart, -1) : toBlank(selectionEnd, 1)) e.preventDefault()
 }
 </script>
 
@@ -84,15 +98,17 @@ async function put(piece: string) {
       spellcheck="false"
       aria-label="Formula in TeX"
       @keydown.enter.exact.prevent="putIn"
+      @keydown.tab="onTab"
     />
     <div class="seen" aria-live="polite">
       <p v-if="read.problem" class="resin">{{ read.problem }}</p>
       <!-- MathML of the formula typed here; it is cleaned again where it is kept. -->
       <SafeHtml v-else-if="read.mathml" :html="read.mathml" />
       <p v-else class="soft">The formula is seen here.</p>
+      <p v-if="blanks" class="soft">{{ plural(blanks, 'blank') }} to fill in: Tab goes to the next.</p>
     </div>
     <div class="row">
-      <Button label="Insert" size="small" :disabled="empty || !read.mathml" @click="putIn" />
+      <Button label="Insert" size="small" :disabled="empty || !!blanks || !read.mathml" @click="putIn" />
       <Button label="Cancel" size="small" severity="secondary" text @click="emit('close')" />
     </div>
   </div>

@@ -83,10 +83,10 @@ const depths = ['not set', '1, recall', '2, skill', '3, reasoning', '4, extended
           <button
             type="button"
             class="link-button"
-            :aria-label="`Take ${s} off`"
+            :aria-label="`Remove ${s}`"
             @click="meta.standards = meta.standards.filter((x) => x !== s)"
           >
-            take off
+            Remove
           </button>
         </li>
       </ul>

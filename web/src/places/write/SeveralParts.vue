@@ -64,7 +64,7 @@ function turn(response: string, kind: string) {
           </option>
         </select></label
       >
-      <button type="button" class="link-button" :disabled="parts.length < 2" @click="drop(p.place.response)">drop</button>
+      <button type="button" class="link-button" :disabled="parts.length < 2" @click="drop(p.place.response)">Remove</button>
     </div>
     <RichText
       v-if="textOf(p.place.response)"

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/contract/client'
 import ShelfPicker from '@/places/bank/shelf/ShelfPicker.vue'
+import AreaPicture from './AreaPicture.vue'
 import { nextId, placeOf, type Area, type Part } from './document'
 import { keepMedia } from './media'
 
@@ -33,9 +34,17 @@ function middle(): Area {
   const { width, height } = props.part.place.picture ?? { width: 400, height: 200 }
   return { shape: 'circle', at: [Math.round(width / 2), Math.round(height / 2), Math.max(4, Math.round(width / 20))] }
 }
-function add() {
+function add(area: Area = middle()) {
+  if (!seen.value) {
+    props.part.key.areas = [...areas.value, area]
+    return
+  }
   const list = (props.part.place.choices ??= [])
-  list.push({ id: nextId(list), html: `area ${list.length + 1}`, area: middle() })
+  list.push({ id: nextId(list), html: `area ${list.length + 1}`, area })
+}
+function change(i: number, to: Area) {
+  const a = areas.value[i]!
+  a.at = to.at
 }
 function drop(i: number) {
   if (!seen.value) {
@@ -120,7 +129,16 @@ const names: Record<string, string[]> = { circle: ['left', 'top', 'radius'], rec
     >
     <fieldset :id="placeOf(part, seen ? 'choices' : 'declarations[0].areas')">
       <legend>{{ seen ? 'Areas to choose from' : 'Areas that are right' }}</legend>
-      <p v-if="!areas.length" class="soft">Mark the right place in the picture beside; its area can be sized here.</p>
+      <AreaPicture
+        v-if="part.place.picture?.source"
+        :picture="part.place.picture"
+        :areas="areas"
+        :names="areas.map((_, i) => (seen ? part.place.choices![i]!.html : `Area ${i + 1}`))"
+        @add="add"
+        @change="change"
+        @remove="drop"
+      />
+      <p v-if="!areas.length" class="soft">Draw the right area on the picture, or mark its place in the picture beside.</p>
       <div v-for="(a, i) in areas" :id="placeOf(part, `choices[${i}]`)" :key="i" class="area">
         <input
           v-if="seen"
@@ -141,9 +159,9 @@ const names: Record<string, string[]> = { circle: ['left', 'top', 'radius'], rec
         <label v-for="(name, k) in names[a.shape] ?? []" :key="name" class="short"
           >{{ name }}<input type="number" :value="a.at[k]" @change="set(a, k, ($event.target as HTMLInputElement).value)"
         /></label>
-        <button type="button" class="link-button" @click="drop(i)">drop</button>
+        <button type="button" class="link-button" @click="drop(i)">Remove</button>
       </div>
-      <Button v-if="seen" label="Add an area" size="small" severity="secondary" outlined @click="add" />
+      <Button label="Add an area" size="small" severity="secondary" outlined @click="add()" />
     </fieldset>
   </div>
 </template>

@@ -268,7 +268,7 @@ it('aligns to standards by their codes', async () => {
   await nextTick()
   expect(meta.standards).toEqual(['S5.EW.1'])
   expect(shown.find('#standards li').text()).toContain('Tides.')
-  await byLabel('Take S5.EW.1 off').trigger('click')
+  await byLabel('Remove S5.EW.1').trigger('click')
   expect(meta.standards).toEqual([])
   await shown.find('#passage select').setValue('8')
   expect(meta.passage).toBe(8)

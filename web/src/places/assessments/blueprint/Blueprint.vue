@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
+import { useDebouncedRefHistory } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -41,11 +42,31 @@ const {
   editable,
   error,
   whole: (now) => ready.value && readAll(now).every((r) => !Object.keys(r.faults).length),
+  // A new row that cannot be read holds no other back; one that is saved already is not lost while it is typed anew.
+  sound: (now) => {
+    const good = ready.value ? now.filter((r) => !Object.keys(readCells(r, known).faults).length) : []
+    return good.length && good.length >= sheet.value.rows.length ? good : undefined
+  },
 })
+/** What was typed and pasted, step by step. */
+const history = useDebouncedRefHistory(rows, {
+  deep: true,
+  debounce: 250,
+  capacity: 100,
+  clone: (v) => JSON.parse(JSON.stringify(v)) as typeof v,
+})
+function onUndo(e: KeyboardEvent) {
+  if (!(e.ctrlKey || e.metaKey) || e.altKey || !editable.value) return
+  const key = e.key.toLowerCase()
+  if (key === 'z' && !e.shiftKey && history.canUndo.value) history.undo()
+  else if (((key === 'z' && e.shiftKey) || key === 'y') && history.canRedo.value) history.redo()
+  else return
+  e.preventDefault()
+}
 const read = computed(() => (ready.value ? readAll(rows.value) : []))
-const faults = computed(() =>
-  read.value.flatMap((r, i) => Object.values(r.faults).map((words) => ({ row: i + 1, words }))).slice(0, 4),
-)
+const faults = computed(() => read.value.flatMap((r, i) => Object.values(r.faults).map((words) => ({ row: i + 1, words }))))
+
+const wrongRows = computed(() => new Set(faults.value.map((f) => f.row)).size)
 
 const pools = useQuery({
   queryKey: ['pools', computed(() => sheet.value.id), computed(() => sheet.value.version)],
@@ -85,7 +106,7 @@ function onPaste(e: ClipboardEvent, row: number, name: CellName) {
   const text = e.clipboardData?.getData('text/plain') ?? ''
   if (!/[\t\n]/.test(text)) return
   e.preventDefault()
-  rows.value = pasted(rows.value, row, name, text)
+  rows.value = pasted(rows.value, row, name, text, known)
 }
 function takeAway(row: number) {
   rows.value.splice(row, 1)
@@ -98,13 +119,23 @@ useScreenKeys([
   ['Enter ↓ ↑', 'the cell below or above'],
   ['Tab', 'the next cell'],
   ['Ctrl V', 'paste rows from a spreadsheet'],
-  ['Alt Delete', 'take the row away'],
+  ['Ctrl Z', 'undo, also what was pasted'],
+  ['Alt Delete', 'remove the row'],
 ])
 
-const balance = (i: number) => sheet.value.rows[i]?.balance ?? 0
+/** The row as the sheet holds it: of those that can be read, in their order. */
+const keptRow = (i: number) => {
+  const good = read.value.map((r) => !Object.keys(r.faults).length)
+  if (!good[i] || good.filter(Boolean).length !== sheet.value.rows.length) return undefined
+  return sheet.value.rows[good.slice(0, i).filter(Boolean).length]
+}
+const balance = (i: number) => keptRow(i)?.balance ?? 0
 const word = (b: number) => (b < 0 ? `short ${-b}` : b > 0 ? `over ${b}` : 'even')
 const total = computed(() => read.value.reduce((n, r) => n + (r.row.byPoints ? 0 : r.row.min), 0))
-const pool = (i: number) => (pools.data.value?.length === rows.value.length ? pools.data.value[i] : undefined)
+const pool = (i: number) => {
+  const at = sheet.value.rows.indexOf(keptRow(i)!)
+  return at >= 0 && pools.data.value?.length === sheet.value.rows.length ? pools.data.value[at] : undefined
+}
 const thin = (i: number) => {
   const r = read.value[i]?.row
   return !!r && !r.byPoints && (pool(i) ?? Infinity) < r.min
@@ -118,7 +149,7 @@ function draw(row?: number) {
 </script>
 
 <template>
-  <div class="page">
+  <div class="page" @keydown.capture="onUndo">
     <PageHead title="Blueprint" :note="kept">
       <template v-if="editable">
         <Button label="Rows from…" severity="secondary" outlined @click="panel = 'rows'" />
@@ -133,7 +164,9 @@ function draw(row?: number) {
       <p v-for="f in faults" :key="f.words + f.row">
         <strong>Row {{ f.row }}.</strong> {{ f.words }}
       </p>
-      <p class="soft">Saved in this browser until every row can be read.</p>
+      <p class="soft">
+        {{ wrongRows === 1 ? 'This row is' : 'These rows are' }} saved in this browser only. The others are saved.
+      </p>
     </div>
     <Empty
       v-if="!rows.length"
@@ -176,8 +209,8 @@ function draw(row?: number) {
             />
           </td>
           <td class="num double" :class="{ resin: thin(i) }" :aria-busy="pools.isPlaceholderData.value">{{ pool(i) ?? '' }}</td>
-          <td class="num">{{ sheet.rows[i]?.placed ?? '' }}</td>
-          <td class="num" :class="balance(i) ? 'resin' : 'pine'">{{ sheet.rows[i] ? word(balance(i)) : '' }}</td>
+          <td class="num">{{ keptRow(i)?.placed ?? '' }}</td>
+          <td class="num" :class="balance(i) ? 'resin' : 'pine'">{{ keptRow(i) ? word(balance(i)) : '' }}</td>
           <td v-if="editable" class="num acts">
             <button
               v-if="balance(i) < 0"
@@ -188,9 +221,7 @@ function draw(row?: number) {
             >
               draw
             </button>
-            <button type="button" class="off" :aria-label="`Take row ${i + 1} away`" title="Take away" @click="takeAway(i)">
-              ×
-            </button>
+            <button type="button" class="off" :aria-label="`Remove row ${i + 1}`" title="Remove" @click="takeAway(i)">×</button>
           </td>
         </tr>
       </tbody>
@@ -238,6 +269,10 @@ function draw(row?: number) {
   background: var(--brick-tint);
   padding: 6px 12px;
   margin: 8px 0;
+}
+.faults {
+  max-height: 180px;
+  overflow: auto;
 }
 .faults p {
   margin: 2px 0;

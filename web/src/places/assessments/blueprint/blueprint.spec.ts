@@ -112,6 +112,36 @@ describe('a blueprint', () => {
     ])
   })
 
+  it('goes without a pasted row that cannot be read, whose every fault is told; Ctrl+Z takes the paste back', async () => {
+    const screen = await opened()
+    const text = 'Standard\tItems\nM6.RR\t5\nZ9\tmany\nM6.NP\t2\n'
+    const paste = new Event('paste', { bubbles: true, cancelable: true })
+    Object.assign(paste, { clipboardData: { getData: () => text } })
+    cells(screen, 1)[0]!.element.dispatchEvent(paste)
+    await settle()
+    expect(
+      sent()
+        .at(-1)!
+        .map((r) => [r.filter.standards, r.min]),
+    ).toEqual([
+      [['M6.RR'], 4],
+      [['M6.RR'], 5],
+      [['M6.NP'], 2],
+    ])
+    expect(screen.findAll('.faults strong').map((f) => f.text())).toEqual(['Row 3.', 'Row 3.'])
+    expect(screen.text()).toContain('This row is saved in this browser only. The others are saved.')
+    expect((cells(screen, 2)[0]!.element as HTMLInputElement).value, 'what was pasted still stands').toBe('Z9')
+    cells(screen, 1)[0]!.element.dispatchEvent(
+      new KeyboardEvent('keydown', { key: 'z', ctrlKey: true, bubbles: true, cancelable: true }),
+    )
+    await settle()
+    expect(
+      sent()
+        .at(-1)!
+        .map((r) => r.title),
+    ).toEqual(['Row of M6.RR', 'Row of M6.NP'])
+  })
+
   it('is walked by Enter and arrows; Enter in the last row begins another', async () => {
     const screen = await opened()
     await cells(screen, 0)[6]!.trigger('keydown', { key: 'Enter' })

@@ -59,10 +59,27 @@ describe('the cells of a blueprint row', () => {
   })
 
   it('take what was copied from a spreadsheet, and grow', () => {
-    const rows = pasted([{ ...blank(), title: 'first', count: '1' }], 0, 'standards', 'M6.RR\tsingle choice\t2\r\nM6.NS\t\t3\n')
+    const rows = pasted(
+      [{ ...blank(), title: 'first', count: '1' }],
+      0,
+      'standards',
+      'M6.RR\tsingle choice\t2\r\nM6.NS\t\t3\n',
+      known,
+    )
     expect(rows).toHaveLength(2)
     expect(rows[0]).toMatchObject({ standards: 'M6.RR', kinds: 'single choice', depth: '2', title: 'first', count: '1' })
     expect(rows[1]).toMatchObject({ standards: 'M6.NS', depth: '3' })
-    expect(pasted(rows, 1, 'count', '4\tNumbers\tbeyond')[1]).toMatchObject({ count: '4', title: 'Numbers' })
+    const pair = pasted([], 0, 'standards', 'M6.RR\t4\nM6.NS\t3–5\n', known)
+    expect(pair.map((r) => [r.standards, r.count, r.kinds])).toEqual([
+      ['M6.RR', '4', ''],
+      ['M6.NS', '3–5', ''],
+    ])
+    const named = pasted([], 0, 'standards', 'Name\tStandard\tDOK\tItems\nRatio\tM6.RR\t2\t6\n', known)
+    expect(named).toEqual([{ ...blank(), title: 'Ratio', standards: 'M6.RR', depth: '2', count: '6' }])
+    expect(pasted([], 0, 'standards', 'M6.RR\tnumber', known)[0], 'a row whose code is known names no column').toMatchObject({
+      standards: 'M6.RR',
+      kinds: 'number',
+    })
+    expect(pasted(rows, 1, 'count', '4\tNumbers\tbeyond', known)[1]).toMatchObject({ count: '4', title: 'Numbers' })
   })
 })

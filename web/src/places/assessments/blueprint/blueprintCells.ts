@@ -145,19 +145,46 @@ export function cellsOf(r: Pick<RowInput, 'title' | 'filter' | 'byPoints' | 'min
   }
 }
 
+/** What the columns of other people's tables are called. */
+const heads: Record<CellName, RegExp> = {
+  standards: /^(standards?|codes?|alignment)/i,
+  kinds: /^(kinds?|types?|item types?)/i,
+  depth: /^(depth|dok)/i,
+  difficulty: /^(difficulty|p-?values?)/i,
+  tags: /^(tags?|keywords?)/i,
+  banks: /^(banks?|item banks?)/i,
+  count: /^(count|plan|items|number|how many|points|no\.|#)/i,
+  title: /^(name|title|row|description|label)/i,
+}
+
+/** The columns that a first row names; nothing where it is a row like the others. */
+function headed(cells: string[], known: (code: string) => boolean): (CellName | undefined)[] | undefined {
+  if (cells.some((c) => known(c) || /\d/.test(c.replace(/^#$/, '')))) return undefined
+  const names = cells.map((c) => cellNames.find((name) => heads[name].test(c)))
+  return names.filter(Boolean).length >= Math.min(2, cells.length) ? names : undefined
+}
+
 /**
  * What was copied from a spreadsheet, laid over the rows from a cell on: tabs part
- * cells, lines part rows; rows that are missing are added.
+ * cells, lines part rows; rows that are missing are added. A first row that names the columns
+ * says where they go; two columns from the first cell on are standards and how many.
  */
-export function pasted(rows: Cells[], at: number, cell: CellName, text: string): Cells[] {
+export function pasted(rows: Cells[], at: number, cell: CellName, text: string, known: (code: string) => boolean): Cells[] {
   const out = rows.map((r) => ({ ...r }))
-  const from = cellNames.indexOf(cell)
-  const lines = text.replace(/\r/g, '').replace(/\n+$/, '').split('\n')
-  lines.forEach((line, i) => {
+  const table = text
+    .replace(/\r/g, '')
+    .replace(/\n+$/, '')
+    .split('\n')
+    .map((line) => line.split('\t').map((value) => value.trim()))
+  const named = headed(table[0]!, known)
+  if (named) table.shift()
+  const pair = !named && cell === 'standards' && table.every((r) => r.length === 2 && /^\d/.test(r[1]!))
+  const columns = named ?? (pair ? (['standards', 'count'] as const) : cellNames.slice(cellNames.indexOf(cell)))
+  table.forEach((cells, i) => {
     const row = (out[at + i] ??= blank())
-    line.split('\t').forEach((value, k) => {
-      const name = cellNames[from + k]
-      if (name) row[name] = value.trim()
+    cells.forEach((value, k) => {
+      const name = columns[k]
+      if (name) row[name] = value
     })
   })
   return out

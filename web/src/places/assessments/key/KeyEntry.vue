@@ -13,6 +13,7 @@ import DocumentUpload from './DocumentUpload.vue'
 import KeyBlocks from './KeyBlocks.vue'
 import KeyRubric from './KeyRubric.vue'
 import {
+  columns,
   filledFrom,
   isChosen,
   isWritten,
@@ -61,7 +62,6 @@ const {
 
 const strange = ref<string[]>([])
 const said = ref('')
-const columns: Column[] = ['key', 'points', 'standard', 'second']
 const body = ref<HTMLElement>()
 const at = ref(0)
 const reading = ref<number>() // the question whose rubric is open
@@ -135,11 +135,12 @@ function pressedKey(e: KeyboardEvent, row: number, q: Question): boolean {
   } else said.value = `${e.key} is not one of ${q.labels.join(', ')}`
   return true
 }
-function onPaste(e: ClipboardEvent, row: number) {
+function onPaste(e: ClipboardEvent, row: number, column: Column) {
   const text = e.clipboardData?.getData('text/plain') ?? ''
-  if (!editable.value || !text.trim()) return
+  // One word in a cell that is typed goes where the cursor is.
+  if (!editable.value || !text.trim() || (column !== 'key' && !/[\t\n]/.test(text.trim()))) return
   e.preventDefault()
-  const result = pastedKeys(rows.value, row, text)
+  const result = pastedKeys(rows.value, row, text, column)
   rows.value = result.questions
   strange.value = result.strange
 }
@@ -148,9 +149,14 @@ function typeKey(row: number, text: string) {
   const key = keyTyped(q, text)
   if (key) set(row, { ...q, key })
 }
-function setPoints(row: number, text: string) {
-  const points = Number(text)
-  if (points > 0 && points <= 100) set(row, { ...rows.value[row]!, points })
+function setPoints(row: number, field: HTMLInputElement) {
+  const q = rows.value[row]!
+  const points = Number(field.value)
+  if (points > 0 && points <= 100) set(row, { ...q, points })
+  else {
+    strange.value = [`${q.number}: ${field.value || 'no'} points; they are more than 0 and at most 100`]
+    field.value = String(q.points)
+  }
 }
 /** Fills the cells below with what this one has, where they are empty. */
 function fillDown(column: Column) {
@@ -240,7 +246,7 @@ const unknownCodes = computed(() =>
               <th class="num">Points</th>
               <th>Standard</th>
               <th>Second</th>
-              <th v-if="editable"><span class="out-of-sight">Take away</span></th>
+              <th v-if="editable"><span class="out-of-sight">Remove</span></th>
             </tr>
           </thead>
           <tbody ref="body">
@@ -256,7 +262,7 @@ const unknownCodes = computed(() =>
                   :value="q.key.join(', ')"
                   :aria-label="`Key of ${q.number}, one of ${q.labels.join(', ')}`"
                   @keydown="onKey($event, i, 0)"
-                  @paste="onPaste($event, i)"
+                  @paste="onPaste($event, i, 'key')"
                 />
                 <input
                   v-else-if="isWritten(q)"
@@ -275,7 +281,7 @@ const unknownCodes = computed(() =>
                   :aria-label="`Key of ${q.number}`"
                   placeholder="3/4; 0.75"
                   @keydown="onKey($event, i, 0)"
-                  @paste="onPaste($event, i)"
+                  @paste="onPaste($event, i, 'key')"
                   @change="typeKey(i, ($event.target as HTMLInputElement).value)"
                 />
               </td>
@@ -287,7 +293,8 @@ const unknownCodes = computed(() =>
                   :readonly="!editable"
                   :aria-label="`Points of ${q.number}`"
                   @keydown="onKey($event, i, 1)"
-                  @change="setPoints(i, ($event.target as HTMLInputElement).value)"
+                  @paste="onPaste($event, i, 'points')"
+                  @change="setPoints(i, $event.target as HTMLInputElement)"
                 />
               </td>
               <td v-for="(place, k) in [0, 1] as const" :key="k" class="cell">
@@ -298,6 +305,7 @@ const unknownCodes = computed(() =>
                   :readonly="!editable"
                   :aria-label="`${place ? 'Second standard' : 'Standard'} of ${q.number}`"
                   @keydown="onKey($event, i, 2 + place)"
+                  @paste="onPaste($event, i, place ? 'second' : 'standard')"
                   @change="set(i, withStandard(q, place, ($event.target as HTMLInputElement).value.trim()))"
                 />
               </td>
@@ -306,8 +314,8 @@ const unknownCodes = computed(() =>
                   type="button"
                   class="off"
                   tabindex="-1"
-                  :aria-label="`Take question ${q.number} away`"
-                  title="Take away"
+                  :aria-label="`Remove question ${q.number}`"
+                  title="Remove"
                   @click="rows.splice(i, 1)"
                 >
                   ×
@@ -332,7 +340,7 @@ const unknownCodes = computed(() =>
             @click="fillDown(c.c)"
           />
         </div>
-        <KeyBlocks v-if="editable" :first="next" @add="add" />
+        <KeyBlocks v-if="editable" :first="next" :there="rows.length" @add="add" />
       </template>
       <KeyRubric
         v-if="reading !== undefined && rows[reading]"
@@ -400,8 +408,14 @@ kbd {
 .nowrap {
   white-space: nowrap;
 }
+/* Stays in sight beside the row that it fills from. */
 .fill {
+  position: sticky;
+  bottom: -40px;
   margin-top: 8px;
+  padding: 6px 0;
+  background: var(--paper);
+  border-top: 1px solid var(--rule);
 }
 @media (max-width: 900px) {
   .split {

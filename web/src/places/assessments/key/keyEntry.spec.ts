@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import KeyEntry from './KeyEntry.vue'
 import type { Question } from './keyGrid'
 import type { Sheet } from '@/places/assessments/lines/lines'
-import { draft, fill, fresh, press, serveStandards, sheetPath, showOnSheet } from '@/places/assessments/sheet/testSheet'
+import { button, draft, fill, fresh, press, serveStandards, sheetPath, showOnSheet } from '@/places/assessments/sheet/testSheet'
 
 vi.mock('@/parts/PdfPages.vue', () => ({
   __esModule: true,
@@ -145,9 +145,37 @@ describe('the key of a document', () => {
         .slice(4)
         .map((q) => `${q.number} ${q.labels.join('')}`),
     ).toEqual(['5 ABCD', '6 FGHJ', '7 ABCD'])
-    await press(screen, 'Take question 6 away')
+    await press(screen, 'Remove question 6')
     await settle()
     expect(sent().map((q) => q.number)).toEqual(['1', '2', '3', '4', '5', '7'])
+  })
+
+  it('takes a pasted column of standards from where one is, and says which points it refused', async () => {
+    const screen = await open()
+    const paste = new Event('paste', { bubbles: true, cancelable: true })
+    Object.assign(paste, { clipboardData: { getData: () => 'M6.RR\nM6.NP\n' } })
+    cell(screen, 'Standard of 2').element.dispatchEvent(paste)
+    await fill(screen, 'Points of 1', '0')
+    await settle()
+    expect(sent().map((q) => q.standards.join())).toEqual(['', 'M6.RR', 'M6.NP', ''])
+    expect(screen.text()).toContain('1: 0 points; they are more than 0 and at most 100')
+    expect((cell(screen, 'Points of 1').element as HTMLInputElement).value).toBe('1')
+  })
+
+  it('refuses numbers of questions that cannot be, aloud', async () => {
+    const screen = await open()
+    for (const [count, why] of [
+      ['0', 'A block has 1 to 300 questions'],
+      ['2.5', 'a whole number'],
+      ['301', 'A block has 1 to 300 questions'],
+      ['299', 'An assessment has 300 lines at most; 4 are here already.'],
+    ] as const) {
+      await fill(screen, 'How many, block 1', count)
+      expect(screen.find('form.blocks [role=alert]').text()).toContain(why)
+      expect(button(screen, 'Add questions').attributes('disabled')).toBeDefined()
+    }
+    await fill(screen, 'How many, block 1', '296')
+    expect(screen.find('form.blocks [role=alert]').exists()).toBe(false)
   })
 
   it('of a sealed edition takes no press', async () => {

@@ -97,6 +97,37 @@ describe('a key', () => {
   })
 })
 
+describe('a pasted table', () => {
+  const four = () => questionsOf([{ count: 4, kind: 'single-choice', labels: 'A–D', turns: '', points: 1 }], 1)
+  const told = (list: Question[]) => list.map((q) => [q.key.join(''), q.points, ...q.standards].join(' '))
+
+  it('lands in its columns: key, points, standard', () => {
+    const { questions, strange } = pastedKeys(four(), 1, 'B\t2\tM6.RR\nC\t\tM6.NS\nQ\t0\tM6.NS\tM6.RR\n')
+    expect(told(questions)).toEqual([' 1', 'B 2 M6.RR', 'C 1 M6.NS', ' 1 M6.NS M6.RR'])
+    expect(strange).toEqual(['4: Q', '4: 0'])
+  })
+
+  it('with a first row that names them goes where it says, past the numbers', () => {
+    const { questions, strange } = pastedKeys(four(), 0, 'No.\tStandard\tAnswer\tPts\n1\tM6.RR\tD\t3\n2\tM6.NS\tA\t1\n')
+    expect(told(questions).slice(0, 2)).toEqual(['D 3 M6.RR', 'A 1 M6.NS'])
+    expect(strange).toEqual([])
+  })
+
+  it('of one line is a row where points follow the key, else a key a cell', () => {
+    expect(told(pastedKeys(four(), 0, 'B\t2\tM6.RR').questions)[0]).toBe('B 2 M6.RR')
+    expect(told(pastedKeys(four(), 0, 'B\tC\tD').questions).slice(0, 3)).toEqual(['B 1', 'C 1', 'D 1'])
+  })
+
+  it('from a column on fills that column down', () => {
+    expect(told(pastedKeys(four(), 1, 'M6.RR\nM6.NS\n', 'standard').questions)).toEqual([' 1', ' 1 M6.RR', ' 1 M6.NS', ' 1'])
+    expect(told(pastedKeys(four(), 0, '2\tM6.RR\n3\tM6.NS', 'points').questions).slice(0, 2)).toEqual([' 2 M6.RR', ' 3 M6.NS'])
+  })
+
+  it('longer than the questions ends with them', () => {
+    expect(pastedKeys(four(), 3, 'A\nB\nC\n').questions.map((q) => q.key.join(''))).toEqual(['', '', '', 'A'])
+  })
+})
+
 describe('filling down', () => {
   it('copies what stands above, where it can', () => {
     const above = { ...choice(['A', 'B']), key: ['A'], points: 3, standards: ['M6.RR', 'M6.NS'] }

@@ -88,31 +88,79 @@ export function keyTyped(q: Question, text: string): string[] | undefined {
   return q.labels.filter((l) => labels.includes(l))
 }
 
+export type Column = 'key' | 'points' | 'standard' | 'second'
+export const columns: Column[] = ['key', 'points', 'standard', 'second']
+
+/** What the columns of a pasted table are called; numbers of questions are passed over. */
+const heads: [RegExp, Column | 'number'][] = [
+  [/^(no\.?|num|number|#|q|question)/i, 'number'],
+  [/^(key|answer|correct)/i, 'key'],
+  [/^(points?|pts?|worth|value)/i, 'points'],
+  [/^(second|2nd)/i, 'second'],
+  [/^(standards?|codes?|alignment)/i, 'standard'],
+]
+const headOf = (cell: string) => heads.find(([words]) => words.test(cell))?.[1]
+
 /**
- * Lays a pasted key over the questions from one on: a column of a spreadsheet, one
- * question a line, or a string with a letter a question. Gives how many were not understood.
+ * Lays a paste over the questions from one on, from a column on: a table of a spreadsheet with a question a
+ * line, whose first row may name its columns; a column; or in the key a string with a letter a
+ * question. Says what was not understood.
  */
-export function pastedKeys(questions: Question[], at: number, text: string): { questions: Question[]; strange: string[] } {
-  const column = /[\n\t]/.test(text.trim())
-    ? text
-        .replace(/\r/g, '')
-        .replace(/\n+$/, '')
-        .split(/[\n\t]/)
-    : undefined
-  const tokens = column ?? (/[,;]/.test(text) ? text.split(/[,;]+/) : [...text.replace(/\s+/g, '')])
+export function pastedKeys(
+  questions: Question[],
+  at: number,
+  text: string,
+  from: Column = 'key',
+): { questions: Question[]; strange: string[] } {
+  const lines = text.replace(/\r/g, '').replace(/\n+$/, '').split('\n')
+  const table = lines.map((line) => line.split('\t').map((cell) => cell.trim()))
   const out = questions.map((q) => ({ ...q }))
   const strange: string[] = []
-  tokens.forEach((token, i) => {
-    const q = out[at + i]
-    if (!q || isWritten(q)) return
-    const key = keyTyped(q, token)
-    if (key) q.key = key
-    else strange.push(`${q.number}: ${token.trim()}`)
-  })
+  const lay = (q: Question | undefined, cells: string[], names: (Column | 'number' | undefined)[]) => {
+    cells.forEach((cell, k) => {
+      const problem = q && names[k] !== undefined && names[k] !== 'number' && put(q, names[k], cell)
+      if (problem) strange.push(`${q.number}: ${problem}`)
+    })
+  }
+  const named = table[0]!.filter(headOf).length > (table[0]!.length > 1 ? 1 : 0) && table.length > 1
+  if (named || (lines.length > 1 && text.includes('\t')) || isRow(table, from) || from !== 'key') {
+    const names = named ? table.shift()!.map(headOf) : columns.slice(columns.indexOf(from))
+    table.forEach((cells, i) => lay(out[at + i], cells, names))
+  } else {
+    const tokens =
+      lines.length > 1 || text.includes('\t')
+        ? table.flat()
+        : /[,;]/.test(text)
+          ? text.split(/[,;]+/)
+          : [...text.replace(/\s+/g, '')]
+    tokens.forEach((token, i) => lay(out[at + i], [token], ['key']))
+  }
   return { questions: out, strange }
 }
 
-export type Column = 'key' | 'points' | 'standard' | 'second'
+/** Whether one line of cells is a question's key and points, not the keys of several questions. */
+const isRow = (table: string[][], from: Column) =>
+  from === 'key' &&
+  table.length === 1 &&
+  table[0]!.length > 1 &&
+  /^\d+(\.\d+)?$/.test(table[0]![1]!) &&
+  !/^\d/.test(table[0]![0]!)
+
+/** Puts a pasted cell into a question; gives the words that it did not understand. */
+function put(q: Question, column: Column, cell: string): string | undefined {
+  if (column === 'key') {
+    if (isWritten(q)) return undefined
+    const key = keyTyped(q, cell)
+    if (!key) return cell
+    q.key = key
+  } else if (column === 'points') {
+    if (!cell) return undefined
+    const points = Number(cell)
+    if (!(points > 0 && points <= 100)) return cell
+    q.points = points
+  } else q.standards = withStandard(q, column === 'standard' ? 0 : 1, cell).standards
+  return undefined
+}
 
 /** Gives a question what the one above it has in a column. */
 export function filledFrom(above: Question, q: Question, column: Column): Question {

@@ -9,10 +9,11 @@ interface Options<T> {
   editable: Readonly<Ref<boolean>>
   error: Readonly<Ref<Error | undefined>>
   whole?: (value: T) => boolean
+  sound?: (value: T) => T | undefined
 }
 
 /** What is typed of one part of a sheet, whose changes go one after the other. */
-export function useTyped<T>(sheet: Readonly<Ref<Sheet>>, { name, part, put, editable, error, whole }: Options<T>) {
+export function useTyped<T>(sheet: Readonly<Ref<Sheet>>, { name, part, put, editable, error, whole, sound }: Options<T>) {
   return useKept({
     name: `${sheet.value.id}/${name}`,
     there: () => ({ value: part(sheet.value), version: sheet.value.version }),
@@ -21,5 +22,6 @@ export function useTyped<T>(sheet: Readonly<Ref<Sheet>>, { name, part, put, edit
     },
     editable: () => editable.value,
     whole,
+    sound,
   })
 }
