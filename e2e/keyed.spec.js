@@ -94,7 +94,7 @@ test('a key is pasted, finished later, and the state says what is missing', asyn
   await start(page, `Tide quiz, later ${mark}`)
   await page.getByLabel('PDF of the test').setInputFiles(document)
   await page.getByLabel('How many, block 1').fill('5')
-  await page.getByRole('button', { name: 'another block' }).click()
+  await page.getByRole('button', { name: 'Add a block' }).click()
   await page.getByLabel('How many, block 2').fill('1')
   await page.getByLabel('Kind, block 2').selectOption('number')
   await page.getByRole('button', { name: 'Add 6 questions' }).click()

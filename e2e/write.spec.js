@@ -44,7 +44,9 @@ test('an item is written beside itself, answered as it should be, and kept', asy
   for (const [i, text] of ['3/8', '5/9', '2/5', '4/8'].entries()) await write(page, `choice ${'ABCD'[i]}`, text)
   await expect(seen(page).locator('mfrac')).toHaveCount(1)
 
-  // A problem leads to where it is mended.
+  // A new item begins with what its author wrote last. A problem leads to where it is mended.
+  await expect(page.locator('#subject select')).not.toHaveValue('')
+  await page.locator('#subject select').selectOption('')
   await page.getByRole('button', { name: 'Subject', exact: true }).click()
   await expect(page.locator('#subject select')).toBeFocused()
   await page.locator('#subject select').selectOption('mathematics')

@@ -69,6 +69,20 @@ function toBlank(from: number, by: 1 | -1): boolean {
   box.value!.setSelectionRange(at, at + 1)
   return true
 }
+/** What is typed beside a blank takes its place. */
+async function onInput(e: Event) {
+  const typed = (e as InputEvent).data
+  const el = box.value!
+  if (!typed || typed === blank) return
+  const at = el.selectionStart
+  const behind = tex.value[at] === blank
+  const gone = behind ? at : at - typed.length - 1
+  if (tex.value[gone] !== blank) return
+  tex.value = tex.value.slice(0, gone) + tex.value.slice(gone + 1)
+  await nextTick()
+  const to = behind ? at : at - 1
+  el.setSelectionRange(to, to)
+}
 function onTab(e: KeyboardEvent) {
   const { selectionStart, selectionEnd } = box.value!
   if (e.shiftKey ? toBlank(selectionStart, -1) : toBlank(selectionEnd, 1)) e.preventDefault()
@@ -99,6 +113,7 @@ function onTab(e: KeyboardEvent) {
       aria-label="Formula in TeX"
       @keydown.enter.exact.prevent="putIn"
       @keydown.tab="onTab"
+      @input="onInput"
     />
     <div class="seen" aria-live="polite">
       <p v-if="read.problem" class="resin">{{ read.problem }}</p>
