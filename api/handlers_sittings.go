@@ -93,7 +93,7 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 
 func takeOf(t take.TakeView) contract.Take {
 	out := contract.Take{AttemptId: t.Attempt.ID, Student: t.Attempt.Student, StudentId: t.Attempt.StudentID, Count: t.Count, Minutes: t.Minutes, LeftSeconds: int(t.Left / time.Second), Title: t.Title, Instructions: t.Instructions, State: contract.TakeState(attemptState(t.Attempt.State)),
-		Now: t.Now.UTC(), End: t.End.UTC(), Limited: t.Limited, Stopped: t.Stopped, Lines: []contract.TakeLine{}, Parts: each(t.Parts, testPart), Passages: []contract.Passage{}}
+		Now: t.Now.UTC(), End: t.End.UTC(), Limited: t.Limited, Stopped: t.Stopped, StoppedBy: contract.TakeStoppedBy(t.StoppedBy), Lines: []contract.TakeLine{}, Parts: each(t.Parts, testPart), Passages: []contract.Passage{}}
 	if len(t.Lines) > 0 {
 		out.Passages = each(t.Passages, passage)
 	}

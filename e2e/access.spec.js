@@ -53,7 +53,7 @@ test('what a student sees, on a wide and on a narrow screen', async ({ browser }
   for (const viewport of [{ width: 1280, height: 800 }, { width: 390, height: 760 }]) {
     const page = await as(browser, 'student', { viewport })
     await page.goto('/desk')
-    await expect(page.getByRole('button', { name: /Start|Go on/ }).first()).toBeVisible()
+    await expect(page.getByRole('button', { name: /Start|Continue/ }).first()).toBeVisible()
     await accessible(page)
     await startWork(page)
     await accessible(page)
@@ -61,4 +61,23 @@ test('what a student sees, on a wide and on a narrow screen', async ({ browser }
     await page.getByRole('button', { name: 'Look over and hand in' }).click()
     await accessible(page)
   }
+})
+
+test('a student reads everything in Spanish until they sign out', async ({ browser }) => {
+  const page = await as(browser, 'student')
+  await startWork(page)
+  await page.getByLabel('Language').selectOption('es')
+  await expect(page.getByRole('button', { name: 'Revisar y entregar' })).toBeVisible()
+  await expect(page.locator('html')).toHaveAttribute('lang', 'es')
+  await page.reload()
+  await page.getByRole('button', { name: 'Revisar y entregar' }).click()
+  await expect(page.getByRole('heading', { name: 'Revisar' })).toBeVisible()
+  await accessible(page)
+  await page.goto('/desk')
+  await page.getByRole('button', { name: 'Salir' }).click()
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
+  await expect(page.locator('html')).toHaveAttribute('lang', 'en')
+  const student = (await (await page.request.get('/api/demo/people')).json()).find((p) => p.role === 'student')
+  await page.getByRole('button', { name: new RegExp(`^${student.name}`) }).first().click()
+  await expect(page.getByRole('heading', { name: 'My assessments' })).toBeAttached() // the next one begins in English
 })

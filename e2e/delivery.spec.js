@@ -30,10 +30,10 @@ test('a door that closes on a student who is idle is seen at once, and goes on w
   await expect(page.locator('.item')).toBeVisible()
 
   await door(coordinator, sitting, 'closed')
-  await expect(page.getByText('Your teacher has closed the door; your answers are kept.')).toBeVisible({ timeout: 2_000 })
+  await expect(page.getByText('Your teacher has closed the door. Your answers are saved.')).toBeVisible({ timeout: 2_000 })
   await expect(page.locator('.item')).toHaveCount(0)
   await page.reload()
-  await expect(page.getByText('Your teacher has closed the door; your answers are kept.')).toBeVisible()
+  await expect(page.getByText('Your teacher has closed the door. Your answers are saved.')).toBeVisible()
   const shut = answers.at(-1)
   expect(shut.lines, 'behind a closed door nothing of the items is sent').toEqual([])
   await page.waitForTimeout(1_500)

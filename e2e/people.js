@@ -45,7 +45,7 @@ export async function openWork(page, press) {
   const sittings = await (await page.request.get('/api/my/sittings')).json()
   const { state, title } = sittings.find((s) => s.door === 'open' && s.state !== 'handed in')
   await page.goto('/desk')
-  await press(page.getByRole('button', { name: `${state === 'working' ? 'Go on with' : 'Start'} ${title}` }))
+  await press(page.getByRole('button', { name: `${state === 'working' ? 'Continue' : 'Start'} ${title}` }))
   if (state === 'not begun') await press(page.getByRole('button', { name: 'Begin' }))
   await expect(page.locator('.item')).toBeVisible()
 }

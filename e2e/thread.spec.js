@@ -179,7 +179,7 @@ test('a student works, reloads, goes on at another device and hands in', async (
 
   const other = await asPerson(browser, student)
   await other.goto('/desk')
-  await other.getByRole('button', { name: /Go on/ }).click()
+  await other.getByRole('button', { name: /Continue/ }).click()
   await expect(other.getByRole('heading', { name: /^3/ })).toBeVisible()
   await answerShown(other)
   await expect(other.getByText(/^Saved .* 3 of 4/)).toBeVisible()
@@ -199,8 +199,8 @@ test('the teacher closes the door and nobody gets in any more', async ({ browser
   const room = await (await page.request.get(`/api/sittings/${section.id}`)).json()
   const late = await asPerson(browser, room.seats[1].studentId)
   await late.goto('/desk')
-  await expect(late.getByText('Your teacher has closed the door. Your answers are kept.')).toBeVisible()
-  await expect(late.getByRole('button', { name: /Start|Go on/ })).toHaveCount(0)
+  await expect(late.getByText('Your teacher has closed the door. Your answers are saved.')).toBeVisible()
+  await expect(late.getByRole('button', { name: /Start|Continue/ })).toHaveCount(0)
 })
 
 test('everyone reads the result down to its trail', async () => {

@@ -652,6 +652,45 @@ func (e TakeState) Valid() bool {
 	}
 }
 
+// Defines values for TakeStoppedBy.
+const (
+	TakeStoppedByDoorClosed    TakeStoppedBy = "door closed"
+	TakeStoppedByDoorNotOpen   TakeStoppedBy = "door not open"
+	TakeStoppedByDoorPaused    TakeStoppedBy = "door paused"
+	TakeStoppedByEmpty         TakeStoppedBy = ""
+	TakeStoppedByHandedIn      TakeStoppedBy = "handed in"
+	TakeStoppedByResting       TakeStoppedBy = "resting"
+	TakeStoppedByTimeOver      TakeStoppedBy = "time over"
+	TakeStoppedByWindowNotOpen TakeStoppedBy = "window not open"
+	TakeStoppedByWindowOver    TakeStoppedBy = "window over"
+)
+
+// Valid indicates whether the value is a known member of the TakeStoppedBy enum.
+func (e TakeStoppedBy) Valid() bool {
+	switch e {
+	case TakeStoppedByDoorClosed:
+		return true
+	case TakeStoppedByDoorNotOpen:
+		return true
+	case TakeStoppedByDoorPaused:
+		return true
+	case TakeStoppedByEmpty:
+		return true
+	case TakeStoppedByHandedIn:
+		return true
+	case TakeStoppedByResting:
+		return true
+	case TakeStoppedByTimeOver:
+		return true
+	case TakeStoppedByWindowNotOpen:
+		return true
+	case TakeStoppedByWindowOver:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ListAssessmentsParamsState.
 const (
 	ListAssessmentsParamsStateClosed  ListAssessmentsParamsState = "closed"
@@ -2799,6 +2838,9 @@ type Take struct {
 	State    TakeState  `json:"state"`
 	Stopped  string     `json:"stopped"`
 
+	// StoppedBy The reason by name, for a screen that says it in another language.
+	StoppedBy TakeStoppedBy `json:"stoppedBy"`
+
 	// Student Whose it is.
 	Student   string `json:"student"`
 	StudentId Id     `json:"studentId"`
@@ -2807,6 +2849,9 @@ type Take struct {
 
 // TakeState defines model for Take.State.
 type TakeState string
+
+// TakeStoppedBy The reason by name, for a screen that says it in another language.
+type TakeStoppedBy string
 
 // TakeLine defines model for TakeLine.
 type TakeLine struct {

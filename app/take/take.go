@@ -33,6 +33,7 @@ type TakeView struct {
 	Left         time.Duration  // of the time limit
 	Limited      bool           // there is a time limit of the attempt's own
 	Stopped      string         // why work cannot go on now, "" when it can
+	StoppedBy    attempt.Stop   // the same by name
 }
 
 // TakeLine is a line with what the student has answered.
@@ -73,7 +74,7 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64) (TakeVi
 		view.Left = time.Duration(s.Minutes) * time.Minute
 	}
 	if err := s.Rules().MayWork(now); err != nil {
-		view.Stopped = desk.Sentence(err.Error())
+		view.Stopped, view.StoppedBy = desk.Sentence(err.Error()), attempt.StopOf(err)
 	}
 	return view, nil
 }
@@ -164,7 +165,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 	reading := clock.At(now)
 	view.End, view.Left = reading.EndsAt, reading.Left
 	if err := row.Rules().MayGoOn(reading, now); err != nil {
-		view.Stopped = desk.Sentence(err.Error())
+		view.Stopped, view.StoppedBy = desk.Sentence(err.Error()), attempt.StopOf(err)
 		return view, nil // nor is anything of them sent while the door is shut
 	}
 	answers, err := a.Store.Answers(ctx, id)

@@ -51,6 +51,17 @@ var (
 	ErrDoorMove      = errors.New("the door cannot move that way")
 )
 
+// Stop names why a student cannot work now, so that a screen can say it in the student's language.
+type Stop string
+
+var stops = map[error]Stop{
+	ErrDoorNotOpen: "door not open", ErrDoorPaused: "door paused", ErrDoorClosed: "door closed", ErrWindowNotOpen: "window not open",
+	ErrWindowOver: "window over", ErrResting: "resting", ErrTimeOver: "time over", ErrHandedIn: "handed in",
+}
+
+// StopOf is the stop that an error of MayWork or MayGoOn means; "" for others.
+func StopOf(err error) Stop { return stops[err] }
+
 // Sitting is what the door and the window allow.
 type Sitting struct {
 	Door          DoorState

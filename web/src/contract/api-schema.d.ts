@@ -3664,6 +3664,11 @@ export interface components {
             leftSeconds: number;
             limited: boolean;
             stopped: string;
+            /**
+             * @description The reason by name, for a screen that says it in another language.
+             * @enum {string}
+             */
+            stoppedBy: "" | "door not open" | "door paused" | "door closed" | "window not open" | "window over" | "resting" | "time over" | "handed in";
             lines: components["schemas"]["TakeLine"][];
             parts: components["schemas"]["TestPart"][];
             passages: components["schemas"]["Passage"][];

@@ -6,14 +6,14 @@ function zone(): string {
   return queries.getQueryData<Session>(['session'])?.timeZone ?? 'UTC'
 }
 
-function formatted(iso: string, options: Intl.DateTimeFormatOptions): string {
-  return new Intl.DateTimeFormat('en-US', { timeZone: zone(), ...options })
+function formatted(iso: string, options: Intl.DateTimeFormatOptions, language = 'en'): string {
+  return new Intl.DateTimeFormat(`${language}-US`, { timeZone: zone(), ...options })
     .format(new Date(iso))
     .replace(/\s?([AP])M\b/, (_, letter: string) => ` ${letter.toLowerCase()}m`)
 }
 
-export function day(iso: string): string {
-  return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', year: 'numeric' })
+export function day(iso: string, language?: string): string {
+  return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', year: 'numeric' }, language)
 }
 
 export function moment(iso: string): string {

@@ -12,6 +12,7 @@ import SpotAnswer from './SpotAnswer.vue'
 import TableAnswer from './TableAnswer.vue'
 import TypedAnswer from './TypedAnswer.vue'
 import WrittenAnswer from './WrittenAnswer.vue'
+import { t } from '@/words'
 
 /** One place to answer, by the part that answers its kind. */
 const values = defineModel<string[]>({ required: true })
@@ -48,8 +49,8 @@ const one = computed({
 </script>
 
 <template>
-  <p v-if="kind === 'examiner'" class="hint">An adult records the answer.</p>
-  <p v-else-if="place.line && place.line.places.length < 2" class="hint">The line has no places yet.</p>
+  <p v-if="kind === 'examiner'" class="hint">{{ t('item.adult') }}</p>
+  <p v-else-if="place.line && place.line.places.length < 2" class="hint">{{ t('item.noLine') }}</p>
   <NumberLineAnswer
     v-else-if="place.line"
     v-model="one"

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { letter } from './letter'
+import { t } from '@/words'
 
 /** One or several of the choices offered. */
 const chosen = defineModel<string[]>({ required: true })
@@ -51,11 +52,13 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
       /></span>
       <SafeHtml v-if="!c.label" :html="c.html" tag="span" class="text" />
       <span v-else class="out-of-sight">{{ c.label }}</span>
-      <span v-if="isKey(c.id)" class="is-key">key</span>
+      <span v-if="isKey(c.id)" class="is-key">{{ t('item.key') }}</span>
     </label>
   </div>
-  <p v-if="!single && !readOnly" class="hint">{{ most > 1 ? `Choose ${most} at most.` : 'You may choose more than one.' }}</p>
-  <button v-if="single && chosen.length && !readOnly" type="button" class="clear" @click="chosen = []">Clear my choice</button>
+  <p v-if="!single && !readOnly" class="hint">{{ most > 1 ? t('item.atMost', { n: most }) : t('item.several') }}</p>
+  <button v-if="single && chosen.length && !readOnly" type="button" class="clear" @click="chosen = []">
+    {{ t('item.clear') }}
+  </button>
 </template>
 
 <style scoped>

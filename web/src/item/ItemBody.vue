@@ -5,6 +5,7 @@ import type { Schemas } from '@/contract/client'
 import { languageInItself } from '@/contract/format'
 import AnswerPlace from './AnswerPlace.vue'
 import { useItemLanguage } from './language'
+import { t } from '@/words'
 
 /** An item as a student gets it. One set of answer parts serves the player, the preview and the author. */
 const response = defineModel<Record<string, string[]>>({ required: true })
@@ -35,8 +36,8 @@ function give(id: string, values: string[]) {
 
 <template>
   <div class="item" role="group" :aria-labelledby="labelledBy" :lang="variant?.language">
-    <div v-if="shown.variants?.length" class="languages" role="group" aria-label="Language of the item">
-      <button type="button" :aria-pressed="!variant" @click="choose('')">English</button>
+    <div v-if="shown.variants?.length" class="languages" role="group" :aria-label="t('language.ofItem')">
+      <button type="button" :aria-pressed="!variant" lang="en" @click="choose('en')">{{ languageInItself('en') }}</button>
       <button
         v-for="v in shown.variants"
         :key="v.language"
@@ -48,7 +49,7 @@ function give(id: string, values: string[]) {
         {{ languageInItself(v.language) }}
       </button>
     </div>
-    <span v-if="!body[0]?.html" :id="`${name}-text-0`" class="out-of-sight">Answer</span>
+    <span v-if="!body[0]?.html" :id="`${name}-text-0`" class="out-of-sight">{{ t('item.answer') }}</span>
     <template v-for="(block, i) in body" :key="i">
       <SafeHtml
         v-if="block.html"

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { joined, left, parted, plainWords } from './pairs'
+import { t } from '@/words'
 
 /**
  * Choices to be joined to targets or sorted into groups: dragged there, or picked
@@ -38,23 +39,23 @@ const words = (c: Schemas['Choice']) => plainWords(c.html)
 function pick(c: Schemas['Choice']) {
   if (props.readOnly) return
   picked.value = picked.value?.id === c.id ? undefined : c
-  said.value = picked.value ? `${words(c)} picked. Choose where to put it.` : ''
+  said.value = picked.value ? t('item.picked', { what: words(c) }) : ''
 }
 function put(target: Schemas['Choice']) {
   if (!picked.value || props.readOnly || (props.among && picked.value.id === target.id)) return
   pairs.value = joined(pairs.value, picked.value, target)
-  said.value = `${words(picked.value)} put to ${words(target)}`
+  said.value = t('item.put', { what: words(picked.value), where: words(target) })
   picked.value = undefined
 }
 function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
   pairs.value = parted(pairs.value, c.id, target.id)
-  said.value = `${words(c)} taken back`
+  said.value = t('item.takenBack', { what: words(c) })
 }
 </script>
 
 <template>
   <div role="group" :aria-labelledby="describedBy" class="join" @keydown.esc="picked = undefined">
-    <ul class="pool" aria-label="To be put">
+    <ul class="pool" :aria-label="t('item.toPut')">
       <li v-for="c in pool" :key="c.id">
         <button
           type="button"
@@ -63,35 +64,35 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
           :aria-pressed="picked?.id === c.id"
           :disabled="readOnly"
           :draggable="!readOnly"
-          :aria-label="c.html ? undefined : 'still empty'"
+          :aria-label="c.html ? undefined : t('item.empty')"
           @click="pick(c)"
           @dragstart="picked = c"
         >
           <SafeHtml :html="c.html" tag="span" />
         </button>
       </li>
-      <li v-if="!pool.length" class="soft">All are put.</li>
+      <li v-if="!pool.length" class="soft">{{ t('item.allPut') }}</li>
     </ul>
     <ul class="targets">
       <li
-        v-for="t in places"
-        :key="t.id"
+        v-for="target in places"
+        :key="target.id"
         class="target"
         :class="{ ready: picked }"
         @dragover.prevent
-        @drop.prevent="put(t)"
-        @click.self="put(t)"
+        @drop.prevent="put(target)"
+        @click.self="put(target)"
       >
-        <SafeHtml :html="t.html" class="name" />
-        <ul :aria-label="words(t)">
-          <li v-for="c in inside(t)" :key="c.id">
+        <SafeHtml :html="target.html" class="name" />
+        <ul :aria-label="words(target)">
+          <li v-for="c in inside(target)" :key="c.id">
             <button
               type="button"
               class="chip placed"
               :disabled="readOnly"
               :draggable="!readOnly"
-              :aria-label="`${words(c)}, take back from ${words(t)}`"
-              @click="takeBack(c, t)"
+              :aria-label="t('item.takeBack', { what: words(c), where: words(target) })"
+              @click="takeBack(c, target)"
               @dragstart="picked = c"
             >
               <SafeHtml :html="c.html" tag="span" />
@@ -99,18 +100,18 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
           </li>
         </ul>
         <button
-          v-if="picked && !(among && picked.id === t.id)"
+          v-if="picked && !(among && picked.id === target.id)"
           type="button"
           class="put"
-          :aria-label="`Put ${words(picked)} to ${words(t)}`"
-          @click="put(t)"
+          :aria-label="t('item.putNamed', { what: words(picked), where: words(target) })"
+          @click="put(target)"
         >
-          Put here
+          {{ t('item.putHere') }}
         </button>
       </li>
     </ul>
     <p class="out-of-sight" role="status">{{ said }}</p>
-    <p v-if="correct" class="is-key">key</p>
+    <p v-if="correct" class="is-key">{{ t('item.key') }}</p>
   </div>
 </template>
 

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { left, pairOf, plainWords } from './pairs'
+import { t } from '@/words'
 
 /** A sentence with menus in it; one choice from each. */
 defineOptions({ inheritAttrs: false })
@@ -32,22 +33,22 @@ function choose(gap: string, choice: string) {
 <template>
   <div role="group" :aria-labelledby="describedBy">
     <p class="sentence">
-      <template v-for="(t, i) in targets" :key="i"
-        ><SafeHtml v-if="t.plain" :html="t.html" tag="span" /><select
+      <template v-for="(gap, i) in targets" :key="i"
+        ><SafeHtml v-if="gap.plain" :html="gap.html" tag="span" /><select
           v-else
-          :value="chosen(t.id)"
+          :value="chosen(gap.id)"
           :disabled="readOnly"
-          :aria-label="`Menu ${gaps.indexOf(t) + 1} of ${gaps.length}`"
-          @change="choose(t.id, ($event.target as HTMLSelectElement).value)"
+          :aria-label="t('item.menu', { n: gaps.indexOf(gap) + 1, of: gaps.length })"
+          @change="choose(gap.id, ($event.target as HTMLSelectElement).value)"
         >
-          <option value="">choose …</option>
-          <option v-for="c in offered(t.id)" :key="c.id" :value="c.id" :disabled="usedUp(c, t.id)">
+          <option value="">{{ t('item.choose') }}</option>
+          <option v-for="c in offered(gap.id)" :key="c.id" :value="c.id" :disabled="usedUp(c, gap.id)">
             {{ plainWords(c.html) }}
           </option>
         </select></template
       >
     </p>
-    <p v-if="correct" class="is-key">key</p>
+    <p v-if="correct" class="is-key">{{ t('item.key') }}</p>
   </div>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/contract/client'
+import { t } from '@/words'
 
 /** A point on a number line: pressed, dragged or moved with the arrows. Nothing is answered until it was put somewhere. */
 const given = defineModel<string>({ required: true })
@@ -43,14 +44,14 @@ const left = (place: number) => ({ left: `calc(12px + (100% - 24px) * ${place / 
       :value="at >= 0 ? at : 0"
       :disabled="readOnly"
       :aria-labelledby="describedBy"
-      :aria-valuetext="at >= 0 ? line.places[at] : 'not put yet'"
+      :aria-valuetext="at >= 0 ? line.places[at] : t('item.notPut')"
       @input="put(Number(($event.target as HTMLInputElement).value))"
       @click="put(Number(($event.target as HTMLInputElement).value))"
       @keydown.enter="put(Number(($event.target as HTMLInputElement).value))"
     />
-    <p v-if="correct" class="is-key">key {{ correct.join(' or ') }}</p>
+    <p v-if="correct" class="is-key">{{ t('item.keys', { list: correct.join(t('item.or')) }) }}</p>
     <p v-else-if="!readOnly" class="hint">
-      {{ at >= 0 ? `Put at ${given.replace('-', '−')}.` : 'Press the line where the point belongs.' }}
+      {{ at >= 0 ? t('item.putAt', { place: given.replace('-', '−') }) : t('item.pressLine') }}
     </p>
   </div>
 </template>

@@ -4,6 +4,8 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useDraggable } from 'vue-draggable-plus'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
+import { plainWords } from './pairs'
+import { t } from '@/words'
 
 /** Things to put in order, by dragging or with the arrows beside each. Nothing is answered until something was moved or the order confirmed. */
 defineOptions({ inheritAttrs: false })
@@ -28,7 +30,7 @@ useDraggable(list, rows, {
 
 function tell(at: number) {
   given.value = rows.value.map((c) => c.id)
-  said.value = `Now ${at + 1} of ${rows.value.length}`
+  said.value = t('item.placeNow', { n: at + 1, of: rows.value.length })
 }
 async function move(from: number, to: number) {
   const [row] = rows.value.splice(from, 1)
@@ -48,14 +50,13 @@ async function move(from: number, to: number) {
       <li v-for="(c, i) in rows" :key="c.id">
         <span class="place">{{ i + 1 }}</span>
         <span v-if="!readOnly" class="grip" aria-hidden="true"><IconGripVertical :size="18" /></span>
-        <SafeHtml :id="`${describedBy}-${c.id}`" :html="c.html" tag="span" class="text" />
+        <SafeHtml :html="c.html" tag="span" class="text" />
         <span v-if="!readOnly" class="arrows">
           <button
             type="button"
             class="arrow"
             :disabled="i === 0"
-            aria-label="Move up"
-            :aria-describedby="`${describedBy}-${c.id}`"
+            :aria-label="t('item.moveUp', { what: plainWords(c.html) })"
             @click="move(i, i - 1)"
           >
             <IconArrowUp :size="18" />
@@ -64,8 +65,7 @@ async function move(from: number, to: number) {
             type="button"
             class="arrow"
             :disabled="i === rows.length - 1"
-            aria-label="Move down"
-            :aria-describedby="`${describedBy}-${c.id}`"
+            :aria-label="t('item.moveDown', { what: plainWords(c.html) })"
             @click="move(i, i + 1)"
           >
             <IconArrowDown :size="18" />
@@ -74,10 +74,10 @@ async function move(from: number, to: number) {
       </li>
     </ol>
     <p class="out-of-sight" role="status">{{ said }}</p>
-    <p v-if="correct" class="is-key">key</p>
+    <p v-if="correct" class="is-key">{{ t('item.key') }}</p>
     <p v-else-if="!readOnly && !given.length" class="hint">
-      Move the rows into order.
-      <button type="button" class="link-button" @click="given = rows.map((c) => c.id)">They are in order as they stand</button>
+      {{ t('item.order') }}
+      <button type="button" class="link-button" @click="given = rows.map((c) => c.id)">{{ t('item.inOrder') }}</button>
     </p>
   </div>
 </template>

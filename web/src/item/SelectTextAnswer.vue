@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
+import { t } from '@/words'
 
 /** Words or sentences to be selected in a text; each that can be is a button in its line. */
 defineOptions({ inheritAttrs: false })
@@ -38,8 +39,10 @@ function toggle(id: string) {
           <SafeHtml :html="c.html" tag="span" /></button
       ></template>
     </p>
-    <p v-if="correct" class="is-key">key</p>
-    <p v-else-if="!readOnly" class="hint">{{ selected.length }} selected{{ most ? `, ${most} at most` : '' }}.</p>
+    <p v-if="correct" class="is-key">{{ t('item.key') }}</p>
+    <p v-else-if="!readOnly" class="hint">
+      {{ most ? t('item.selectedOf', { n: selected.length, most }) : t('item.selected', { n: selected.length }) }}
+    </p>
   </div>
 </template>
 

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/contract/client'
 import { boxAround, percent } from './area'
 import { plainWords } from './pairs'
+import { t } from '@/words'
 
 /**
  * A place on a picture. Where areas are offered each is a button; otherwise a spot
@@ -38,7 +39,10 @@ function put(x: number, y: number) {
     Math.round(Math.min(Math.max(y, 0), props.picture.height)),
   ]
   const spot = at.join(' ')
-  said.value = `${Math.round((100 * at[0]!) / props.picture.width)} % from the left, ${Math.round((100 * at[1]!) / props.picture.height)} % from the top`
+  said.value = t('item.spotAt', {
+    x: Math.round((100 * at[0]!) / props.picture.width),
+    y: Math.round((100 * at[1]!) / props.picture.height),
+  })
   given.value = props.most === 1 ? [spot] : [...given.value.slice(0, props.most ? props.most - 1 : undefined), spot]
 }
 function click(e: MouseEvent) {
@@ -52,7 +56,7 @@ function key(e: KeyboardEvent) {
   const last = spots.value.at(-1) ?? [props.picture.width / 2, props.picture.height / 2]
   if (e.key === 'Delete' || e.key === 'Backspace') {
     given.value = given.value.slice(0, -1)
-    said.value = 'Spot taken away'
+    said.value = t('item.spotGone')
   } else if (e.key === 'Enter' || e.key === ' ') put(last[0], last[1])
   else if (move) {
     if (spots.value.length) given.value = given.value.slice(0, -1)
@@ -62,8 +66,8 @@ function key(e: KeyboardEvent) {
 }
 /** An area of a choice as a box in percent of the picture; of a polygon only what is in it shows. */
 function boxOf(a: Schemas['Area']) {
-  const [l, t, r, b] = boxAround(a)
-  const corners = a.at.map((n, i) => (i % 2 ? percent(n - t, b - t) : percent(n - l, r - l)))
+  const [l, top, r, b] = boxAround(a)
+  const corners = a.at.map((n, i) => (i % 2 ? percent(n - top, b - top) : percent(n - l, r - l)))
   return {
     clipPath:
       a.shape === 'polygon'
@@ -73,9 +77,9 @@ function boxOf(a: Schemas['Area']) {
             .slice(0, -2)})`
         : undefined,
     left: percent(l, props.picture.width),
-    top: percent(t, props.picture.height),
+    top: percent(top, props.picture.height),
     width: percent(r - l, props.picture.width),
-    height: percent(b - t, props.picture.height),
+    height: percent(b - top, props.picture.height),
     borderRadius: a.shape === 'circle' ? '50%' : '0',
   }
 }
@@ -90,11 +94,7 @@ function boxOf(a: Schemas['Area']) {
       :class="{ free: !choices.length && !readOnly }"
       :style="{ maxWidth: `${picture.width}px` }"
       :role="choices.length || readOnly ? undefined : 'application'"
-      :aria-label="
-        choices.length || readOnly
-          ? undefined
-          : `${picture.alt}. Arrow keys move the spot, shift moves it by a little, delete takes it away.`
-      "
+      :aria-label="choices.length || readOnly ? undefined : t('item.spotKeys', { alt: picture.alt })"
       :tabindex="choices.length || readOnly ? undefined : 0"
       @click="choices.length || click($event)"
       @keydown="key"
@@ -127,8 +127,8 @@ function boxOf(a: Schemas['Area']) {
         aria-hidden="true"
       />
     </div>
-    <p v-if="!readOnly && !choices.length" class="hint">Tap the picture, or move the spot with the arrow keys.</p>
-    <p v-if="answer" class="is-key">key</p>
+    <p v-if="!readOnly && !choices.length" class="hint">{{ t('item.spotHint') }}</p>
+    <p v-if="answer" class="is-key">{{ t('item.key') }}</p>
     <p class="out-of-sight" role="status">{{ said }}</p>
   </div>
 </template>

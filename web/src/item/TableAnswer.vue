@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { joined, pairOf, parted } from './pairs'
+import { t } from '@/words'
 
 /** A table of boxes: choices are its rows, targets its columns; one box a row, or any. */
 const pairs = defineModel<string[]>({ required: true })
@@ -29,30 +30,30 @@ function tick(row: Schemas['Choice'], column: Schemas['Choice'], on: boolean) {
       <thead>
         <tr>
           <td />
-          <th v-for="t in targets" :id="`${name}-${t.id}`" :key="t.id" scope="col">
-            <SafeHtml :html="t.html || '…'" tag="span" />
+          <th v-for="column in targets" :id="`${name}-${column.id}`" :key="column.id" scope="col">
+            <SafeHtml :html="column.html || '…'" tag="span" />
           </th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="c in choices" :key="c.id">
           <th :id="`${name}-${c.id}`" scope="row"><SafeHtml :html="c.html || '…'" tag="span" /></th>
-          <td v-for="t in targets" :key="t.id">
+          <td v-for="column in targets" :key="column.id">
             <label>
               <input
                 :type="one ? 'radio' : 'checkbox'"
                 :name="`${name}-${c.id}-box`"
-                :checked="shown.includes(pairOf(c.id, t.id))"
+                :checked="shown.includes(pairOf(c.id, column.id))"
                 :disabled="readOnly"
-                :aria-labelledby="`${name}-${c.id} ${name}-${t.id}`"
-                @change="tick(c, t, ($event.target as HTMLInputElement).checked)"
+                :aria-labelledby="`${name}-${c.id} ${name}-${column.id}`"
+                @change="tick(c, column, ($event.target as HTMLInputElement).checked)"
               />
             </label>
           </td>
         </tr>
       </tbody>
     </table>
-    <p v-if="correct" class="is-key">key</p>
+    <p v-if="correct" class="is-key">{{ t('item.key') }}</p>
   </div>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, useId } from 'vue'
+import { t } from '@/words'
 
 /** A typed number or word. It is read and compared on the server; any spelling may be typed. */
 const typed = defineModel<string>({ required: true })
@@ -28,8 +29,8 @@ const hintId = useId()
       :aria-labelledby="hint ? `${describedBy} ${hintId}` : describedBy"
     />
     <span v-if="unit" class="unit">{{ unit }}</span>
-    <span v-if="hint" :id="hintId" class="hint">A number, such as 12, 0.5 or 3/4.</span>
-    <span v-if="correct" class="is-key">key {{ correct.join(' or ') }}</span>
+    <span v-if="hint" :id="hintId" class="hint">{{ t('item.number') }}</span>
+    <span v-if="correct" class="is-key">{{ t('item.keys', { list: correct.join(t('item.or')) }) }}</span>
   </div>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/contract/client'
+import { t } from '@/words'
 
 /** An answer in writing. It grows with what is written; a reader gives its credit. */
 const written = defineModel<string>({ required: true })
@@ -31,20 +32,22 @@ const near = computed(() => rest.value < most.value / 10)
       spellcheck="false"
       autocomplete="off"
     />
-    <p v-if="!readOnly" class="hint">{{ words === 1 ? '1 word' : `${words} words` }}</p>
+    <p v-if="!readOnly" class="hint">{{ t('item.words', { n: words }, words) }}</p>
     <p v-if="!readOnly && near" class="hint" role="status">
-      <strong v-if="rest <= 0">This answer is full. Whatever was typed or pasted after its last letter was not kept.</strong>
-      <template v-else>Room for {{ rest === 1 ? '1 more character' : `${rest} more characters` }}.</template>
+      <strong v-if="rest <= 0">{{ t('item.full') }}</strong>
+      <template v-else>{{ t('item.room', { n: rest }, rest) }}</template>
     </p>
     <template v-if="answer">
-      <p v-for="(example, i) in answer.correct" :key="i" class="is-key">such as: {{ example }}</p>
+      <p v-for="(example, i) in answer.correct" :key="i" class="is-key">{{ t('item.suchAs', { example }) }}</p>
       <table v-if="answer.rubric" class="rubric">
         <caption>
-          How it is read
+          {{
+            t('item.rubric')
+          }}
         </caption>
-        <tbody v-for="t in answer.rubric" :key="t.name">
-          <tr v-for="(l, i) in t.levels" :key="i">
-            <th v-if="i === 0" scope="rowgroup" :rowspan="t.levels.length">{{ t.name }}</th>
+        <tbody v-for="trait in answer.rubric" :key="trait.name">
+          <tr v-for="(l, i) in trait.levels" :key="i">
+            <th v-if="i === 0" scope="rowgroup" :rowspan="trait.levels.length">{{ trait.name }}</th>
             <td class="points">{{ l.points }}</td>
             <td>{{ l.text }}</td>
           </tr>

@@ -1,8 +1,10 @@
-import { useLocalStorage } from '@vueuse/core'
+import { useSessionStorage } from '@vueuse/core'
 
-const language = useLocalStorage('pine-ledger-item-language', '')
-
-/** The language in which items are read where they have it; '' is the one they were written in. */
+/**
+ * The language in which items are read where they have it; '' is the one they were written in.
+ * The choice is one for the whole page, stays in the tab over a reload, and ends at signing out.
+ */
 export function useItemLanguage() {
+  const language = useSessionStorage('language', '')
   return { language, choose: (to: string) => (language.value = to) }
 }

@@ -4,6 +4,7 @@ import { nextTick, ref, watch } from 'vue'
 import type { Schemas } from '@/contract/client'
 import ItemBody from '@/item/ItemBody.vue'
 import PartDirections from './PartDirections.vue'
+import { t } from '@/words'
 
 /** The questions of a document, all in one list beside its pages. */
 const props = defineProps<{
@@ -41,7 +42,7 @@ watch(
         :part="parts[l.part - 1]!"
         open
       />
-      <h2 :id="`question-${i + 1}`" class="out-of-sight">Question {{ i + 1 }} of {{ lines.length }}</h2>
+      <h2 :id="`question-${i + 1}`" class="out-of-sight">{{ t('work.question', { n: i + 1, of: lines.length }) }}</h2>
       <ItemBody
         :shown="l.shown"
         :name="`line-${i + 1}`"
@@ -53,8 +54,8 @@ watch(
         type="button"
         class="quiet mark"
         :aria-pressed="answers[i]!.marked"
-        :aria-label="`Mark question ${i + 1} for later`"
-        :title="answers[i]!.marked ? 'Marked for later' : 'Mark for later'"
+        :aria-label="t('work.markQuestion', { n: i + 1 })"
+        :title="t(answers[i]!.marked ? 'work.marked' : 'work.mark')"
         @click="emit('mark', i + 1, !answers[i]!.marked)"
       >
         <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />

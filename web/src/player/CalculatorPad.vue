@@ -2,6 +2,7 @@
 import { IconX } from '@tabler/icons-vue'
 import { onMounted, ref, useTemplateRef } from 'vue'
 import { keyTyped, off, pressed, type Key } from './calculator'
+import { t, te } from '@/words'
 
 /** A four-function calculator beside the item. It works by keys while it has the focus. */
 const emit = defineEmits<{ close: [] }>()
@@ -16,18 +17,8 @@ const rows: Key[][] = [
   ['1', '2', '3', '+'],
   ['0', '.', '⌫', '='],
 ]
-const words: Partial<Record<Key, string>> = {
-  C: 'Clear',
-  '√': 'Square root',
-  '±': 'Change the sign',
-  '÷': 'Divided by',
-  '×': 'Times',
-  '−': 'Minus',
-  '+': 'Plus',
-  '.': 'Point',
-  '⌫': 'Take the last digit back',
-  '=': 'Equals',
-}
+/** Signs are said in words, digits are themselves. */
+const words = (key: Key) => (te(`calculator.${key}`) ? t(`calculator.${key}`) : undefined)
 function press(key: Key) {
   now.value = pressed(now.value, key)
 }
@@ -43,10 +34,10 @@ function onKey(e: KeyboardEvent) {
 </script>
 
 <template>
-  <aside ref="pad" class="pad" aria-label="Calculator" tabindex="-1" @keydown="onKey">
+  <aside ref="pad" class="pad" :aria-label="t('work.calculator')" tabindex="-1" @keydown="onKey">
     <header>
-      <span>Calculator</span>
-      <button type="button" class="close" aria-label="Close the calculator" @click="emit('close')">
+      <span>{{ t('work.calculator') }}</span>
+      <button type="button" class="close" :aria-label="t('calculator.close')" @click="emit('close')">
         <IconX :size="18" aria-hidden="true" />
       </button>
     </header>
@@ -58,7 +49,7 @@ function onKey(e: KeyboardEvent) {
           :key="k"
           type="button"
           :class="{ sign: !/\d|\./.test(k) }"
-          :aria-label="words[k]"
+          :aria-label="words(k)"
           @click="press(k)"
         >
           {{ k }}

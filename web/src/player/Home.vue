@@ -9,9 +9,11 @@ import { day } from '@/contract/format'
 import { signOut, useSession } from '@/contract/session'
 import StudentTop from './StudentTop.vue'
 import { useChanges } from './useChanges'
+import { t, useStudentLanguage } from '@/words'
 
 /** A student's own assessments: what can be begun now, what goes on, what is done. */
 const { session } = useSession()
+const { locale } = useStudentLanguage()
 const router = useRouter()
 const list = useQuery({ queryKey: ['my-sittings'], queryFn: () => call(api.GET('/my/sittings')) })
 
@@ -21,10 +23,10 @@ const ready = (s: Schemas['MySitting']) =>
 const now = computed(() => (list.data.value ?? []).filter((s) => s.state !== 'handed in' && !over(s)))
 const past = computed(() => (list.data.value ?? []).filter((s) => s.state === 'handed in' || over(s)))
 function why(s: Schemas['MySitting']) {
-  if (Date.now() < Date.parse(s.opensAt)) return `begins ${day(s.opensAt)}`
-  if (s.door === 'paused') return 'Your teacher has paused it.'
-  if (s.door === 'closed') return 'Your teacher has closed the door. Your answers are kept.'
-  return 'Waiting for your teacher to open the door.'
+  if (Date.now() < Date.parse(s.opensAt)) return t('home.begins', { day: day(s.opensAt, locale.value) })
+  if (s.door === 'paused') return t('home.paused')
+  if (s.door === 'closed') return t('home.closed')
+  return t('home.waiting')
 }
 /** Those whose door may move while one looks; a browser holds few lines to one place. */
 useChanges(
@@ -39,40 +41,40 @@ async function leave() {
 
 <template>
   <div class="student">
-    <StudentTop title="My assessments" :note="session?.name"
-      ><button type="button" class="quiet" @click="leave">Sign out</button></StudentTop
+    <StudentTop :title="t('home.title')" :note="session?.name"
+      ><button type="button" class="quiet" @click="leave">{{ t('signOut') }}</button></StudentTop
     >
     <main>
-      <h1 class="out-of-sight">My assessments</h1>
+      <h1 class="out-of-sight">{{ t('home.title') }}</h1>
       <Trouble :error="list.error.value" />
       <ul v-if="now.length">
         <li v-for="s in now" :key="s.id">
           <div>
             <strong>{{ s.title }}</strong>
-            <span>{{ s.section }}{{ s.minutes ? `, ${s.minutes} minutes` : '' }}</span>
+            <span>{{ s.section }}{{ s.minutes ? `, ${t('home.minutes', { n: s.minutes }, s.minutes)}` : '' }}</span>
             <span v-if="!ready(s)">{{ why(s) }}</span>
           </div>
           <button
             v-if="ready(s)"
             type="button"
             class="main"
-            :aria-label="`${s.state === 'working' ? 'Go on with' : 'Start'} ${s.title}`"
+            :aria-label="t(s.state === 'working' ? 'home.goOnNamed' : 'home.startNamed', { title: s.title })"
             @click="router.push(`/desk/${s.id}`)"
           >
-            {{ s.state === 'working' ? 'Go on' : 'Start' }}
+            {{ t(s.state === 'working' ? 'home.goOn' : 'home.start') }}
           </button>
         </li>
       </ul>
       <p v-else-if="list.data.value">
-        There is nothing to do right now. Assessments stand here when they are sent to your class.
+        {{ t('home.nothing') }}
       </p>
       <template v-if="past.length">
-        <h2>Done</h2>
+        <h2>{{ t('home.done') }}</h2>
         <ul>
           <li v-for="s in past" :key="s.id">
             <div>
               <strong>{{ s.title }}</strong>
-              <span>{{ s.state === 'handed in' ? 'Handed in.' : `The window ended ${day(s.closesAt)}.` }}</span>
+              <span>{{ s.state === 'handed in' ? t('home.handedIn') : t('home.ended', { day: day(s.closesAt, locale) }) }}</span>
             </div>
           </li>
         </ul>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import Trouble from '@/parts/Trouble.vue'
+import { t } from '@/words'
 
 /** The last look before handing in: names what is not answered. */
 const props = defineProps<{ answered: boolean[]; marked: boolean[]; busy: boolean; waiting?: boolean; error?: Error }>()
@@ -13,13 +14,12 @@ const later = computed(() => places(props.marked, true))
 
 <template>
   <main>
-    <h1 tabindex="-1">Look over</h1>
+    <h1 tabindex="-1">{{ t('look.title') }}</h1>
     <Trouble :error="error" />
-    <p v-if="!open.length">Every item is answered.</p>
+    <p v-if="!open.length">{{ t('look.all') }}</p>
     <template v-else>
       <p>
-        <strong>{{ open.length === 1 ? 'One item is not answered.' : `${open.length} items are not answered.` }}</strong> You can
-        still answer them:
+        <strong>{{ t('look.open', { n: open.length }, open.length) }}</strong> {{ t('look.still') }}
       </p>
       <p class="cells">
         <button
@@ -27,7 +27,7 @@ const later = computed(() => places(props.marked, true))
           :key="n"
           type="button"
           class="quiet"
-          :aria-label="`Go to item ${n}, not answered`"
+          :aria-label="t('look.goOpen', { n })"
           @click="emit('go', n)"
         >
           {{ n }}
@@ -35,14 +35,14 @@ const later = computed(() => places(props.marked, true))
       </p>
     </template>
     <template v-if="later.length">
-      <p>You marked for later:</p>
+      <p>{{ t('look.marked') }}</p>
       <p class="cells">
         <button
           v-for="n in later"
           :key="n"
           type="button"
           class="quiet"
-          :aria-label="`Go to item ${n}, marked for later`"
+          :aria-label="t('look.goMarked', { n })"
           @click="emit('go', n)"
         >
           {{ n }}
@@ -51,13 +51,13 @@ const later = computed(() => places(props.marked, true))
     </template>
     <template v-if="waiting">
       <p role="status">
-        You are not connected right now. Your work will be handed in by itself when you are. Please keep this page open.
+        {{ t('look.waiting') }}
       </p>
-      <button type="button" class="quiet" @click="emit('stayOn')">Keep working instead</button>
+      <button type="button" class="quiet" @click="emit('stayOn')">{{ t('look.stay') }}</button>
     </template>
-    <p v-else>After you hand in, you cannot change your answers.</p>
+    <p v-else>{{ t('look.final') }}</p>
     <button v-if="!waiting" type="button" class="main" :disabled="busy" @click="emit('handIn')">
-      {{ open.length ? `Hand in with ${open.length} not answered` : 'Hand in' }}
+      {{ open.length ? t('look.handInOpen', { n: open.length }) : t('look.handIn') }}
     </button>
   </main>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, useTemplateRef, watch } from 'vue'
+import { t } from '@/words'
 
 /** One square cell an item, as in a ledger row: filled when answered, a folded corner when marked, a heavy line where you are. */
 const props = defineProps<{
@@ -33,14 +34,19 @@ function onKey(e: KeyboardEvent) {
 }
 
 function words(i: number, answered: boolean, marked: boolean, here: boolean) {
-  return [`Item ${i + 1}`, answered ? 'answered' : 'not answered', marked && 'marked for later', here && 'you are here']
+  return [
+    t('strip.item', { n: i + 1 }),
+    t(answered ? 'strip.answered' : 'strip.notAnswered'),
+    marked && t('strip.marked'),
+    here && t('strip.here'),
+  ]
     .filter(Boolean)
     .join(', ')
 }
 </script>
 
 <template>
-  <nav ref="strip" aria-label="Items" @keydown="onKey">
+  <nav ref="strip" :aria-label="t('strip.items')" @keydown="onKey">
     <ol>
       <li v-for="(done, i) in answered" :key="i" :class="{ start: starts?.[i] }">
         <button

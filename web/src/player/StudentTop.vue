@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { IconTypography } from '@tabler/icons-vue'
 import { useLetters } from './letters'
+import { languageInItself } from '@/contract/format'
+import { languages, t, useStudentLanguage } from '@/words'
 
 defineProps<{ title: string; note?: string }>()
 const { letters, change } = useLetters()
+const { locale, choose } = useStudentLanguage()
 </script>
 
 <template>
@@ -14,13 +17,21 @@ const { letters, change } = useLetters()
       <button
         type="button"
         class="quiet letters"
-        aria-label="Letters that are easier to tell apart"
-        title="Letters that are easier to tell apart"
+        :aria-label="t('letters')"
+        :title="t('letters')"
         :aria-pressed="letters === 'distinct'"
         @click="change"
       >
         <IconTypography :size="20" stroke="1.6" aria-hidden="true" />
       </button>
+      <select
+        class="language"
+        :value="locale"
+        :aria-label="t('language.choose')"
+        @change="choose(($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="l in languages" :key="l" :value="l" :lang="l">{{ languageInItself(l) }}</option>
+      </select>
       <slot />
     </span>
   </header>
@@ -39,6 +50,16 @@ header {
 header .letters {
   padding: 0 12px;
 }
+.language {
+  min-height: 44px;
+  padding: 0 8px;
+  font: inherit;
+  font-size: 16px;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule-strong);
+  border-radius: 4px;
+}
 .note {
   color: var(--ink-soft);
 }
@@ -56,7 +77,13 @@ header .letters {
     line-height: 1.25;
   }
   .right {
-    gap: 10px;
+    gap: 6px 10px;
+    flex-wrap: wrap;
+  }
+  /* Less to press in the head of a small screen: what goes before stays in one line. */
+  .letters,
+  .language {
+    min-height: 36px;
   }
 }
 </style>

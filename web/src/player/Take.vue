@@ -17,6 +17,7 @@ import { timeLeft } from './answers'
 import { noSupports, supportsIn, supportsQuery, type Supports } from './supports'
 import { useAttempt } from './useAttempt'
 import { useTrial } from './useTrial'
+import { t, te } from '@/words'
 
 const CalculatorPad = defineAsyncComponent(() => import('./CalculatorPad.vue'))
 const TrialBar = defineAsyncComponent(() => import('@/places/assessments/try/TrialBar.vue'))
@@ -82,6 +83,11 @@ function toItem() {
   heading()?.closest('.answer')?.scrollIntoView({ block: 'start' })
   heading()?.focus({ preventScroll: true })
 }
+/** Why work cannot go on, in the student's language where the reason is a known one. */
+const whyStopped = computed(() => {
+  const key = `stopped.${take.value?.stoppedBy}`
+  return take.value?.stoppedBy && te(key, 'en') ? t(key) : stopped.value
+})
 const line = computed(() => take.value?.lines[at.value - 1])
 const answer = computed(() => answers.value[at.value - 1])
 const passage = computed(() => take.value?.passages.find((p) => p.identifier === line.value?.passage))
@@ -96,8 +102,8 @@ const markedCount = computed(() => answers.value.filter((a) => a.marked).length)
 const status = computed(() =>
   [
     saved.value,
-    `${count.value} of ${answers.value.length} answered`,
-    markedCount.value && `${markedCount.value} marked for later`,
+    t('work.answered', { n: count.value, of: answers.value.length }),
+    markedCount.value && t('work.markedCount', { n: markedCount.value }),
   ]
     .filter(Boolean)
     .join(' · '),
@@ -125,15 +131,15 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
         :aria-pressed="calculating"
         @click="calculating = !calculating"
       >
-        <IconCalculator :size="20" stroke="1.6" aria-hidden="true" />Calculator
+        <IconCalculator :size="20" stroke="1.6" aria-hidden="true" />{{ t('work.calculator') }}
       </button>
-      <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">Leave the try</button>
+      <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">{{ t('trial.leave') }}</button>
       <template v-if="take?.state === 'working' && take.limited">
         <span v-if="!hideClock || urgent" class="clock" role="timer"
           ><IconClock :size="20" stroke="1.6" aria-hidden="true" />{{ timeLeft(left) }}</span
         >
         <button v-if="!urgent" type="button" class="quiet small" @click="hideClock = !hideClock">
-          {{ hideClock ? 'Show the clock' : 'Hide the clock' }}
+          {{ t(hideClock ? 'work.showClock' : 'work.hideClock') }}
         </button>
       </template>
     </StudentTop>
@@ -141,45 +147,45 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
     <TrialBar v-if="trial" :id="Number(route.params.id)" :seed="seed" :supports="supports" @seed="reseed" @supports="support" />
     <main v-if="!take" class="one">
       <Trouble :error="error" />
-      <button v-if="error" type="button" class="quiet" @click="router.push(back)">Back</button>
+      <button v-if="error" type="button" class="quiet" @click="router.push(back)">{{ t('back') }}</button>
     </main>
 
     <main v-else-if="take.state === 'handed in'" class="one">
-      <h1 tabindex="-1">Handed in</h1>
-      <p v-if="trial">A student would see this now. Nothing of your try was kept.</p>
+      <h1 tabindex="-1">{{ t('done.title') }}</h1>
+      <p v-if="trial">{{ t('trial.done') }}</p>
       <p v-else-if="late" role="alert">
-        Your answers to {{ take.title }} are saved, but {{ late === 1 ? 'one of them' : `${late} of them` }} did not reach us
-        before the end. {{ late === 1 ? 'It is' : 'They are' }} kept on this device. Please show this to your teacher before you
-        sign out.
+        {{ t('done.late', { title: take.title, n: late }, late) }}
       </p>
-      <p v-else>Your answers to {{ take.title }} are saved. You can close this page.</p>
+      <p v-else>{{ t('done.saved', { title: take.title }) }}</p>
       <div class="ways">
-        <button v-if="!trial" type="button" class="main" @click="leave">Sign out</button>
+        <button v-if="!trial" type="button" class="main" @click="leave">{{ t('signOut') }}</button>
         <button type="button" :class="trial ? 'main' : 'quiet'" @click="router.push(back)">
-          {{ trial ? 'Back to the assessment' : 'Back to my assessments' }}
+          {{ t(trial ? 'trial.back' : 'backToMine') }}
         </button>
       </div>
     </main>
 
     <main v-else-if="stopped" class="one">
-      <h1 tabindex="-1">Waiting</h1>
-      <p role="status">{{ stopped }}</p>
-      <p>This page will continue when your teacher reopens it.</p>
-      <button type="button" class="quiet" @click="router.push('/desk')">Back to my assessments</button>
+      <h1 tabindex="-1">{{ t('stopped.title') }}</h1>
+      <p role="status">{{ whyStopped }}</p>
+      <p>{{ t('stopped.reopens') }}</p>
+      <button type="button" class="quiet" @click="router.push('/desk')">{{ t('backToMine') }}</button>
     </main>
 
     <main v-else-if="intro" class="one">
       <h1 tabindex="-1">{{ take.title }}</h1>
       <p v-if="!trial">
-        This is the assessment of <strong>{{ take.student }}</strong>.
+        {{ t('intro.whose') }} <strong>{{ take.student }}</strong>.
       </p>
       <SafeHtml v-if="take.instructions" :html="take.instructions" />
       <p>
-        {{ take.count }} {{ take.count === 1 ? 'item' : 'items'
-        }}{{ take.limited ? `, ${take.minutes} minutes. Your time starts when you press Begin` : '' }}. Your answers save
-        automatically.
+        {{ t('intro.items', { n: take.count }, take.count) }}
+        <template v-if="take.limited"
+          >{{ t('intro.minutes', { n: take.minutes }, take.minutes) }} {{ t('intro.clock') }}</template
+        >
+        {{ t('intro.saves') }}
       </p>
-      <button type="button" class="main" :disabled="begin.isPending.value" @click="begin.mutate()">Begin</button>
+      <button type="button" class="main" :disabled="begin.isPending.value" @click="begin.mutate()">{{ t('intro.begin') }}</button>
     </main>
 
     <LookOver
@@ -196,8 +202,8 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
 
     <main v-else-if="take.document" class="work document">
       <PdfPages :hash="take.document.hash" :name="take.document.name" :pages="take.document.pages" />
-      <section class="questions" aria-label="Answers">
-        <h1 class="out-of-sight" tabindex="-1">Answers</h1>
+      <section class="questions" :aria-label="t('work.answers')">
+        <h1 class="out-of-sight" tabindex="-1">{{ t('work.answers') }}</h1>
         <Trouble :error="error" />
         <AnswerPanel
           :lines="take.lines"
@@ -215,17 +221,17 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
         <h2>{{ passage.title }}</h2>
         <SafeHtml :html="passage.body" />
-        <button type="button" class="quiet small cue" @click="toItem">To item {{ at }}</button>
+        <button type="button" class="quiet small cue" @click="toItem">{{ t('work.toItem', { n: at }) }}</button>
       </section>
       <section class="answer">
         <Trouble :error="error" />
         <PartDirections v-if="part" :key="line.part" :part="part" :open="beginsPart" />
         <div class="number">
           <h1 :id="`item-${at}`" tabindex="-1">
-            {{ at }}<span class="out-of-sight"> of {{ answers.length }}</span>
+            {{ at }}<span class="out-of-sight">{{ ` ${t('work.of', { n: answers.length })}` }}</span>
           </h1>
           <button type="button" class="quiet small" :aria-pressed="answer.marked" @click="attempt.mark(at, !answer.marked)">
-            <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />{{ answer.marked ? 'Marked for later' : 'Mark for later' }}
+            <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />{{ t(answer.marked ? 'work.marked' : 'work.mark') }}
           </button>
         </div>
         <ItemBody
@@ -255,7 +261,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
           :disabled="!lookingOver && at <= 1"
           @click="go(lookingOver ? answers.length : at - 1)"
         >
-          <IconArrowLeft :size="18" aria-hidden="true" />Back
+          <IconArrowLeft :size="18" aria-hidden="true" />{{ t('back') }}
         </button>
         <p role="status">{{ status }}</p>
         <button
@@ -264,10 +270,10 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
           :class="at < answers.length ? 'quiet' : 'main'"
           @click="router.push({ query: { ...kept(), look: '' } })"
         >
-          Look over and hand in
+          {{ t('work.lookOver') }}
         </button>
         <button v-if="!lookingOver && at < answers.length" type="button" class="main" @click="go(at + 1)">
-          Next<IconArrowRight :size="18" aria-hidden="true" />
+          {{ t('work.next') }}<IconArrowRight :size="18" aria-hidden="true" />
         </button>
       </div>
     </footer>

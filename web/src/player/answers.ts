@@ -1,4 +1,5 @@
 import type { Schemas } from '@/contract/client'
+import { t } from '@/words'
 
 export type Response = Record<string, string[]>
 
@@ -25,9 +26,9 @@ export function nextNumber(last: number, serverNow: number): number {
 
 /** Minutes left in words; seconds only in the last minute. */
 export function timeLeft(ms: number): string {
-  if (ms <= 0) return 'Time is over'
-  if (ms < 60_000) return `${Math.ceil(ms / 1000)} s left`
+  if (ms <= 0) return t('time.over')
+  if (ms < 60_000) return t('time.seconds', { n: Math.ceil(ms / 1000) })
   const minutes = Math.ceil(ms / 60_000)
-  if (minutes >= 24 * 60) return `${Math.floor(minutes / (24 * 60))} days left`
-  return minutes > 90 ? `${Math.floor(minutes / 60)} h ${minutes % 60} min left` : `${minutes} min left`
+  if (minutes >= 24 * 60) return t('time.days', { n: Math.floor(minutes / (24 * 60)) }, Math.floor(minutes / (24 * 60)))
+  return minutes > 90 ? t('time.hours', { h: Math.floor(minutes / 60), m: minutes % 60 }) : t('time.minutes', { n: minutes })
 }

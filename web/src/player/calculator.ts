@@ -1,4 +1,5 @@
 import Big from 'big.js'
+import { t } from '@/words'
 
 /** A four-function calculator that works from left to right, as the ones on desks do. */
 export interface Calculator {
@@ -27,7 +28,7 @@ const work: Record<Operation, (a: Big, b: Big) => Big> = {
 
 /** A number as the display shows it: so many digits, the last rounded half up. */
 function written(n: Big): string {
-  if (n.abs().gte(Big(10).pow(room))) return 'Too large'
+  if (n.abs().gte(Big(10).pow(room))) return t('calculator.large')
   const whole = n.abs().round(0, 0).toFixed().length
   return n.round(Math.max(0, room - whole), 1).toFixed()
 }
@@ -36,7 +37,7 @@ function computed(c: Calculator): string {
   try {
     return c.operation && c.left !== undefined ? written(work[c.operation](Big(c.left), Big(c.shows))) : c.shows
   } catch {
-    return 'Cannot divide by 0'
+    return t('calculator.byZero')
   }
 }
 
@@ -68,7 +69,7 @@ export function pressed(c: Calculator, key: Key): Calculator {
     case '±':
       return { ...c, shows: c.shows.startsWith('-') ? c.shows.slice(1) : `-${c.shows}` }
     case '√':
-      return { ...c, shows: c.shows.startsWith('-') ? 'No square root below 0' : written(Big(c.shows).sqrt()), fresh: true }
+      return { ...c, shows: c.shows.startsWith('-') ? t('calculator.noRoot') : written(Big(c.shows).sqrt()), fresh: true }
     case '⌫':
       return c.fresh ? c : { ...c, shows: /^-?.$/.test(c.shows) ? '0' : c.shows.slice(0, -1) }
     default:

@@ -81,6 +81,7 @@ beforeEach(() => {
     end: '2027-10-13T16:00:00Z',
     limited: false,
     stopped: '',
+    stoppedBy: '',
     lines: [choice(1, 1), choice(4, 1), choice(6, 2, 'tides')],
     parts: [
       { title: 'By hand', directions: '<p>Slowly.</p>', calculator: false },

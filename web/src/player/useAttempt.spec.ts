@@ -66,6 +66,7 @@ beforeEach(() => {
     end: new Date(start.getTime() + 3_600_000).toISOString(),
     limited: true,
     stopped: '',
+    stoppedBy: '',
     lines: [line(), line(5, '7'), line()].map((l, i) => ({ ...l, line: i + 1 })),
     parts: [],
     passages: [],

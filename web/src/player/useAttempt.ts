@@ -5,13 +5,7 @@ import { clockTime } from '@/contract/format'
 import { awayOf, useOutbox } from '@/kept/outbox'
 import { useChanges } from './useChanges'
 import { isAnswered, merged, nextNumber, type LineAnswer, type Response } from './answers'
-
-const somebodyElse =
-  'Somebody else has signed in on this device. What you answered before is saved; what is not yet waits here until you sign in again.'
-
-const signedOut = 'You are signed out. Your answers are kept on this device. Sign in again to send them.'
-const notYours = 'You cannot change this work here any more. Your answers are kept on this device. Please tell your teacher.'
-const notTaken = 'One answer could not be saved. Change it, or tell your teacher.'
+import { t } from '@/words'
 
 /**
  * One student's work. What is answered is kept on this device at once and sent
@@ -55,11 +49,12 @@ export function useAttempt(sitting: number) {
         stopped.value = e.message
         void load()
       } else if ([401, 403, 404].includes(status)) {
-        error.value = new Error(!(await isStillMe()) ? somebodyElse : status === 401 ? signedOut : notYours)
-        gone.value = status === 401 || error.value.message === somebodyElse
+        const other = !(await isStillMe())
+        error.value = new Error(t(other ? 'trouble.somebodyElse' : status === 401 ? 'trouble.signedOut' : 'trouble.notYours'))
+        gone.value = status === 401 || other
         stuck.value = !gone.value
       } else {
-        error.value = new Error(notTaken)
+        error.value = new Error(t('trouble.notTaken'))
         stuck.value = true
       }
       return false
@@ -157,12 +152,12 @@ export function useAttempt(sitting: number) {
 
   const saved = computed(() => {
     const waiting = Object.keys(outbox.waiting.value).length > 0
-    if (gone.value && waiting) return 'Not saved: sign in again to send it'
-    if (stuck.value && waiting) return 'Not saved'
-    if (outbox.away.value === 'server' && waiting) return 'Not saved yet, will try again in a moment'
-    if (outbox.away.value && waiting) return 'Not saved yet, will send when the network is back'
-    if (waiting) return 'Saving…'
-    return savedAt.value ? `Saved ${clockTime(savedAt.value)}` : ''
+    if (gone.value && waiting) return t('save.signedOut')
+    if (stuck.value && waiting) return t('save.not')
+    if (outbox.away.value === 'server' && waiting) return t('save.soon')
+    if (outbox.away.value && waiting) return t('save.away')
+    if (waiting) return t('save.saving')
+    return savedAt.value ? t('save.saved', { time: clockTime(savedAt.value) }) : ''
   })
 
   return {

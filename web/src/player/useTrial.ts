@@ -2,6 +2,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { isAnswered, merged, type LineAnswer, type Response } from './answers'
 import type { Attempt } from './useAttempt'
+import { t } from '@/words'
 
 /** An assessment sat by oneself, exactly as a student gets it. Nothing of it is sent or kept. */
 export function useTrial(assessment: number, seed: () => number): Attempt {
@@ -18,7 +19,7 @@ export function useTrial(assessment: number, seed: () => number): Attempt {
     answers,
     error,
     stopped: ref(''),
-    saved: ref('Trying it: nothing is kept'),
+    saved: computed(() => t('trial.kept')),
     left: ref(Infinity),
     handingIn: ref(false),
     late: ref(0),
