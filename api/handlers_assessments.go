@@ -7,6 +7,7 @@ import (
 	"pineledger/api/edge"
 	"pineledger/app/build"
 	"pineledger/app/give"
+	"pineledger/app/office"
 	"pineledger/core/band"
 	"pineledger/core/bank"
 	"pineledger/core/blueprint"
@@ -380,7 +381,7 @@ func cutsOf(c band.Cuts) contract.Cuts {
 }
 
 func distributionOf(d give.DistributionView) contract.Distribution {
-	return contract.Distribution{Version: d.Distribution.Version, Sections: d.Aim.Sections, LeftOut: d.Aim.LeftOut, Opens: d.Opens, Closes: d.Closes,
+	return contract.Distribution{Version: d.Distribution.Version, Sections: d.Aim.Sections, LeftOut: d.Aim.LeftOut, LeftOutNames: each(d.LeftOut, func(s office.SectionStudent) string { return s.Given + " " + s.Family }), Opens: d.Opens, Closes: d.Closes,
 		Minutes: d.Distribution.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
 		Findings: each(d.Findings, func(f roster.Finding) contract.Finding {
 			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part}

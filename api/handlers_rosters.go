@@ -50,6 +50,17 @@ func (h *officeHandlers) ListStudents(ctx context.Context, r contract.ListStuden
 	})), err
 }
 
+func (h *officeHandlers) FindPeople(ctx context.Context, r contract.FindPeopleRequestObject) (contract.FindPeopleResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Office.Find(ctx, v, r.Params.Words)
+	return contract.FindPeople200JSONResponse(each(list, func(f office.Found) contract.FoundPerson {
+		return contract.FoundPerson{StudentId: f.StudentID, Name: f.Name, SectionId: f.SectionID, Section: f.Section, SchoolId: f.SchoolID, School: f.School, Grade: f.Grade}
+	})), err
+}
+
 func importOf(r intake.ImportReport) contract.Import {
 	return contract.Import{Id: r.ID, Kind: string(r.Kind), File: r.File, State: contract.ImportState(r.State), Stage: r.Stage, Message: r.Message, StartedAt: r.Started,
 		Read: r.Counts.Read, New: r.Counts.New, Changed: r.Counts.Changed, Unchanged: r.Counts.Unchanged, Refused: r.Counts.Refused, Aside: r.Counts.Aside, Twins: r.Counts.Twins,

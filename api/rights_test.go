@@ -214,6 +214,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"openKeys", fmt.Sprintf("PUT /results/%d/keys", sitting.DistributionID), `{"open":false}`, [6]int{n, n, n, n, f, y}},
 		{"listSchools", "GET /schools", "", [6]int{f, y, y, y, y, y}},
 		{"listSections", fmt.Sprintf("GET /schools/%d/sections", school), "", [6]int{f, n, y, n, y, y}},
+		{"findPeople", "GET /found-people?words=park", "", [6]int{f, y, y, y, y, y}},
 		{"listStudents", fmt.Sprintf("GET /sections/%d/students", section), "", [6]int{f, n, y, n, y, y}},
 		{"listImports", "GET /imports", "", [6]int{f, f, f, f, f, y}},
 		{"startImport", "POST /imports?kind=items&file=x.csv", "identifier\n", [6]int{f, f, f, f, f, y}},

@@ -285,3 +285,39 @@ func TestTheSectionsOfAnAudience(t *testing.T) {
 		assert.Equal(t, want, got, "%+v", audience)
 	}
 }
+
+// Who has it does not get it twice: the same edition is a stop, an earlier one is said.
+func TestSendingAgainIsAStopWithItsReason(t *testing.T) {
+	w := newWorld(t)
+	s := w.sent()
+	id := s.Assessment.ID
+	in, _ := w.chosen(id)
+	in.LeftOut = []int64{w.student.PersonID}
+	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, id, in)
+	require.NoError(t, err)
+	find := func(code string) *roster.Finding {
+		for _, f := range view.Findings {
+			if f.Code == code {
+				return &f
+			}
+		}
+		return nil
+	}
+	require.NotNil(t, find("again"))
+	assert.Equal(t, roster.Stop, find("again").Severity)
+	assert.Contains(t, find("again").Text, "These have it already: Breakwater")
+	require.Len(t, view.LeftOut, 1)
+	assert.Equal(t, w.student.PersonID, view.LeftOut[0].ID)
+	_, err = w.app.Give.Send(w.ctx, w.coordinator, id, view.Distribution.Version, map[string]string{})
+	assert.ErrorContains(t, err, "These have it already")
+
+	s, err = w.app.Build.NewEdition(w.ctx, w.coordinator, id, s.Assessment.Version)
+	require.NoError(t, err)
+	s, err = w.app.Build.Seal(w.ctx, w.coordinator, id, s.Assessment.Version)
+	require.NoError(t, err)
+	view, err = w.app.Give.Distribution(w.ctx, w.coordinator, id)
+	require.NoError(t, err)
+	assert.Nil(t, find("again"))
+	require.NotNil(t, find("earlier"))
+	assert.Equal(t, roster.Caution, find("earlier").Severity)
+}

@@ -71,6 +71,19 @@ func TestWhoEditsDoesNotSendNorShare(t *testing.T) {
 	s, err = w.app.Build.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []buildrows.Share{{PersonID: w.principal.PersonID, Edit: true}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Ada Hale", s.Assessment.Shares[0].Name)
+	told := func() []string {
+		today, err := w.app.Today(w.ctx, w.principal)
+		require.NoError(t, err)
+		words := []string{}
+		for _, n := range today.Notices {
+			words = append(words, n.Words)
+		}
+		return words
+	}
+	assert.Equal(t, []string{w.coordinator.Name + " shared District with you."}, told())
+	s, err = w.app.Build.PutShares(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, []buildrows.Share{{PersonID: w.principal.PersonID, Edit: true, Print: true}}, nil)
+	require.NoError(t, err)
+	assert.Len(t, told(), 1, "told once")
 	s, err = w.app.Build.PutOutline(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, outline("District, by two"))
 	require.NoError(t, err)
 	_, err = w.app.Build.PutShares(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil, nil)

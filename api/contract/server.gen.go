@@ -1205,16 +1205,19 @@ type DifferencePieceIn string
 
 // Distribution defines model for Distribution.
 type Distribution struct {
-	Candidates   []Section `json:"candidates"`
-	Closes       string    `json:"closes"`
-	Findings     []Finding `json:"findings"`
-	LeftOut      []Id      `json:"leftOut"`
-	Minutes      int       `json:"minutes"`
-	Opens        string    `json:"opens"`
-	SectionCount int       `json:"sectionCount"`
-	Sections     []Id      `json:"sections"`
-	StudentCount int       `json:"studentCount"`
-	Version      int       `json:"version"`
+	Candidates []Section `json:"candidates"`
+	Closes     string    `json:"closes"`
+	Findings   []Finding `json:"findings"`
+	LeftOut    []Id      `json:"leftOut"`
+
+	// LeftOutNames Of the chosen sections.
+	LeftOutNames []string `json:"leftOutNames"`
+	Minutes      int      `json:"minutes"`
+	Opens        string   `json:"opens"`
+	SectionCount int      `json:"sectionCount"`
+	Sections     []Id     `json:"sections"`
+	StudentCount int      `json:"studentCount"`
+	Version      int      `json:"version"`
 }
 
 // DistributionInput defines model for DistributionInput.
@@ -1463,6 +1466,19 @@ type Finding struct {
 
 // FindingSeverity defines model for Finding.Severity.
 type FindingSeverity string
+
+// FoundPerson defines model for FoundPerson.
+type FoundPerson struct {
+	Grade     string `json:"grade"`
+	Name      string `json:"name"`
+	School    string `json:"school"`
+	SchoolId  Id     `json:"schoolId"`
+	Section   string `json:"section"`
+	SectionId Id     `json:"sectionId"`
+
+	// StudentId 0 for a section.
+	StudentId int64 `json:"studentId"`
+}
 
 // Framework defines model for Framework.
 type Framework struct {
@@ -3248,6 +3264,11 @@ type SignInToTryJSONBody struct {
 	PersonId Id `json:"personId"`
 }
 
+// FindPeopleParams defines parameters for FindPeople.
+type FindPeopleParams struct {
+	Words string `form:"words" json:"words"`
+}
+
 // ListRealignmentsParams defines parameters for ListRealignments.
 type ListRealignmentsParams struct {
 	To Id `form:"to" json:"to"`
@@ -4254,6 +4275,9 @@ type ServerInterface interface {
 	// ListDepartments The subjects that courses teach; a department is those who teach one at a school.
 	// (GET /departments)
 	ListDepartments(ctx *echo.Context) error
+	// FindPeople Sections and students by words of their names, or a student's number; a few of each.
+	// (GET /found-people)
+	FindPeople(ctx *echo.Context, params FindPeopleParams) error
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx *echo.Context) error
@@ -5943,6 +5967,24 @@ func (w *ServerInterfaceWrapper) ListDepartments(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListDepartments(ctx)
+	return err
+}
+
+// FindPeople converts echo context to params.
+func (w *ServerInterfaceWrapper) FindPeople(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindPeopleParams
+	// ------------- Required query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FindPeople(ctx, params)
 	return err
 }
 
@@ -9169,6 +9211,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/results/:id/scores/:attempt", wrapper.GetTrail, options.OperationMiddlewares["getTrail"]...)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools, options.OperationMiddlewares["listSchools"]...)
 	router.GET(options.BaseURL+"/schools/:id/sections", wrapper.ListSections, options.OperationMiddlewares["listSections"]...)
+	router.GET(options.BaseURL+"/found-people", wrapper.FindPeople, options.OperationMiddlewares["findPeople"]...)
 	router.GET(options.BaseURL+"/sections/:id/students", wrapper.ListStudents, options.OperationMiddlewares["listStudents"]...)
 	router.GET(options.BaseURL+"/imports", wrapper.ListImports, options.OperationMiddlewares["listImports"]...)
 	router.POST(options.BaseURL+"/imports", wrapper.StartImport, options.OperationMiddlewares["startImport"]...)
@@ -11272,6 +11315,45 @@ type ListDepartmentsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListDepartmentsdefaultApplicationProblemPlusJSONResponse) VisitListDepartmentsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindPeopleRequestObject struct {
+	Params FindPeopleParams
+}
+
+type FindPeopleResponseObject interface {
+	VisitFindPeopleResponse(w http.ResponseWriter) error
+}
+
+type FindPeople200JSONResponse []FoundPerson
+
+func (response FindPeople200JSONResponse) VisitFindPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindPeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindPeopledefaultApplicationProblemPlusJSONResponse) VisitFindPeopleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15392,6 +15474,9 @@ type StrictServerInterface interface {
 	// ListDepartments The subjects that courses teach; a department is those who teach one at a school.
 	// (GET /departments)
 	ListDepartments(ctx context.Context, request ListDepartmentsRequestObject) (ListDepartmentsResponseObject, error)
+	// FindPeople Sections and students by words of their names, or a student's number; a few of each.
+	// (GET /found-people)
+	FindPeople(ctx context.Context, request FindPeopleRequestObject) (FindPeopleResponseObject, error)
 	// ListFrameworks The frameworks of standards.
 	// (GET /frameworks)
 	ListFrameworks(ctx context.Context, request ListFrameworksRequestObject) (ListFrameworksResponseObject, error)
@@ -17502,6 +17587,31 @@ func (sh *strictHandler) ListDepartments(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(ListDepartmentsResponseObject); ok {
 		return validResponse.VisitListDepartmentsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FindPeople operation middleware
+func (sh *strictHandler) FindPeople(ctx *echo.Context, params FindPeopleParams) error {
+	var request FindPeopleRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindPeople(ctx.Request().Context(), request.(FindPeopleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindPeople")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FindPeopleResponseObject); ok {
+		return validResponse.VisitFindPeopleResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

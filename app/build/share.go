@@ -8,6 +8,7 @@ import (
 	"pineledger/app/desk"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
 )
 
@@ -47,6 +48,16 @@ func (a *Build) PutShares(ctx context.Context, v roster.Viewer, id int64, versio
 			named := seen[roster.Share{PersonID: was.PersonID}]
 			if was.ByLink && !named && !slices.Contains(linked, was.PersonID) {
 				shares = append(shares, was)
+			}
+		}
+		for _, s := range shares {
+			had := func(was buildrows.Share) bool { return was.PersonID == s.PersonID }
+			if s.PersonID == 0 || slices.ContainsFunc(before, had) {
+				continue
+			}
+			notice := bankrows.Notice{PersonID: s.PersonID, At: store.Millis(a.Now()), Words: fmt.Sprintf("%s shared %s with you.", v.Name, row.Title), Path: fmt.Sprintf("/assessments/%d", id)}
+			if err := bankrows.AddNotice(ctx, tx, notice); err != nil {
+				return nil, nil, err
 			}
 		}
 		return shareNotes(before), shareNotes(shares), buildrows.PutShares(ctx, tx, id, shares)

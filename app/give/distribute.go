@@ -36,6 +36,7 @@ type DistributionView struct {
 	Sections     int
 	Students     int
 	Findings     []roster.Finding
+	LeftOut      []officerows.SectionStudent // of the chosen sections, by name
 }
 
 // Distribution gives the assessment's distribution that is being prepared.
@@ -82,6 +83,16 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	for _, t := range plan.Targets {
 		view.Students += len(t.Students)
 	}
+	students, err := officerows.StudentsOf(ctx, r, view.Aim.Sections)
+	if err != nil {
+		return view, err
+	}
+	for _, s := range students {
+		named := func(o officerows.SectionStudent) bool { return o.ID == s.ID }
+		if slices.Contains(view.Aim.LeftOut, s.ID) && !slices.ContainsFunc(view.LeftOut, named) {
+			view.LeftOut = append(view.LeftOut, s)
+		}
+	}
 	view.Findings = roster.Preflight(plan)
 	return view, nil
 }
@@ -114,10 +125,40 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 	if p.Targets, err = targets(ctx, r, view); err != nil {
 		return p, err
 	}
+	if err := again(ctx, r, row, &p); err != nil {
+		return p, err
+	}
 	if !d.Opens.IsZero() && !d.Closes.IsZero() && len(view.Aim.Sections) > 0 {
 		p.Clashes, err = giverows.Clashes(ctx, r, view.Aim.Sections, d.Opens, d.Closes, d.ID)
 	}
 	return p, err
+}
+
+// again names the chosen sections that were given the assessment before.
+func again(ctx context.Context, r store.Reader, row buildrows.Assessment, p *roster.Plan) error {
+	ids := make([]int64, len(p.Targets))
+	for i, t := range p.Targets {
+		ids[i] = t.SectionID
+	}
+	had, err := giverows.GivenTo(ctx, r, row.ID, ids)
+	if err != nil {
+		return err
+	}
+	for _, t := range p.Targets {
+		newest := 0
+		for _, h := range had {
+			if h.SectionID == t.SectionID {
+				newest = max(newest, h.Edition)
+			}
+		}
+		switch name := t.School + " " + t.Section; {
+		case newest == row.Edition:
+			p.Again = append(p.Again, name)
+		case newest > 0:
+			p.Earlier = append(p.Earlier, name)
+		}
+	}
+	return nil
 }
 
 // targets are the chosen sections with their students but those left out.

@@ -2,6 +2,8 @@ package office
 
 import (
 	"context"
+	"strings"
+	"unicode/utf8"
 
 	"pineledger/app/desk"
 	"pineledger/core/roster"
@@ -41,4 +43,19 @@ func (a *Office) SectionsOf(ctx context.Context, v roster.Viewer, school int64) 
 		err = desk.ErrNotFound
 	}
 	return sections, err
+}
+
+// mostFound is how many sections, and how many students, a search gives.
+const mostFound = 6
+
+// Find gives the sections and students that a viewer may see by words of their names, or a student's number.
+func (a *Office) Find(ctx context.Context, v roster.Viewer, words string) ([]officerows.Found, error) {
+	if !v.IsStaff() {
+		return nil, desk.ErrForbidden
+	}
+	words = strings.TrimSpace(words)
+	if utf8.RuneCountInString(words) < 2 {
+		return []officerows.Found{}, nil
+	}
+	return officerows.Find(ctx, a.Store.Reader, v.Scope(), words, mostFound)
 }

@@ -9,5 +9,6 @@ type (
 	School         = officerows.School
 	Section        = officerows.Section
 	SectionStudent = officerows.SectionStudent
+	Found          = officerows.Found
 	SignInPerson   = officerows.SignInPerson
 )

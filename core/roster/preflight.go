@@ -28,6 +28,8 @@ type Plan struct {
 	Sealed   bool
 	HasBands bool
 	Now      time.Time
+	// Again and Earlier are sections that were given this edition, or only one before it.
+	Again, Earlier []string
 	// Clashes are other windows that overlap, with how many of the same students.
 	Clashes []Clash
 }
@@ -74,8 +76,10 @@ func Preflight(p Plan) []Finding {
 		add(short, "window-short", Stop, "distribution", "The window is shorter than the time limit of %d minutes.", p.Minutes)
 		add(p.Opens.Before(p.Now) && p.Closes.After(p.Now), "window-begun", Caution, "distribution", "The window has already begun.")
 	}
+	add(len(p.Again) > 0, "again", Stop, "distribution", "These have it already: %s. Leave them out, or open their door again for who was absent.", listed(p.Again))
+	add(len(p.Earlier) > 0, "earlier", Caution, "distribution", "These had an earlier edition: %s.", listed(p.Earlier))
 	twice := p.twice()
-	add(len(twice) > 0, "twice", Stop, "distribution", "%s would get it twice: leave one of their sections, or them in one section, out.", count(len(twice), "student"))
+	add(len(twice) > 0, "twice", Stop, "distribution", "%s would get it twice: take one of their sections out.", count(len(twice), "student"))
 	none, noTeacher := p.sectionsWithout()
 	add(len(none) > 0, "no-students", Caution, "distribution", "Sections without students: %s.", listed(none))
 	add(len(noTeacher) > 0, "no-teacher", Caution, "distribution", "Sections without a teacher, whose door nobody can open: %s.", listed(noTeacher))

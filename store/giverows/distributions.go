@@ -135,6 +135,21 @@ func Clashes(ctx context.Context, r sqlite.Reader, sections []int64, opens, clos
 	return out, err
 }
 
+// Had is a section that was given an edition of an assessment.
+type Had struct {
+	SectionID int64 `db:"section_id"`
+	Edition   int   `db:"edition"`
+}
+
+// GivenTo lists which of some sections were given an assessment, and in which edition.
+func GivenTo(ctx context.Context, r sqlite.Reader, assessment int64, sections []int64) ([]Had, error) {
+	condition, args := sqlite.In("g.section_id", sections)
+	var out []Had
+	err := r.List(ctx, &out, `SELECT DISTINCT g.section_id, f.edition FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN form f ON f.id = d.form_id
+		WHERE d.assessment_id = ? AND `+condition+" ORDER BY g.section_id, f.edition", append([]any{assessment}, args...)...)
+	return out, err
+}
+
 // Sitting is a section's share of a distribution, with how far its students are.
 type Sitting struct {
 	ID             int64             `db:"id"`

@@ -112,6 +112,41 @@ func StudentsOf(ctx context.Context, r sqlite.Reader, sections []int64) ([]Secti
 	return out, err
 }
 
+// Found is a section, or a student in one of their sections.
+type Found struct {
+	StudentID int64  `db:"student_id"` // 0 for a section
+	Name      string `db:"name"`
+	SectionID int64  `db:"section_id"`
+	Section   string `db:"section"`
+	SchoolID  int64  `db:"school_id"`
+	School    string `db:"school"`
+	Grade     string `db:"grade"`
+}
+
+// Find gives the sections whose title or course holds some words and the students whose name holds them
+// or whose number it is, each student in the first of their sections in scope; so many of each at most.
+func Find(ctx context.Context, r sqlite.Reader, scope roster.Scope, words string, most int) ([]Found, error) {
+	like := "%" + sqlite.EscapeLike(words) + "%"
+	var sections sqlite.Where
+	sections.Add("s.active = 1")
+	InScope(&sections, scope)
+	sections.Add(`(s.title LIKE ? ESCAPE '\' OR k.title LIKE ? ESCAPE '\')`, like, like)
+	var out []Found
+	if err := r.List(ctx, &out, `SELECT 0 AS student_id, s.title AS name, s.id AS section_id, s.title AS section, s.school_id, c.name AS school, s.grade
+		FROM section s JOIN school c ON c.id = s.school_id JOIN course k ON k.id = s.course_id`+sections.String()+" ORDER BY s.title, s.id LIMIT ?", append(sections.Args, most)...); err != nil {
+		return nil, err
+	}
+	var students sqlite.Where
+	students.Add("s.active = 1 AND e.role = 'student' AND e.active = 1 AND p.active = 1")
+	InScope(&students, scope)
+	students.Add(`(p.given || ' ' || p.family LIKE ? ESCAPE '\' OR p.number = ?)`, like, words)
+	var people []Found
+	err := r.List(ctx, &people, `SELECT p.id AS student_id, p.given || ' ' || p.family AS name, MIN(s.id) AS section_id, s.title AS section, s.school_id, c.name AS school, p.grade
+		FROM person p JOIN enrolment e ON e.person_id = p.id JOIN section s ON s.id = e.section_id JOIN school c ON c.id = s.school_id`+
+		students.String()+" GROUP BY p.id ORDER BY p.family, p.given, p.id LIMIT ?", append(students.Args, most)...)
+	return append(out, people...), err
+}
+
 // StudentsAmong gives those of some people who are students of sections.
 func StudentsAmong(ctx context.Context, r sqlite.Reader, sections, people []int64) ([]int64, error) {
 	inSections, args := sqlite.In("section_id", sections)

@@ -2115,6 +2115,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/found-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sections and students by words of their names, or a student's number; a few of each. */
+        get: operations["findPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sections/{id}/students": {
         parameters: {
             query?: never;
@@ -3553,6 +3570,8 @@ export interface components {
             version: number;
             sections: components["schemas"]["Id"][];
             leftOut: components["schemas"]["Id"][];
+            /** @description Of the chosen sections. */
+            leftOutNames: string[];
             opens: string;
             closes: string;
             minutes: number;
@@ -3560,6 +3579,19 @@ export interface components {
             sectionCount: number;
             studentCount: number;
             findings: components["schemas"]["Finding"][];
+        };
+        FoundPerson: {
+            /**
+             * Format: int64
+             * @description 0 for a section.
+             */
+            studentId: number;
+            name: string;
+            sectionId: components["schemas"]["Id"];
+            section: string;
+            schoolId: components["schemas"]["Id"];
+            school: string;
+            grade: string;
         };
         Sitting: {
             id: components["schemas"]["Id"];
@@ -7945,6 +7977,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Section"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findPeople: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was found. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPerson"][];
                 };
             };
             default: components["responses"]["Problem"];

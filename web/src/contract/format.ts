@@ -24,6 +24,12 @@ export function clockTime(iso: string): string {
   return formatted(iso, { hour: 'numeric', minute: '2-digit' })
 }
 
+/** A time of today as 9:40 am, of another day with that day: Tue, Oct 13, 9:40 am. */
+export function timeOrDay(iso: string, now = new Date()): string {
+  if (day(iso) === day(now.toISOString())) return clockTime(iso)
+  return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', hour: 'numeric', minute: '2-digit' })
+}
+
 /** The window of a distribution, without the year when both ends share it. */
 export function windowOf(opens: string, closes: string): string {
   return `${formatted(opens, { weekday: 'short', month: 'short', day: 'numeric' })} – ${day(closes)}`

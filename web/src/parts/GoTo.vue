@@ -5,6 +5,7 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { api, call } from '@/contract/client'
 import { useSession } from '@/contract/session'
 import * as resultQueries from '@/queries/results'
 import * as assessmentQueries from '@/queries/assess'
@@ -27,6 +28,12 @@ const results = useQuery({
   enabled: computed(() => may('readKeys')),
 })
 
+const people = useQuery({
+  queryKey: ['found-people', settled],
+  queryFn: () => call(api.GET('/found-people', { params: { query: { words: settled.value } } })),
+  enabled: computed(() => settled.value.trim().length > 1),
+})
+
 const found = computed(() => {
   const typed = words.value.trim().toLowerCase()
   const fits = (name: string) => name.toLowerCase().includes(typed)
@@ -38,12 +45,19 @@ const found = computed(() => {
     ...(results.data.value ?? [])
       .filter((r) => fits(r.title))
       .map((r) => ({ to: `/results/${r.id}`, name: r.title, what: 'results' })),
+    ...(settled.value.trim().length > 1 ? (people.data.value ?? []) : []).map((p) => ({
+      to: `/rosters?school=${p.schoolId}&section=${p.sectionId}${p.studentId ? `&student=${p.studentId}` : ''}`,
+      name: p.name,
+      what: p.studentId ? `student, ${p.section}, ${p.school}` : `section, ${p.school}`,
+    })),
   ]
 })
 watch(found, () => (at.value = 0))
 
 /** Whether what is listed is not yet what was typed. */
-const looking = computed(() => settled.value !== words.value || assessments.isLoading.value || results.isLoading.value)
+const looking = computed(
+  () => settled.value !== words.value || assessments.isLoading.value || results.isLoading.value || people.isLoading.value,
+)
 /** Enter right after typing waits for what was typed, and does not lead to what stood there before. */
 const wanted = ref(false)
 watch(words, () => (wanted.value = false))
@@ -80,15 +94,15 @@ function onKey(e: KeyboardEvent) {
       v-model="words"
       autofocus
       fluid
-      placeholder="A place, an assessment, results"
+      placeholder="A place, an assessment, results, a section, a student"
       aria-label="Go to"
       role="combobox"
-      aria-expanded="true"
+      :aria-expanded="found.length > 0"
       aria-controls="goto-list"
-      :aria-activedescendant="`goto-${at}`"
+      :aria-activedescendant="found.length ? `goto-${at}` : undefined"
       @keydown="onKey"
     />
-    <ul id="goto-list" role="listbox" aria-label="Found">
+    <ul v-show="found.length" id="goto-list" role="listbox" aria-label="Found">
       <li
         v-for="(f, i) in found"
         :id="`goto-${i}`"
@@ -101,7 +115,7 @@ function onKey(e: KeyboardEvent) {
         {{ f.name }} <span class="soft">{{ f.what }}</span>
       </li>
     </ul>
-    <p v-if="!found.length && !looking" class="soft">Nothing has that name.</p>
+    <p v-if="!found.length && !looking" class="soft" role="status">Nothing has that name.</p>
   </Dialog>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-vue'
 import { useMutation } from '@tanstack/vue-query'
+import { useSessionStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -9,6 +10,7 @@ import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
+import { gradeName } from '@/contract/format'
 import * as assessmentQueries from '@/queries/assess'
 import { useSubjects } from '@/queries/useSubjects'
 
@@ -26,7 +28,8 @@ interface Row {
 const name = ref('')
 const subject = ref('')
 const rule = ref<'atLeast' | 'nearest'>('atLeast')
-const grades = ref('')
+const grades = ref<string[]>([])
+const allGrades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 const rows = ref<Row[]>([])
 const may = computed(() => !props.set || props.set.mayChange)
 
@@ -35,10 +38,7 @@ const keep = useMutation({
     const body = {
       name: name.value,
       subject: subject.value,
-      grades: grades.value
-        .split(/[\s,]+/)
-        .filter(Boolean)
-        .map((g) => (/^\d$/.test(g) ? `0${g}` : g.toUpperCase() === 'K' ? 'KG' : g)),
+      grades: allGrades.filter((g) => grades.value.includes(g)),
       rule: rule.value,
       bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
     }
@@ -47,6 +47,8 @@ const keep = useMutation({
       : call(api.POST('/band-sets', { body }))
   },
   onSuccess: async (kept) => {
+    version = kept.version // what is saved again in this panel is saved over this
+    unsaved.value = ''
     await queries.invalidateQueries({ queryKey: assessmentQueries.bandSets.queryKey })
     await queries.invalidateQueries({ queryKey: ['assessment'] })
     emit('kept', kept.id)
@@ -65,7 +67,7 @@ function fill(s: Schemas['BandSet'] | undefined) {
   name.value = s?.name ?? ''
   subject.value = s?.subject ?? ''
   rule.value = s?.rule ?? 'atLeast'
-  grades.value = (s?.grades ?? []).join(', ')
+  grades.value = [...(s?.grades ?? [])]
   rows.value = (
     s?.bands ?? [
       { name: 'Launching', cut: {} },
@@ -78,12 +80,34 @@ function fill(s: Schemas['BandSet'] | undefined) {
     of: b.cut.of === undefined ? '' : String(b.cut.of),
   }))
 }
+const typed = () => JSON.stringify([name.value, subject.value, rule.value, grades.value, rows.value])
+/** What was typed and not saved stays in this tab: a panel that was closed opens with it again. */
+const unsaved = useSessionStorage(`band-set/${props.set?.id ?? 'new'}`, '')
+function restore() {
+  if (!unsaved.value) return
+  const [of, ...fields] = JSON.parse(unsaved.value) as [number, string, string, typeof rule.value, string[], Row[]]
+  if (of !== version)
+    unsaved.value = '' // somebody has changed the set since
+  else [name.value, subject.value, rule.value, grades.value, rows.value] = fields
+}
+let asFilled = ''
 // Only once: what is typed is not written over when the list is read again.
 watch(
   () => props.set,
-  (now, before) => !before && fill(now),
+  (now, before) => {
+    if (before) return
+    fill(now)
+    asFilled = typed()
+    restore()
+  },
   { immediate: true },
 )
+watch(typed, (now) => (unsaved.value = now === asFilled ? '' : JSON.stringify([version, ...(JSON.parse(now) as unknown[])])))
+const restored = computed(() => !!unsaved.value)
+function forget() {
+  unsaved.value = ''
+  fill(props.set)
+}
 
 const offered = useSubjects()
 const subjects = computed(() => [{ value: '', label: 'Any subject' }, ...offered.value])
@@ -133,8 +157,13 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
           />
         </div>
         <div class="field">
-          <label for="set-grades">Grades</label>
-          <InputText id="set-grades" v-model="grades" placeholder="any" :disabled="!may" />
+          <span id="set-grades" class="label">Grades, none for any</span>
+          <div class="grades" role="group" aria-labelledby="set-grades">
+            <label v-for="g in allGrades" :key="g"
+              ><input v-model="grades" type="checkbox" :value="g" :disabled="!may" />{{ gradeName(g) }}</label
+            >
+          </div>
+          <span v-if="error?.of('/grades')" class="wrong">{{ error.of('/grades') }}</span>
         </div>
       </div>
       <div class="field">
@@ -206,7 +235,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
                 >
                   <IconArrowDown :size="15" />
                 </button>
-                <button type="button" :disabled="rows.length <= 2" :aria-label="`Take ${r.name} away`" @click="rows.splice(i, 1)">
+                <button type="button" :disabled="rows.length <= 2" :aria-label="`Remove ${r.name}`" @click="rows.splice(i, 1)">
                   <IconTrash :size="15" />
                 </button>
               </span>
@@ -228,12 +257,27 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       </Trouble>
     </form>
     <template v-if="may" #footer
-      ><Button type="submit" form="band-set" :label="set ? 'Save changes' : 'Create band set'" :loading="keep.isPending.value"
+      ><Button v-if="restored" label="Discard changes" severity="secondary" text @click="forget" /><Button
+        type="submit"
+        form="band-set"
+        :label="set ? 'Save changes' : 'Create band set'"
+        :loading="keep.isPending.value"
     /></template>
   </SidePanel>
 </template>
 
 <style scoped>
+.grades {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+}
+.grades label {
+  display: inline-flex;
+  gap: 4px;
+  align-items: center;
+  min-height: 26px;
+}
 .form {
   display: flex;
   flex-direction: column;

@@ -11,6 +11,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { moment } from '@/contract/format'
+import { folded } from './folded'
 
 const words = ref('')
 const settled = refDebounced(words, 200)
@@ -28,6 +29,14 @@ const query = useInfiniteQuery({
 })
 const entries = computed(() => query.data.value?.pages.flat() ?? [])
 const open = ref<Schemas['LedgerEntry']>()
+
+/** Sign-ins that follow each other stand in one row until it is unfolded: they are most of the entries and say least. */
+const fewest = 3
+const unfolded = ref(new Set<number>())
+const rows = computed(() => folded(entries.value, fewest))
+function unfold(first: number) {
+  unfolded.value = new Set([...unfolded.value, first])
+}
 const end = useTemplateRef('end')
 useIntersectionObserver(end, ([e]) => {
   if (e?.isIntersecting && query.hasNextPage.value && !query.isFetchingNextPage.value) void query.fetchNextPage()
@@ -67,20 +76,27 @@ function pretty(text: string) {
         </tr>
       </thead>
       <tbody>
-        <tr
-          v-for="(e, i) in entries"
-          :key="e.number"
-          :tabindex="i ? -1 : 0"
-          :aria-selected="open?.number === e.number"
-          @click="open = e"
-        >
-          <td class="num">{{ e.number }}</td>
-          <td class="nowrap">{{ moment(e.at) }}</td>
-          <td class="nowrap">{{ e.actor || 'Pine Ledger' }}</td>
-          <td class="nowrap">{{ e.did }}</td>
-          <td class="cut">{{ e.title }}</td>
-          <td class="mono double soft">{{ e.hash.slice(0, 10) }}</td>
-        </tr>
+        <template v-for="(run, r) in rows" :key="run[0]!.number">
+          <tr v-if="run.length > 1 && !unfolded.has(run[0]!.number)" :tabindex="r ? -1 : 0" @click="unfold(run[0]!.number)">
+            <td class="num">{{ run.at(-1)!.number }}–{{ run[0]!.number }}</td>
+            <td class="nowrap">{{ moment(run[0]!.at) }}</td>
+            <td colspan="4" class="soft">{{ run.length }} sign-ins and wrong tries. Press to see each.</td>
+          </tr>
+          <tr
+            v-for="(e, i) in run.length > 1 && !unfolded.has(run[0]!.number) ? [] : run"
+            :key="e.number"
+            :tabindex="r || i ? -1 : 0"
+            :aria-selected="open?.number === e.number"
+            @click="open = e"
+          >
+            <td class="num">{{ e.number }}</td>
+            <td class="nowrap">{{ moment(e.at) }}</td>
+            <td class="nowrap">{{ e.actor || 'Pine Ledger' }}</td>
+            <td class="nowrap">{{ e.did }}</td>
+            <td class="cut">{{ e.title }}</td>
+            <td class="mono double soft">{{ e.hash.slice(0, 10) }}</td>
+          </tr>
+        </template>
       </tbody>
     </LedgerTable>
     <div ref="end" class="soft">{{ query.hasNextPage.value ? 'More below…' : '' }}</div>

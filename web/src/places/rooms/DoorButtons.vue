@@ -2,7 +2,7 @@
 import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { api, call, queries, type Schemas } from '@/contract/client'
+import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
 import * as roomQueries from '@/queries/rooms'
 
 /** Opens, pauses and closes one sitting. Closing keeps all work and can be undone by opening again, so nothing is asked. */
@@ -19,12 +19,26 @@ const door = useMutation({
     queries.setQueryData(roomQueries.room(props.sitting.id).queryKey, room)
     await queries.invalidateQueries({ queryKey: roomQueries.today.queryKey })
   },
+  // Somebody was quicker: show how the door stands, and say so.
+  onError: async (e) => {
+    if (!(e instanceof ProblemError) || e.status !== 409) return
+    await Promise.all([
+      queries.invalidateQueries({ queryKey: roomQueries.room(props.sitting.id).queryKey }),
+      queries.invalidateQueries({ queryKey: roomQueries.today.queryKey }),
+    ])
+  },
+})
+const said = computed(() => {
+  const e = door.error.value
+  if (e instanceof ProblemError && e.status === 409)
+    return `Somebody else moved the door meanwhile: it is ${props.sitting.door} now. Press again if it should be otherwise.`
+  return e?.message
 })
 </script>
 
 <template>
   <span class="row doors">
-    <span v-if="door.error.value" class="brick" role="alert">{{ door.error.value.message }}</span>
+    <span v-if="said" class="brick" role="alert">{{ said }}</span>
     <Button
       v-if="sitting.door !== 'open'"
       :label="sitting.door === 'waiting' ? 'Open the door' : 'Open again'"

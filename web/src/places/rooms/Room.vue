@@ -7,7 +7,7 @@ import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
-import { clockTime, plural, windowOf } from '@/contract/format'
+import { plural, timeOrDay, windowOf } from '@/contract/format'
 import * as roomQueries from '@/queries/rooms'
 import DoorButtons from './DoorButtons.vue'
 
@@ -19,6 +19,8 @@ const room = useQuery({
 })
 const sitting = computed(() => room.data.value?.sitting)
 useCrumb(() => sitting.value && `${sitting.value.section}, ${sitting.value.title}`)
+/** Nobody works behind a door that is not open. */
+const stateOf = (state: string) => (state === 'working' && sitting.value?.door !== 'open' ? 'begun' : state)
 const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
 </script>
 
@@ -53,14 +55,14 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           <tr v-for="s in room.data.value.seats" :key="s.studentId">
             <td>{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
-            <td><StateTag :state="s.state" :tone="tone(s.state)" /></td>
+            <td><StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" /></td>
             <td class="num">{{ s.answered }}</td>
             <td>
               <span class="progress" aria-hidden="true"
                 ><span :style="{ width: `${(100 * s.answered) / room.data.value.lines}%` }"
               /></span>
             </td>
-            <td class="double">{{ s.savedAt ? clockTime(s.savedAt) : '' }}</td>
+            <td class="double">{{ s.savedAt ? timeOrDay(s.savedAt) : '' }}</td>
             <td v-if="room.data.value.recorded">
               <RouterLink
                 v-if="s.state !== 'handed in' && sitting.door === 'open'"
@@ -75,8 +77,8 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           <tr>
             <th colspan="2">{{ plural(sitting.seats, 'student') }}</th>
             <td colspan="3">
-              {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} working, {{ sitting.done }} handed
-              in
+              {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} {{ stateOf('working') }},
+              {{ sitting.done }} handed in
             </td>
             <td class="double" />
             <td v-if="room.data.value.recorded" />

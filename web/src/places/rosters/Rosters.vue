@@ -24,7 +24,11 @@ const sections = useQuery({
   queryFn: () => call(api.GET('/schools/{id}/sections', { params: { path: { id: school.value! } } })),
   enabled: computed(() => !!school.value),
 })
-const section = ref<Schemas['Section']>()
+/** The section whose students are shown; it lives in the address, and so does a student who was looked for. */
+const section = computed(() => sections.data.value?.find((s) => s.id === Number(route.query.section)))
+const openSection = (s: Schemas['Section'] | undefined) =>
+  router.push({ query: { school: route.query.school, ...(s && { section: String(s.id) }) } })
+const student = computed(() => Number(route.query.student) || undefined)
 const students = useQuery({
   ...rosterQueries.studentsOf(computed(() => section.value?.id ?? 0)),
   enabled: computed(() => !!section.value),
@@ -95,7 +99,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
             :key="s.id"
             :tabindex="i ? -1 : 0"
             :aria-selected="s.id === section?.id"
-            @click="section = s"
+            @click="openSection(s)"
           >
             <td>{{ s.title }}</td>
             <td>{{ gradeName(s.grade) }}</td>
@@ -107,7 +111,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
       </LedgerTable>
       <Empty v-else text="Choose a school to see its sections." />
     </div>
-    <SidePanel v-if="section" :title="`${section.title}, ${section.school}`" @close="section = undefined">
+    <SidePanel v-if="section" :title="`${section.title}, ${section.school}`" @close="openSection(undefined)">
       <p class="soft">{{ section.teacher || 'No teacher' }} · {{ plural(section.students, 'student') }}</p>
       <Trouble :error="students.error.value" />
       <LedgerTable label="Students of the section" banded>
@@ -119,7 +123,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
           </tr>
         </thead>
         <tbody>
-          <tr v-for="s in students.data.value" :key="s.id">
+          <tr v-for="s in students.data.value" :key="s.id" :aria-selected="s.id === student">
             <td>{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
             <td>{{ gradeName(s.grade) }}</td>

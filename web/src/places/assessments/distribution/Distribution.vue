@@ -5,11 +5,12 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
 import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
-import { plural } from '@/contract/format'
+import { plural, windowOf } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import { useKept } from '@/kept/useKept'
 import Clash from '@/places/assessments/sheet/Clash.vue'
@@ -46,6 +47,9 @@ const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
   editable: () => !!view.value && sheet.value.maySend,
 })
 
+/** What is out already, the first of it; the rest on asking. */
+const shownOut = ref(8)
+const out = computed(() => sheet.value.sittings.slice(0, shownOut.value))
 const reviewing = ref(false)
 const opened = ref<Schemas['Section']>()
 const reasons = ref<Record<string, string>>({})
@@ -104,7 +108,38 @@ const local = (text: string) =>
     <Clash v-if="clash" by="Somebody else" @theirs="takeTheirs" @mine="keepMine" />
     <Trouble v-else :error="error ?? send.error.value ?? query.error.value" />
 
-    <template v-if="view && !reviewing">
+    <section v-if="sheet.sittings.length && !reviewing" class="out" aria-label="What is out">
+      <h2>What is out</h2>
+      <LedgerTable label="What is out" banded>
+        <thead>
+          <tr>
+            <th>School</th>
+            <th>Section</th>
+            <th>Window</th>
+            <th>Door</th>
+            <th class="num">Students</th>
+            <th class="num">Handed in</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="g in out" :key="g.id">
+            <td>{{ g.school }}</td>
+            <td>
+              <RouterLink :to="`/rooms/${g.id}`">{{ g.section }}</RouterLink>
+            </td>
+            <td class="nowrap">{{ windowOf(g.opensAt, g.closesAt) }}</td>
+            <td>{{ g.door }}</td>
+            <td class="num">{{ g.seats }}</td>
+            <td class="num">{{ g.done }}</td>
+          </tr>
+        </tbody>
+      </LedgerTable>
+      <button v-if="sheet.sittings.length > shownOut" type="button" class="link-button" @click="shownOut = sheet.sittings.length">
+        Show all {{ sheet.sittings.length }} sections
+      </button>
+    </section>
+    <h2 v-if="sheet.sittings.length && view && sheet.maySend && !reviewing">Send to more sections</h2>
+    <template v-if="view && !reviewing && (sheet.maySend || !sheet.sittings.length)">
       <div class="when">
         <div class="field">
           <label for="opens">Window begins</label>
@@ -181,7 +216,7 @@ const local = (text: string) =>
           {{ plural(view.studentCount, 'student') }}
         </dd>
         <dt>Left out</dt>
-        <dd>{{ value.leftOut.length ? plural(value.leftOut.length, 'student') : 'nobody' }}</dd>
+        <dd>{{ view.leftOutNames.length ? view.leftOutNames.join(', ') : 'nobody' }}</dd>
         <dt>Window</dt>
         <dd>{{ local(value.opens) }} to {{ local(value.closes) }}</dd>
         <dt>Time limit</dt>

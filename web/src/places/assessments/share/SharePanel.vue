@@ -23,9 +23,9 @@ const mine = computed(() => sheet.value.maySend)
 
 const fresh = { personId: 0, schoolId: 0, subject: '', teachers: false, byLink: false, edit: false, copy: true, print: true }
 const nobody = { name: '', email: '', where: '', builds: false }
-/** Who builds edits it too, unless that is taken away; who teaches sees it. */
+/** A person begins with looking at it; more is given on purpose. */
 function addPerson({ id: personId, name, email, where, builds }: Schemas['Person']) {
-  shares.value.push({ ...fresh, edit: builds, copy: builds, personId, name, email, where, builds })
+  shares.value.push({ ...fresh, copy: false, print: false, personId, name, email, where, builds })
 }
 function addGroup(group: Group) {
   shares.value.push({ ...nobody, ...fresh, ...group })
@@ -36,6 +36,10 @@ function about(s: Share): string {
   if (!s.personId) return 'its coordinators'
   return [s.where || 'whole district', s.email, ...(s.byLink ? ['came by the link'] : [])].join(', ')
 }
+const changed = computed(() => JSON.stringify(shares.value) !== before)
+const before = JSON.stringify(shares.value)
+/** Closing keeps what was changed, as Save does. */
+const close = () => (mine.value && changed.value ? save() : emit('close'))
 async function save() {
   const done = await putShares(
     shares.value.map(({ personId, schoolId, subject, teachers, edit, copy, print }) => {
@@ -48,19 +52,20 @@ async function save() {
 </script>
 
 <template>
-  <SidePanel title="Shared with" width="max(520px, 42vw)" @close="emit('close')">
+  <SidePanel title="Shared with" width="max(520px, 42vw)" @close="close">
     <p class="soft">
-      The district’s assessments are seen by all coordinators, a school’s by its own. Here others are let in, teachers too. Who
-      edits it too cannot send it.
+      By their post, all coordinators of the district see the district’s assessments, and a school’s coordinators those of their
+      school. Share it here with others, teachers too: each starts with looking at it, and is told on their Today. People who edit
+      it cannot send it.
     </p>
     <Trouble :error="error" />
     <LedgerTable v-if="shares.length" label="Shared with">
       <thead>
         <tr>
           <th>Who</th>
-          <th>edits</th>
-          <th>copies</th>
-          <th>prints</th>
+          <th>may edit</th>
+          <th>may copy</th>
+          <th>may print</th>
           <th v-if="mine"><span class="out-of-sight">Remove</span></th>
         </tr>
       </thead>
@@ -88,8 +93,8 @@ async function save() {
           </td>
           <td><input v-model="s.print" type="checkbox" :disabled="!mine" :aria-label="`${nameOf(s)} may print it`" /></td>
           <td v-if="mine" class="num">
-            <button type="button" class="link-button" :aria-label="`Take ${nameOf(s)} off`" @click="shares.splice(i, 1)">
-              take off
+            <button type="button" class="link-button" :aria-label="`Remove ${nameOf(s)}`" @click="shares.splice(i, 1)">
+              Remove
             </button>
           </td>
         </tr>

@@ -84,8 +84,22 @@ describe('sharing', () => {
     expect(boxes.map((b) => [(b.element as HTMLInputElement).checked, b.attributes('disabled') !== undefined])).toEqual([
       [false, true],
       [false, true],
-      [true, false],
+      [false, false],
     ])
+  })
+
+  it('is saved by closing, too, where something was changed', async () => {
+    let closed = 0
+    server.on(`PUT ${sheetPath}/shares`, () => ({ body: kept }))
+    const unchanged = await showOnSheet(SharePanel, { onClose: () => closed++ })
+    await press(unchanged, 'Close')
+    expect(server.calls(`PUT ${sheetPath}/shares`)).toHaveLength(0)
+    unchanged.unmount()
+    const screen = await showOnSheet(SharePanel, { onClose: () => closed++ })
+    await screen.findAll('tbody input')[0]!.trigger('click')
+    await press(screen, 'Close')
+    expect(server.calls(`PUT ${sheetPath}/shares`)).toHaveLength(1)
+    expect(closed).toBe(2)
   })
 
   it('shows a link once, and ends it', async () => {

@@ -1,0 +1,75 @@
+import { flushPromises } from '@vue/test-utils'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { server } from '@/contract/testServer'
+import type { Schemas } from '@/contract/client'
+import { button, fresh, press, show } from '@/places/assessments/sheet/testSheet'
+import BandSetPanel from './BandSetPanel.vue'
+
+const set = {
+  id: 4,
+  name: 'Grade 6',
+  subject: 'mathematics',
+  grades: ['06'],
+  rule: 'atLeast',
+  version: 3,
+  uses: 0,
+  mayChange: true,
+  bands: [
+    { name: 'Launching', cut: {} },
+    { name: 'On course', cut: { percent: 60 } },
+  ],
+} as unknown as Schemas['BandSet']
+const save = async (screen: Awaited<ReturnType<typeof show>>) => {
+  await screen.find('form').trigger('submit')
+  await flushPromises()
+}
+const calls = () => server.calls('PUT /api/band-sets/4')
+
+beforeEach(() => {
+  fresh()
+  sessionStorage.clear()
+  server.on('GET /api/subjects', () => ({ body: ['mathematics'] }))
+  server.on('GET /api/band-sets', () => ({ body: [set] }))
+  let version = 3
+  server.on('PUT /api/band-sets/4', (asked) =>
+    asked.ifMatch === String(version)
+      ? { body: { ...set, ...(asked.body as object), version: ++version } }
+      : { status: 409, body: { status: 409, detail: 'Somebody changed this meanwhile.' } },
+  )
+})
+
+describe('a band set', () => {
+  it('is saved twice in one panel without a conflict', async () => {
+    const screen = await show(BandSetPanel, { set })
+    await screen.find('#set-name').setValue('Grade six')
+    await save(screen)
+    await screen.find('#set-name').setValue('Grade six, winter')
+    await save(screen)
+    expect(calls().map((c) => c.ifMatch)).toEqual(['3', '4'])
+    expect(screen.text()).not.toContain('changed this meanwhile')
+  })
+
+  it('takes its grades from those that there are', async () => {
+    const screen = await show(BandSetPanel, { set })
+    const boxes = screen.findAll('.grades input')
+    expect(boxes.filter((b) => (b.element as HTMLInputElement).checked)).toHaveLength(1)
+    await boxes[0]!.setValue(true)
+    await save(screen)
+    expect((calls()[0]!.body as { grades: string[] }).grades).toEqual(['KG', '06'])
+  })
+
+  it('that was left unsaved opens with what was typed, and can be put back', async () => {
+    const first = await show(BandSetPanel, { set })
+    await first.find('#set-name').setValue('Half typed')
+    first.unmount()
+    const again = await show(BandSetPanel, { set })
+    expect(again.find<HTMLInputElement>('#set-name').element.value).toBe('Half typed')
+    await press(again, 'Discard changes')
+    expect(again.find<HTMLInputElement>('#set-name').element.value).toBe('Grade 6')
+    again.unmount()
+    const changed = await show(BandSetPanel, { set: { ...set, version: 9 } })
+    expect(changed.find<HTMLInputElement>('#set-name').element.value).toBe('Grade 6')
+    expect(changed.findAll('button').filter((b) => b.text() === 'Discard changes')).toHaveLength(0)
+    expect(button(changed, 'Save changes')).toBeTruthy()
+  })
+})
