@@ -6,6 +6,12 @@ function zone(): string {
   return queries.getQueryData<Session>(['session'])?.timeZone ?? 'UTC'
 }
 
+/** The district's zone as people name it: Pacific Time. */
+export function zoneName(): string {
+  const parts = new Intl.DateTimeFormat('en-US', { timeZone: zone(), timeZoneName: 'longGeneric' }).formatToParts(new Date())
+  return parts.find((p) => p.type === 'timeZoneName')?.value ?? zone()
+}
+
 function formatted(iso: string, options: Intl.DateTimeFormatOptions, language = 'en'): string {
   return new Intl.DateTimeFormat(`${language}-US`, { timeZone: zone(), ...options })
     .format(new Date(iso))

@@ -10,8 +10,7 @@ import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
-import { plural, windowOf } from '@/contract/format'
-import { useSession } from '@/contract/session'
+import { plural, windowOf, zoneName } from '@/contract/format'
 import { useKept } from '@/kept/useKept'
 import Clash from '@/places/assessments/sheet/Clash.vue'
 import LeaveOut from './LeaveOut.vue'
@@ -22,7 +21,6 @@ import { useOpenSheet } from '@/places/assessments/sheet/open'
 /** Whom it goes to, when, and for how long; then preflight, one look at everything, and send. */
 const { sheet } = useOpenSheet()
 const router = useRouter()
-const { session } = useSession()
 const key = computed(() => ['distribution', sheet.value.id])
 const path = computed(() => ({ path: { id: sheet.value.id } }))
 const query = useQuery({
@@ -161,7 +159,7 @@ const local = (text: string) =>
             @update:model-value="value.minutes = Number($event) || 0"
           />
         </div>
-        <p class="soft">Times are the district's, {{ session?.timeZone }}. 0 minutes is no limit.</p>
+        <p class="soft">Times are in {{ zoneName() }}. 0 minutes is no limit.</p>
       </div>
       <Empty
         v-if="!view.candidates.length"
@@ -239,6 +237,9 @@ const local = (text: string) =>
 </template>
 
 <style scoped>
+.out {
+  margin-bottom: 22px;
+}
 .page {
   padding: 16px 22px 40px;
   overflow: auto;
