@@ -129,3 +129,44 @@ test('a student gets the part’s directions and calculator, and the lines that 
   await expect(coordinator.getByRole('button', { name: /not given, 0/ })).toHaveCount(2)
   await shut(coordinator, sitting)
 })
+
+test('a passage’s lines move as one, what is odd is said, and the draft is shelved, brought back and deleted', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  const id = await openCopy(page, 'With a passage')
+  const reading = (await (await page.request.get('/api/assessments?words=reading')).json()).find((a) => a.title.startsWith('Grade 5 reading'))
+  const passage = (await sheetOf(page, reading.id)).lines.slice(0, 3).map((l) => l.itemId)
+  const before = await sheetOf(page, id)
+  const first = before.lines.slice(0, 2).map(({ itemId, versionId, points }) => ({ itemId, versionId, points }))
+  const put = await page.request.put(`/api/assessments/${id}/lines`, {
+    headers: { 'If-Match': String(before.version) },
+    data: { lines: [...first, ...passage.map((itemId) => ({ itemId, points: 1 }))], layout: { parts: [], pools: [] } },
+  })
+  expect(put.status(), await put.text()).toBe(200)
+  await page.reload()
+  await expect(page.locator('tr.line.set')).toHaveCount(3)
+  await expect(page.getByText('The item is for reading, grade 5.').first()).toBeVisible()
+  await accessible(page)
+
+  // Pressed fast, the set goes past both lines, and the line in hand is still the same.
+  await lines(page).nth(3).focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await lines(page).nth(2).focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await page.keyboard.press('Alt+ArrowUp')
+  const order = async () => (await sheetOf(page, id)).lines.map((l) => l.itemId)
+  await expect.poll(order).toEqual([passage[1], passage[0], passage[2], first[0].itemId, first[1].itemId])
+  await page.keyboard.press('Alt+Shift+ArrowDown')
+  await page.keyboard.press('Alt+Shift+ArrowDown')
+  await expect.poll(order).toEqual([passage[0], passage[2], passage[1], first[0].itemId, first[1].itemId])
+
+  await page.getByRole('button', { name: 'Shelve it' }).click()
+  await expect(page.getByRole('button', { name: 'Add items' })).toHaveCount(0)
+  await page.goto('/assessments?state=shelved')
+  await page.getByRole('link', { name: `With a passage ${mark}` }).click()
+  await page.getByRole('button', { name: 'Bring it back' }).first().click()
+  await expect(page.getByRole('button', { name: 'Add items' })).toBeVisible()
+  await page.getByRole('button', { name: 'Delete draft' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete draft' }).click()
+  await expect(page).toHaveURL(/\/assessments$/)
+  expect((await page.request.get(`/api/assessments/${id}`)).status()).toBe(404)
+})

@@ -45,7 +45,7 @@ async function keyedDocument(p) {
   await p.locator('canvas').first().waitFor()
   await p.getByLabel('How many, block 1').fill('12')
   await p.getByLabel('Labels of even questions, block 1').fill('F–J')
-  await p.getByRole('button', { name: 'another block' }).click()
+  await p.getByRole('button', { name: 'Add a block' }).click()
   await p.getByLabel('How many, block 2').fill('2')
   await p.getByLabel('Kind, block 2').selectOption('number')
   await p.getByRole('button', { name: 'Add 14 questions' }).click()

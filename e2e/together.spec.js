@@ -61,6 +61,7 @@ test('an assessment is shared with a person who edits it and a school that may l
   const head = people.find((p) => p.role === 'school-coordinator')
   await panel.getByPlaceholder('Name, school or e-mail').fill(head.name)
   await panel.getByRole('list', { name: 'People found' }).getByRole('button').filter({ hasText: head.name }).first().click()
+  await panel.getByRole('checkbox', { name: `${head.name} edits it too` }).check() // who is added begins with looking
   await panel.getByRole('combobox', { name: 'At' }).selectOption({ index: 2 })
   await panel.getByRole('button', { name: 'Add', exact: true }).click()
   await panel.getByRole('checkbox', { name: /may print it$/ }).last().uncheck()
@@ -69,6 +70,8 @@ test('an assessment is shared with a person who edits it and a school that may l
   await expect(ines.getByRole('button', { name: 'Shared with 2' })).toBeVisible()
 
   const other = await as(browser, head.name)
+  await other.goto('/today')
+  await expect(other.getByText(`Ines Okafor shared Shared ${mark} with you.`)).toBeVisible()
   await other.goto(`${path}/outline`)
   await other.getByLabel('Title', { exact: true }).fill(`Shared and edited ${mark}`)
   await expect(other.getByText(/saved .* · /)).toContainText(head.name)

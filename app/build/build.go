@@ -155,15 +155,9 @@ func (o *Outline) write(row *buildrows.Assessment) {
 // the row or what hangs on it and gives the ledger's before and after.
 func (a *Build) change(ctx context.Context, v roster.Viewer, id int64, version int, name string, edit func(*store.Tx, *buildrows.Assessment) (before, after any, err error)) (Sheet, error) {
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
-		row, err := desk.Assessment(ctx, tx.Reader, v, id)
+		row, err := toChange(ctx, tx, v, id, version)
 		if err != nil {
 			return err
-		}
-		switch {
-		case !v.MayChange(row.Owned()):
-			return desk.ErrForbidden
-		case row.Version != version:
-			return desk.StaleBy(row.ChangedBy)
 		}
 		before, after, err := edit(tx, &row)
 		if err != nil {
@@ -179,6 +173,20 @@ func (a *Build) change(ctx context.Context, v roster.Viewer, id int64, version i
 		return Sheet{}, err
 	}
 	return a.Sheet(ctx, v, id)
+}
+
+// toChange gives an assessment that a viewer may change, at the version that they read.
+func toChange(ctx context.Context, tx *store.Tx, v roster.Viewer, id int64, version int) (buildrows.Assessment, error) {
+	row, err := desk.Assessment(ctx, tx.Reader, v, id)
+	switch {
+	case err != nil:
+		return row, err
+	case !v.MayChange(row.Owned()):
+		return row, desk.ErrForbidden
+	case row.Version != version:
+		return row, desk.StaleBy(row.ChangedBy)
+	}
+	return row, nil
 }
 
 // PutOutline changes the outline.

@@ -233,15 +233,9 @@ func (a *Build) Shelve(ctx context.Context, v roster.Viewer, id int64, version i
 // Delete takes a draft that was never sealed out of every list for good; what it held is free again.
 func (a *Build) Delete(ctx context.Context, v roster.Viewer, id int64, version int) error {
 	return a.Store.Write(ctx, func(tx *store.Tx) error {
-		row, err := desk.Assessment(ctx, tx.Reader, v, id)
+		row, err := toChange(ctx, tx, v, id, version)
 		if err != nil {
 			return err
-		}
-		switch {
-		case !v.MayChange(row.Owned()):
-			return desk.ErrForbidden
-		case row.Version != version:
-			return desk.StaleBy(row.ChangedBy)
 		}
 		if err := row.State.Deletable(row.Edition); err != nil {
 			return desk.Conflict("%s", err)

@@ -94,13 +94,23 @@ func (d *drawing) thinnedForm() *answer {
 	})
 }
 
+// plain gives one form that needed no search, with trades that make it better; nil where it was not so simple.
+func (d *drawing) plain() *answer {
+	if d.pool.forms > 1 {
+		return nil
+	}
+	a := d.pool.plainly()
+	if a == nil {
+		return nil
+	}
+	left := d.share(0.5)
+	return polish(a, func() bool { return d.clock.Left() <= left })
+}
+
 // first finds an answer within half of the budget; nil: none was found.
 func (d *drawing) first() *answer {
-	if d.pool.forms == 1 {
-		if a := d.pool.plainly(); a != nil {
-			left := d.share(0.5)
-			return polish(a, func() bool { return d.clock.Left() <= left })
-		}
+	if a := d.plain(); a != nil {
+		return a
 	}
 	h := &hunt{d: d, m: newModel(d.pool, d.pool.forms, 1, looseness{}), worth: unworthy, left: d.share(0.5)}
 	h.run(nil)
@@ -109,10 +119,8 @@ func (d *drawing) first() *answer {
 
 // settled finds an answer, however good, or proves that there is none.
 func (d *drawing) settled() (*answer, error) {
-	if d.pool.forms == 1 {
-		if a := d.first(); a != nil {
-			return a, nil
-		}
+	if a := d.plain(); a != nil {
+		return a, nil
 	}
 	h := &hunt{d: d, m: newModel(d.pool, d.pool.forms, 1, looseness{}), worth: unworthy, left: d.share(0.5)}
 	if found := h.run(nil); h.best != nil || found.Proven {

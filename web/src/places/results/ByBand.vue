@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import BandBar from '@/parts/BandBar.vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -14,7 +14,10 @@ import ResultHead from './ResultHead.vue'
 /** By band and by standard for each section beside its school and the whole. */
 const props = defineProps<{ id: number }>()
 const router = useRouter()
-const parent = ref('')
+const route = useRoute()
+/** Below which standard one looks; it lives in the address, so that it can be sent, and Back leads up. */
+const parent = computed(() => String(route.query.standard ?? ''))
+const look = (standard: string) => router.push({ query: { ...route.query, standard: standard || undefined } })
 const query = useQuery({
   ...resultQueries.byBand(
     computed(() => props.id),
@@ -88,7 +91,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
               :class="{ double: i === 0 }"
               :title="`${s.code} ${s.text}, lines ${s.lines.map((l) => l + 1).join(', ')}`"
             >
-              <button type="button" class="link-button" :aria-label="`${s.text}: show what is below it`" @click="parent = s.code">
+              <button type="button" class="link-button" :aria-label="`${s.text}: show what is below it`" @click="look(s.code)">
                 {{ s.code.split('.').slice(1).join('.') || s.code }}
               </button>
             </th>
@@ -119,7 +122,8 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
               :class="{ double: i === 0, resin: low(r.group, i) }"
               :title="`${s.earned} of ${s.possible} points`"
             >
-              {{ tenths(s.tenths) }}
+              <span v-if="low(r.group, i)" aria-hidden="true">▾ </span>{{ tenths(s.tenths)
+              }}<span v-if="low(r.group, i)" class="out-of-sight">, ten or more below the whole</span>
             </td>
           </tr>
         </tbody>
@@ -147,10 +151,10 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
         Percent of points by standard<template v-if="data.parent">
           under <span class="mono">{{ data.parent }}</span></template
         >.
-        <button v-if="parent" type="button" class="link-button" @click="parent = up && up.includes('.') ? up : ''">
+        <button v-if="parent" type="button" class="link-button" @click="look(up && up.includes('.') ? up : '')">
           one level up
         </button>
-        Brown: ten or more below the whole. {{ data.head.result.begun - data.head.result.scored - data.head.result.waiting }} are
+        ▾ Ten or more below the whole. {{ data.head.result.begun - data.head.result.scored - data.head.result.waiting }} are
         working now, {{ data.head.result.seats - data.head.result.begun }} have not begun.
       </p>
     </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { IconFileText } from '@tabler/icons-vue'
 import { useElementSize, useScroll, watchDebounced } from '@vueuse/core'
 import InputText from 'primevue/inputtext'
 import { computed, ref, useTemplateRef, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useScreenKeys } from '@/parts/keys'
@@ -240,6 +241,20 @@ useScreenKeys([
             </tr>
           </tbody>
           <tfoot>
+            <tr v-if="!head.keysClosed" class="items">
+              <th class="student" colspan="2">Item</th>
+              <td />
+              <td v-if="head.cuts" />
+              <td v-for="(l, i) in head.lines" :key="l.number" class="line" :class="{ double: i === 0 }">
+                <RouterLink
+                  :to="`/bank/items/${l.itemId}`"
+                  tabindex="-1"
+                  :aria-label="`Line ${l.number}, its item ${l.identifier}`"
+                  :title="l.identifier"
+                  ><IconFileText :size="15" aria-hidden="true"
+                /></RouterLink>
+              </td>
+            </tr>
             <tr>
               <th class="student" colspan="2">Difficulty, of {{ first.total }}</th>
               <td />
@@ -251,7 +266,7 @@ useScreenKeys([
                 :class="{ double: i === 0, brick: hard(l.difficulty) }"
                 :title="`${l.omitted} of ${l.n} omitted${l.difficulty < 0 ? '; a difficulty needs ten students' : ''}`"
               >
-                {{ pValue(l.difficulty) }}
+                <span v-if="hard(l.difficulty)" aria-hidden="true">▾</span>{{ pValue(l.difficulty) }}
               </td>
             </tr>
           </tfoot>
@@ -319,6 +334,12 @@ useScreenKeys([
   bottom: 0;
   background: var(--paper);
   font-size: 12px;
+  height: 26px;
+}
+/* Both rows of the foot stay in sight, one above the other. */
+.matrix tfoot tr.items td,
+.matrix tfoot tr.items th {
+  bottom: 26px;
 }
 .nowrap {
   white-space: nowrap;

@@ -32,24 +32,14 @@ import PoolHead from './PoolHead.vue'
 import SealDialog from './SealDialog.vue'
 import { useMarked } from '@/places/bank/useMarked'
 import { carried, carriesItems, placeAt } from './dragged'
+import { useInHand } from './inHand'
 import { entries, stepped, type Stand } from './layout'
 import { inserted } from './lines'
 import { movedSet, oneSet, steppedSet } from './sets'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const { sheet, editable, kept, error, past, merged, arrange, changeLines, undo, newEdition, shelve } = useOpenSheet()
-/** The line in hand: by its item, so that it stays the same one wherever changes bring it. */
-const inHand = ref<number>()
-const lastAt = ref(0)
-const chosen = computed(() => {
-  const at = sheet.value.lines.findIndex((l) => l.itemId === inHand.value)
-  return at >= 0 ? at : Math.min(lastAt.value, Math.max(0, sheet.value.lines.length - 1))
-})
-watch(chosen, (at) => (lastAt.value = at))
-const take = (item: number) => {
-  inHand.value = item
-  lastAt.value = chosen.value
-}
+const { at: chosen, take } = useInHand(() => sheet.value.lines.map((l) => l.itemId))
 const passages = computed(() => new Map(sheet.value.lines.map((l) => [l.itemId, l.passageId])))
 const passageOf = (item: number) => passages.value.get(item) ?? 0
 /** Where a line stands in the set of its passage: nothing for a line by itself. */
