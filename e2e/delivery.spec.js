@@ -36,12 +36,13 @@ test('a door that closes on a student who is idle is seen at once, and goes on w
   await expect(page.getByText('Your teacher has closed the door. Your answers are saved.')).toBeVisible()
   const shut = answers.at(-1)
   expect(shut.lines, 'behind a closed door nothing of the items is sent').toEqual([])
-  await page.waitForTimeout(1_500)
+  await page.waitForTimeout(5_000)
 
   await door(coordinator, sitting, 'open')
   await expect(page.locator('.item')).toBeVisible({ timeout: 2_000 })
   await expect.poll(() => answers.at(-1).lines.length).toBeGreaterThan(0)
-  expect(answers.at(-1).leftSeconds, 'time stood still').toBe(shut.leftSeconds)
+  // It runs again from when the door opened, which is a moment before the page asks.
+  expect(shut.leftSeconds - answers.at(-1).leftSeconds, 'time stood still while the door was closed').toBeLessThan(5)
 })
 
 test('a device that changes hands says so, and begins nobody’s attempt by itself', async ({ browser }) => {

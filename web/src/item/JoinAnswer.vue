@@ -55,6 +55,7 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
 
 <template>
   <div role="group" :aria-labelledby="describedBy" class="join" @keydown.esc="picked = undefined">
+    <p v-if="!readOnly && pool.length" class="hint">{{ t('item.howToPut') }}</p>
     <ul class="pool" :aria-label="t('item.toPut')">
       <li v-for="c in pool" :key="c.id">
         <button

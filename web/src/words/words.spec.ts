@@ -31,6 +31,20 @@ describe('what students read', () => {
   })
 })
 
+/** Keys that are put together where they are used. */
+const built = /^(stopped|calculator)\./
+
+it('every key is used', () => {
+  const sources = ['player', 'item', 'words']
+    .flatMap((folder) => {
+      const at = join(import.meta.dirname, '..', folder)
+      return readdirSync(at).map((file) => readFileSync(join(at, file), 'utf8'))
+    })
+    .join('\n')
+  const unused = flat(en).filter(([key]) => !built.test(key) && !sources.includes(`'${key}'`))
+  expect(unused.map(([key]) => key)).toEqual([])
+})
+
 /** Words that a person would read: two letters in a row at least. */
 const wordy = (text: string) => /\p{L}{2}/u.test(text)
 const read = ['aria-label', 'title', 'placeholder', 'alt', 'label']
