@@ -83,15 +83,9 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	for _, t := range plan.Targets {
 		view.Students += len(t.Students)
 	}
-	students, err := officerows.StudentsOf(ctx, r, view.Aim.Sections)
+	view.LeftOut, err = leftOut(ctx, r, view.Aim)
 	if err != nil {
 		return view, err
-	}
-	for _, s := range students {
-		named := func(o officerows.SectionStudent) bool { return o.ID == s.ID }
-		if slices.Contains(view.Aim.LeftOut, s.ID) && !slices.ContainsFunc(view.LeftOut, named) {
-			view.LeftOut = append(view.LeftOut, s)
-		}
 	}
 	view.Findings = roster.Preflight(plan)
 	return view, nil
@@ -105,7 +99,7 @@ func candidates(ctx context.Context, r store.Reader, v roster.Viewer, row buildr
 // plan gathers what preflight looks at.
 func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessment, view DistributionView) (roster.Plan, error) {
 	d := view.Distribution
-	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: d.Minutes, Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Now: a.Now()}
+	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: d.Minutes, Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Edition: row.Edition, Now: a.Now()}
 	lines, err := buildrows.Lines(ctx, r, row.ID)
 	if err != nil {
 		return p, err
@@ -125,7 +119,7 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 	if p.Targets, err = targets(ctx, r, view); err != nil {
 		return p, err
 	}
-	if err := again(ctx, r, row, &p); err != nil {
+	if err := addGiven(ctx, r, row.ID, p.Targets); err != nil {
 		return p, err
 	}
 	if !d.Opens.IsZero() && !d.Closes.IsZero() && len(view.Aim.Sections) > 0 {
@@ -134,29 +128,41 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 	return p, err
 }
 
-// again names the chosen sections that were given the assessment before.
-func again(ctx context.Context, r store.Reader, row buildrows.Assessment, p *roster.Plan) error {
-	ids := make([]int64, len(p.Targets))
-	for i, t := range p.Targets {
+// leftOut are the students of the chosen sections who are left out, each once; where nobody is, no section is read.
+func leftOut(ctx context.Context, r store.Reader, aim roster.Aim) ([]officerows.SectionStudent, error) {
+	if len(aim.LeftOut) == 0 {
+		return nil, nil
+	}
+	students, err := officerows.StudentsOf(ctx, r, aim.Sections)
+	out := map[int64]bool{}
+	for _, id := range aim.LeftOut {
+		out[id] = true
+	}
+	var list []officerows.SectionStudent
+	for _, s := range students {
+		if out[s.ID] {
+			list, out[s.ID] = append(list, s), false
+		}
+	}
+	return list, err
+}
+
+// addGiven tells of each target which edition it was given last.
+func addGiven(ctx context.Context, r store.Reader, assessment int64, targets []roster.Target) error {
+	ids := make([]int64, len(targets))
+	for i, t := range targets {
 		ids[i] = t.SectionID
 	}
-	had, err := giverows.GivenTo(ctx, r, row.ID, ids)
+	had, err := giverows.GivenTo(ctx, r, assessment, ids)
 	if err != nil {
 		return err
 	}
-	for _, t := range p.Targets {
-		newest := 0
-		for _, h := range had {
-			if h.SectionID == t.SectionID {
-				newest = max(newest, h.Edition)
-			}
-		}
-		switch name := t.School + " " + t.Section; {
-		case newest == row.Edition:
-			p.Again = append(p.Again, name)
-		case newest > 0:
-			p.Earlier = append(p.Earlier, name)
-		}
+	newest := map[int64]int{}
+	for _, h := range had {
+		newest[h.SectionID] = max(newest[h.SectionID], h.Edition)
+	}
+	for i := range targets {
+		targets[i].Had = newest[targets[i].SectionID]
 	}
 	return nil
 }

@@ -13,6 +13,7 @@ type Target struct {
 	School    string
 	Teachers  int
 	Students  []int64 // those not left out
+	Had       int     // the newest edition that it was given; 0 for none
 }
 
 // Plan is a distribution before it goes out.
@@ -28,8 +29,7 @@ type Plan struct {
 	Sealed   bool
 	HasBands bool
 	Now      time.Time
-	// Again and Earlier are sections that were given this edition, or only one before it.
-	Again, Earlier []string
+	Edition  int // that would go out
 	// Clashes are other windows that overlap, with how many of the same students.
 	Clashes []Clash
 }
@@ -76,8 +76,9 @@ func Preflight(p Plan) []Finding {
 		add(short, "window-short", Stop, "distribution", "The window is shorter than the time limit of %d minutes.", p.Minutes)
 		add(p.Opens.Before(p.Now) && p.Closes.After(p.Now), "window-begun", Caution, "distribution", "The window has already begun.")
 	}
-	add(len(p.Again) > 0, "again", Stop, "distribution", "These have it already: %s. Leave them out, or open their door again for who was absent.", listed(p.Again))
-	add(len(p.Earlier) > 0, "earlier", Caution, "distribution", "These had an earlier edition: %s.", listed(p.Earlier))
+	again, earlier := p.given()
+	add(len(again) > 0, "again", Stop, "distribution", "These have it already: %s. Leave them out, or open their door again for who was absent.", listed(again))
+	add(len(earlier) > 0, "earlier", Caution, "distribution", "These had an earlier edition: %s.", listed(earlier))
 	twice := p.twice()
 	add(len(twice) > 0, "twice", Stop, "distribution", "%s would get it twice: take one of their sections out.", count(len(twice), "student"))
 	none, noTeacher := p.sectionsWithout()
@@ -112,6 +113,20 @@ func (p Plan) twice() []int64 {
 		}
 	}
 	return out
+}
+
+// given names the sections that were given this edition, and those that had only one before it.
+func (p Plan) given() (again, earlier []string) {
+	for _, t := range p.Targets {
+		switch name := t.School + " " + t.Section; {
+		case t.Had == 0:
+		case t.Had >= p.Edition:
+			again = append(again, name)
+		default:
+			earlier = append(earlier, name)
+		}
+	}
+	return again, earlier
 }
 
 func (p Plan) sectionsWithout() (students, teacher []string) {
