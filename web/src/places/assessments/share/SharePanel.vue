@@ -108,7 +108,11 @@ async function save() {
       </div>
       <ShareLink />
     </template>
-    <template v-if="mine" #footer><Button label="Save" @click="save" /></template>
+    <template v-if="mine" #footer
+      ><Button v-if="error" label="Close without saving" severity="secondary" text @click="emit('close')" /><Button
+        label="Save"
+        @click="save"
+    /></template>
   </SidePanel>
 </template>
 
