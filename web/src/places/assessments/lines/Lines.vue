@@ -1,13 +1,5 @@
 <script setup lang="ts">
-import {
-  IconArrowBackUp,
-  IconArrowsShuffle,
-  IconChevronRight,
-  IconGripVertical,
-  IconLock,
-  IconPlus,
-  IconSection,
-} from '@tabler/icons-vue'
+import { IconArrowBackUp, IconArrowsShuffle, IconGripVertical, IconLock, IconPlus, IconSection } from '@tabler/icons-vue'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
@@ -16,13 +8,12 @@ import { useDraggable } from 'vue-draggable-plus'
 import DifficultyBar from '@/parts/DifficultyBar.vue'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
-import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { isTyping, useScreenKeys } from '@/parts/keys'
 import { kindName, moment, plural } from '@/contract/format'
 import AddItems from './AddItems.vue'
-import BalanceTable from '@/places/assessments/blueprint/BalanceTable.vue'
+import BalanceAside from './BalanceAside.vue'
 import DrawPanel from '@/places/assessments/draw/DrawPanel.vue'
 import LinePanel from './LinePanel.vue'
 import MarkedLines from './MarkedLines.vue'
@@ -213,15 +204,9 @@ useScreenKeys([
   ['Ctrl Z', 'undo'],
 ])
 
-const shortRows = computed(() => sheet.value.rows.map((row, i) => ({ row, i })).filter(({ row }) => row.balance < 0))
 const mean = computed(() => {
   const known = sheet.value.lines.map((l) => l.difficulty).filter((d) => d !== undefined)
   return known.length ? Math.round(known.reduce((a, b) => a + b, 0) / known.length) : undefined
-})
-const keyPositions = computed(() => {
-  const counts = new Map<string, number>()
-  for (const l of sheet.value.lines) if (l.kind === 'single-choice') counts.set(l.key, (counts.get(l.key) ?? 0) + 1)
-  return [...counts].sort(([a], [b]) => a.localeCompare(b)).map(([k, n]) => `${k} ${n}`)
 })
 function openRow(i: number) {
   if (editable.value) adding.value = { at: sheet.value.lines.length, standard: sheet.value.rows[i]?.filter.standards?.[0] }
@@ -390,36 +375,7 @@ function openRow(i: number) {
         </tfoot>
       </LedgerTable>
     </section>
-    <aside class="balance" aria-label="Balance">
-      <h2>
-        <button type="button" :aria-expanded="!folded" @click="folded = !folded">
-          <IconChevronRight :size="16" aria-hidden="true" /><span>Balance</span>
-        </button>
-      </h2>
-      <template v-if="!folded">
-        <Empty v-if="!sheet.rows.length" text="There is no blueprint, so nothing is planned."
-          ><RouterLink :to="`/assessments/${sheet.id}/blueprint`">Make a blueprint</RouterLink></Empty
-        >
-        <template v-else>
-          <BalanceTable :sheet="sheet" @open="openRow" />
-          <Note v-for="{ row, i } in shortRows.slice(0, 3)" :key="i">
-            <strong class="resin">Row {{ i + 1 }} is short {{ -row.balance }}.</strong>
-            {{ row.title }} has fewer lines than planned.
-            <div v-if="editable" class="row">
-              <Button
-                :label="`Draw ${-row.balance}`"
-                size="small"
-                severity="secondary"
-                outlined
-                @click="drawing = { row: i + 1 }"
-              />
-              <button type="button" class="link-button" @click="openRow(i)">Show items that fit</button>
-            </div>
-          </Note>
-        </template>
-        <p v-if="keyPositions.length" class="soft">Key positions {{ keyPositions.join(' · ') }}.</p>
-      </template>
-    </aside>
+    <BalanceAside v-model:folded="folded" :sheet="sheet" :editable="editable" @draw="drawing = { row: $event }" @fit="openRow" />
     <AddItems
       v-if="adding"
       :at="adding.at"
@@ -445,40 +401,8 @@ function openRow(i: number) {
   padding: 14px 16px 40px 18px;
   overflow: auto;
 }
-.balance {
-  border-left: 1px solid var(--rule);
-  padding: 18px 10px;
-  overflow: auto;
-}
-.balance h2 {
-  margin-bottom: 8px;
-}
-.balance h2 button {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-  min-height: 28px;
-  padding: 0;
-  border: 0;
-  background: none;
-  font: inherit;
-  color: inherit;
-  cursor: pointer;
-}
-.balance h2 button[aria-expanded='true'] svg {
-  transform: rotate(90deg);
-}
 .lines.folded {
   grid-template-columns: minmax(0, 1fr) 44px;
-}
-.folded .balance {
-  padding: 18px 4px;
-}
-.folded .balance h2 button {
-  flex-direction: column;
-}
-.folded .balance h2 span {
-  writing-mode: vertical-rl;
 }
 .stem {
   width: 100%;

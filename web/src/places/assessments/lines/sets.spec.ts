@@ -57,6 +57,7 @@ describe('the set of a passage', () => {
     expect(ids(movedSet(now.lines, 1, 2, there, passageOf)), 'within it').toBe('1 3 2 4 5')
     expect(ids(movedSet(now.lines, 4, 2, there, passageOf))).toBe('1 2 3 5 4')
     expect(ids(movedSet(now.lines, 0, 4, there, passageOf))).toBe('2 3 4 5 1')
+    expect(movedSet(now.lines, -1, 2, there, passageOf), 'a line that is gone by now moves no other').toBe(now.lines)
   })
 
   it('is split on purpose only', () => {

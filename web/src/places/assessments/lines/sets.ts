@@ -50,6 +50,7 @@ export function steppedSet(
 
 /** A line dragged to a place: with its whole set where it leaves it, and not into the midst of another set. */
 export function movedSet(lines: LineInput[], from: number, to: number, there: Stand, passageOf: PassageOf): LineInput[] {
+  if (!lines[from]) return lines
   const [first, behind] = setAt(lines, from, passageOf)
   const set = lines.slice(first, behind)
   const dropped = moved(lines, from, to, there)
