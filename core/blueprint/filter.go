@@ -31,6 +31,7 @@ type Item struct {
 	Uses    int      // how often it was given
 	Key     string   // position of the key of a single choice; "" when it has none
 	Enemies []string // items that it must not meet on a form
+	Kin     string   // near copies have the same; at most one of them comes to a form. "": none
 	Hold    bool     // on hold for somebody else
 }
 

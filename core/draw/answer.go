@@ -21,6 +21,7 @@ type held struct {
 	keys     []int           // chosen items with each key position
 	of       []int           // chosen items of each passage
 	passages int             // passages used
+	kin      []int           // chosen items of each class of near copies
 	sum      int             // of the difficulties, in thousandths
 	dated    int             // items that have a difficulty
 	uses     int
@@ -37,7 +38,7 @@ func newAnswer(p *pool, chosen [][]int) *answer {
 		if claim == nil {
 			return nil
 		}
-		h := &held{claim: map[int]int{}, fill: make([]points.Points, len(p.rows)), keys: make([]int, p.keys), of: make([]int, len(p.passages))}
+		h := &held{claim: map[int]int{}, fill: make([]points.Points, len(p.rows)), keys: make([]int, p.keys), of: make([]int, len(p.passages)), kin: make([]int, len(p.kins))}
 		a.forms = append(a.forms, h)
 		for _, i := range items {
 			a.put(f, i, claim[i])
@@ -50,7 +51,7 @@ func (a *answer) clone() *answer {
 	out := &answer{p: a.p, at: slices.Clone(a.at)}
 	for _, h := range a.forms {
 		c := *h
-		c.chosen, c.fill, c.keys, c.of = slices.Clone(h.chosen), slices.Clone(h.fill), slices.Clone(h.keys), slices.Clone(h.of)
+		c.chosen, c.fill, c.keys, c.of, c.kin = slices.Clone(h.chosen), slices.Clone(h.fill), slices.Clone(h.keys), slices.Clone(h.of), slices.Clone(h.kin)
 		c.claim = make(map[int]int, len(h.claim))
 		for i, r := range h.claim {
 			c.claim[i] = r
@@ -88,6 +89,9 @@ func (h *held) count(p *pool, i, row, sign int) {
 		if h.of[k] += sign; h.of[k] == max(sign, 0) {
 			h.passages += sign
 		}
+	}
+	if k := p.kin[i]; k >= 0 {
+		h.kin[k] += sign
 	}
 	if d := p.items[i].Difficulty; d != nil {
 		h.sum += sign * *d
@@ -148,6 +152,9 @@ func (a *answer) fits(t trade) bool {
 		if o != t.out && (a.at[o] == t.form || p.shared[o]) {
 			return false
 		}
+	}
+	if k := p.kin[t.in]; k >= 0 && h.kin[k] > 0 && p.kin[t.out] != k {
+		return false
 	}
 	return a.keepsPassages(h, t) && a.keepsKeys(h, t)
 }

@@ -92,13 +92,17 @@ func validForm(r draw.Request, items []blueprint.Item) bool {
 			return false
 		}
 	}
-	return validPassages(r, items) && validKeys(r, items) && (!plan.ForbidMeeting || !meeting(items)) && claimable(r, items, make([]points.Points, len(plan.Rows)))
+	return validPassages(r, items) && validKeys(r, items) && (!plan.ForbidMeeting || !meeting(r, items)) && claimable(r, items, make([]points.Points, len(plan.Rows)))
 }
 
-func meeting(items []blueprint.Item) bool {
+// meeting tells whether hostile items meet, or near copies of which one at least does not stand there anyway.
+func meeting(r draw.Request, items []blueprint.Item) bool {
+	stands := func(it blueprint.Item) bool {
+		return slices.Contains(r.Plan.Fixed, it.ID) || slices.Contains(r.Plan.Anchors, it.ID)
+	}
 	for _, a := range items {
 		for _, b := range items {
-			if slices.Contains(a.Enemies, b.ID) {
+			if slices.Contains(a.Enemies, b.ID) || a.ID != b.ID && a.Kin != "" && a.Kin == b.Kin && !(stands(a) && stands(b)) {
 				return true
 			}
 		}
@@ -225,7 +229,7 @@ func mostServed(r draw.Request, rows []int) (most int) {
 						items = append(items, it)
 					}
 				}
-				if !validPassages(r, items) || r.Plan.ForbidMeeting && meeting(items) {
+				if !validPassages(r, items) || r.Plan.ForbidMeeting && meeting(r, items) {
 					return
 				}
 				n, claimed := served(r, rows, items, make([]points.Points, len(r.Plan.Rows)))

@@ -46,7 +46,7 @@ type Plan struct {
 	Exclude    []string
 	Forms      int      // 0 as 1
 	Anchors    []string // with Fixed, exactly what any two forms have in common
-	// ForbidMeeting keeps hostile items out of one form.
+	// ForbidMeeting keeps hostile items, and near copies of one another, out of one form.
 	ForbidMeeting bool
 }
 

@@ -48,6 +48,9 @@ func someRequest(t *rapid.T) draw.Request {
 				it.Enemies = []string{other}
 			}
 		}
+		if flip("has near copies") {
+			it.Kin = rapid.SampledFrom([]string{"visitors", "tides"}).Draw(t, "kin")
+		}
 		it.Hold = rapid.IntRange(0, 9).Draw(t, "hold") == 0
 		r.Items = append(r.Items, it)
 	}

@@ -69,7 +69,7 @@ func (p *pool) plainItems() [][]int {
 type filling struct {
 	p             *pool
 	items         []int
-	taken, barred []bool // barred: hostile to one that was taken
+	taken, barred []bool // barred: must not meet one that was taken
 	fill          []points.Points
 	keys          []int
 	of            [][]int
@@ -130,5 +130,10 @@ func (f *filling) take(i, row int) {
 	}
 	for _, o := range f.p.hostile[i] {
 		f.barred[o] = true
+	}
+	if k := f.p.kin[i]; k >= 0 {
+		for _, o := range f.p.kins[k] {
+			f.barred[o] = true
+		}
 	}
 }

@@ -22,6 +22,8 @@ type pool struct {
 	passage  []int   // of each item; -1: none
 	passages [][]int // items of each passage
 	hostile  [][]int // of each item, where meeting is forbidden
+	kin      []int   // class of near copies of each item, where meeting is forbidden; -1: none
+	kins     [][]int // near copies of which one may come to a form
 	cliques  [][]int // items of which each is hostile to all others; together they hold every pair
 	shared   []bool  // in every form
 	beside   []int   // sums of difficulties of the forms that stand beside those to be drawn
@@ -57,6 +59,7 @@ func newPool(r Request) (*pool, error) {
 	}
 	p := &pool{plan: r.Plan, forms: max(r.Plan.Forms, 1), rows: r.Plan.Rows}
 	fixed, excluded := p.sharedIDs(), asSet(r.Plan.Exclude)
+	p.excludeKin(r.Items, fixed, excluded)
 	meets, closed := p.openness(r, excluded)
 	at := map[string]int{} // id → place among the items that may be chosen
 	for i, it := range r.Items {
@@ -75,8 +78,54 @@ func newPool(r Request) (*pool, error) {
 	p.sortClasses()
 	p.sortPassages()
 	p.sortHostile(r.Items, at)
+	p.sortKin()
 	p.sortCliques()
 	return p, nil
+}
+
+// excludeKin excludes the near copies of what stands on the form. Those that stand already stay beside each other.
+func (p *pool) excludeKin(items []blueprint.Item, fixed, excluded map[string]bool) {
+	if !p.plan.ForbidMeeting {
+		return
+	}
+	standing := map[string]bool{}
+	for _, it := range items {
+		if fixed[it.ID] && it.Kin != "" {
+			standing[it.Kin] = true
+		}
+	}
+	for _, it := range items {
+		if standing[it.Kin] && !fixed[it.ID] {
+			excluded[it.ID] = true
+		}
+	}
+}
+
+// sortKin gathers the near copies among what may be chosen anew.
+func (p *pool) sortKin() {
+	p.kin, p.kins = make([]int, len(p.items)), nil
+	known := map[string]int{}
+	for i, it := range p.items {
+		p.kin[i] = -1
+		if it.Kin == "" || p.shared[i] || !p.plan.ForbidMeeting {
+			continue
+		}
+		k, ok := known[it.Kin]
+		if !ok {
+			k = len(p.kins)
+			known[it.Kin] = k
+			p.kins = append(p.kins, nil)
+		}
+		p.kin[i] = k
+		p.kins[k] = append(p.kins[k], i)
+	}
+}
+
+// clash tells whether an item must not meet one of others.
+func (p *pool) clash(i int, others []int) bool {
+	return slices.ContainsFunc(others, func(o int) bool {
+		return o != i && (p.kin[i] >= 0 && p.kin[i] == p.kin[o] || slices.Contains(p.hostile[i], o))
+	})
 }
 
 func why(meetsNone bool) string {
@@ -231,6 +280,11 @@ func (p *pool) sortHostile(all []blueprint.Item, at map[string]int) {
 // one rule says that one of them may come, which says more than a rule for each pair.
 func (p *pool) sortCliques() {
 	p.cliques = nil
+	for _, copies := range p.kins {
+		if len(copies) > 1 {
+			p.cliques = append(p.cliques, copies)
+		}
+	}
 	held := map[[2]int]bool{}
 	for i, others := range p.hostile {
 		for _, o := range others {
@@ -318,6 +372,7 @@ func (p *pool) keep(out []bool) {
 	p.classes, p.passages = nil, nil
 	p.sortClasses()
 	p.sortPassages()
+	p.sortKin()
 	p.sortCliques()
 }
 

@@ -127,7 +127,7 @@ func (c *count) from(i int) {
 	}
 	c.from(i + 1)
 	for f := range c.forms {
-		if !slices.ContainsFunc(c.p.hostile[i], func(o int) bool { return slices.Contains(c.forms[f], o) }) {
+		if !c.p.clash(i, c.forms[f]) {
 			c.into(f, i, func() { c.from(i + 1) })
 		}
 	}
@@ -216,10 +216,8 @@ func (p *pool) obeysButRows(forms [][]int) bool {
 		if p.plan.Total != nil && len(items) != *p.plan.Total || !p.passagesObeyed(items) || !p.keysObeyed(items) {
 			return false
 		}
-		for _, i := range items {
-			if slices.ContainsFunc(p.hostile[i], func(o int) bool { return slices.Contains(items, o) }) {
-				return false
-			}
+		if slices.ContainsFunc(items, func(i int) bool { return p.clash(i, items) }) {
+			return false
 		}
 	}
 	return true
