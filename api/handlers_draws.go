@@ -65,6 +65,15 @@ func (h *drawHandlers) StartDraw(ctx context.Context, r contract.StartDrawReques
 	return contract.StartDraw200JSONResponse(drawOf(d)), nil
 }
 
+func (h *drawHandlers) LookAtPool(ctx context.Context, r contract.LookAtPoolRequestObject) (contract.LookAtPoolResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.app.Draws.Pool(ctx, v, r.Id, questionIn(r.Body))
+	return contract.LookAtPool200JSONResponse{Pool: a.Pool, Apart: a.Apart, Rows: each(a.Rows, drawRow), Uneven: each(a.Uneven, unevenOf)}, err
+}
+
 func (h *drawHandlers) GetDraw(ctx context.Context, r contract.GetDrawRequestObject) (contract.GetDrawResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
@@ -112,7 +121,7 @@ func (h *drawHandlers) ListSwaps(ctx context.Context, r contract.ListSwapsReques
 
 func questionIn(in *contract.DrawQuestion) build.DrawQuestion {
 	q := build.DrawQuestion{Mode: draw.Mode(in.Mode), Seed: in.Seed, Forms: in.Forms, Keep: in.Keep, Row: value(in.Row), KeySpread: in.KeySpread,
-		NotSince: value(in.NotSince), Banks: value(in.Banks), Anchors: value(in.Anchors), Meeting: value(in.Meeting),
+		NotSince: value(in.NotSince), Banks: value(in.Banks), Anchors: value(in.Anchors), Meeting: value(in.Meeting), Copies: value(in.Copies),
 		Passages: draw.Passages{Max: in.Passages, ItemsMin: value(in.PassageItemsMin), ItemsMax: value(in.PassageItemsMax), Whole: value(in.PassageWhole)}}
 	if in.Target != nil {
 		q.Target = &draw.Target{Target: *in.Target, Tolerance: value(in.Tolerance)}
@@ -127,14 +136,14 @@ func questionIn(in *contract.DrawQuestion) build.DrawQuestion {
 
 func questionOf(q build.DrawQuestion) contract.DrawQuestion {
 	out := contract.DrawQuestion{Mode: contract.DrawQuestionMode(q.Mode), Seed: q.Seed, Forms: q.Forms, Keep: q.Keep, Row: unlessZero(q.Row), KeySpread: q.KeySpread, NotSince: some(q.NotSince),
-		Banks: someOf(q.Banks), Anchors: someOf(q.Anchors), Meeting: unlessZero(q.Meeting), Passages: q.Passages.Max, PassageItemsMin: unlessZero(q.Passages.ItemsMin),
+		Banks: someOf(q.Banks), Anchors: someOf(q.Anchors), Meeting: unlessZero(q.Meeting), Copies: unlessZero(q.Copies), Passages: q.Passages.Max, PassageItemsMin: unlessZero(q.Passages.ItemsMin),
 		PassageItemsMax: unlessZero(q.Passages.ItemsMax), PassageWhole: unlessZero(q.Passages.Whole)}
 	if q.Target != nil {
 		out.Target, out.Tolerance = &q.Target.Target, &q.Target.Tolerance
 	}
 	if s := q.Simple; s != nil {
 		out.Simple = &contract.SimpleDraw{Total: s.Total, Standards: someOf(s.Standards), Depth: someOf(s.Depth), Tags: someOf(s.Tags)}
-		kinds := each(s.Kinds, func(k build.KindCount) contract.KindCount { return contract.KindCount{Kind: k.Kind, Count: k.Count} })
+		kinds := each(s.Kinds, kindCount)
 		out.Simple.Kinds = &kinds
 		if s.Difficulty != nil {
 			ends := s.Difficulty[:]
@@ -142,6 +151,10 @@ func questionOf(q build.DrawQuestion) contract.DrawQuestion {
 		}
 	}
 	return out
+}
+
+func kindCount(k build.KindCount) contract.KindCount {
+	return contract.KindCount{Kind: k.Kind, Count: k.Count}
 }
 
 // unlessZero leaves a zero value out.
@@ -163,24 +176,29 @@ func drawOf(d build.Drawing) contract.Draw {
 	if a == nil {
 		return out
 	}
-	out.Because, out.Pool, out.Millis, out.Message = a.Because, a.Pool, a.Millis, a.Message
-	out.Rows = each(a.Rows, func(r build.DrawnRow) contract.DrawRow {
-		return contract.DrawRow{Title: r.Title, Filter: filterOf(r.Filter), ByPoints: r.ByPoints, Min: points.Points(r.Min), Max: points.Points(r.Max), Pool: r.Pool}
-	})
+	out.Because, out.Pool, out.Apart, out.Millis, out.Message = a.Because, a.Pool, a.Apart, a.Millis, a.Message
+	out.Proven, out.Unknown, out.Estimate, out.Leaving = d.Proven(), d.Unknown(), a.Estimate, d.Leaving
+	out.Rows = each(a.Rows, drawRow)
 	out.Forms = each(a.Forms, func(f build.DrawnForm) contract.DrawForm {
-		return contract.DrawForm{Items: each(f.Items, drawnItem), Mean: f.Mean}
+		return contract.DrawForm{Items: each(f.Items, drawnItem), Kinds: each(build.KindsOf(f), kindCount), Mean: f.Mean}
 	})
 	out.Shortage = each(a.Shortage, func(s build.DrawShortage) contract.DrawShortage {
 		return contract.DrawShortage{Rows: s.Rows, Need: points.Points(s.Need), Have: points.Points(s.Have), Contested: s.Contested}
 	})
-	out.Uneven = each(a.Uneven, func(u draw.Uneven) contract.DrawUneven {
-		return contract.DrawUneven{Standard: u.Standard, Even: u.Even, Have: u.Have}
-	})
+	out.Uneven = each(a.Uneven, unevenOf)
 	if d.State == build.DrawFound {
 		aims := contract.DrawAims(a.Aims)
 		out.Aims, out.Bound = &aims, (*contract.DrawAims)(a.Bound)
 	}
 	return out
+}
+
+func drawRow(r build.DrawnRow) contract.DrawRow {
+	return contract.DrawRow{Title: r.Title, Filter: filterOf(r.Filter), ByPoints: r.ByPoints, Min: points.Points(r.Min), Max: points.Points(r.Max), Pool: r.Pool, Apart: r.Apart}
+}
+
+func unevenOf(u draw.Uneven) contract.DrawUneven {
+	return contract.DrawUneven{Standard: u.Standard, Even: u.Even, Have: u.Have}
 }
 
 func drawnItem(it build.DrawnItem) contract.DrawnItem {

@@ -182,6 +182,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"copyAssessment", "POST /assessments/1/copy", `{}`, [6]int{f, f, f, y, y, y}},
 		{"listDraws", "GET /assessments/1/draws", "", [6]int{n, n, n, y, y, y}},
 		{"startDraw", "POST /assessments/1/draws", `{"mode":"best","seed":1,"forms":1,"keep":true}`, [6]int{n, n, n, f, f, y}},
+		{"lookAtPool", "POST /assessments/1/draw-pool", `{"mode":"best","seed":1,"forms":1,"keep":true}`, [6]int{n, n, n, f, f, y}},
 		{"getDraw", fmt.Sprintf("GET /assessments/%d/draws/%d", drawn.AssessmentID, drawn.ID), "", [6]int{n, n, n, y, y, y}},
 		{"cancelDraw", fmt.Sprintf("DELETE /assessments/%d/draws/%d", drawn.AssessmentID, drawn.ID), "", [6]int{n, n, n, f, f, y}},
 		{"placeDraw", fmt.Sprintf("POST /assessments/%d/draws/%d/place", drawn.AssessmentID, drawn.ID), "", [6]int{n, n, n, f, f, y}},

@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -206,6 +207,83 @@ func TestTwinFormsBecomeDraftsOfTheirOwn(t *testing.T) {
 	}
 	assert.Equal(t, 1, common, "the anchor alone")
 	assert.LessOrEqual(t, d.Answer.Aims.Spread, 20)
+}
+
+// copies adds near copies of one task about ratios to the bank, the last without a difficulty, and one task of its own.
+func (w *world) copies(n int) {
+	w.Helper()
+	var b strings.Builder
+	b.WriteString("identifier,bank,kind,subject,grade,standards,depth,difficulty,stem,choice_1,choice_2,key\n")
+	for i := range n {
+		difficulty := fmt.Sprintf("%.2f", 0.8-0.1*float64(i))
+		if i == n-1 {
+			difficulty = ""
+		}
+		fmt.Fprintf(&b, "C%d,Bank,single-choice,Mathematics,06,M6.RR,4,%s,A harbor museum had %d visitors in May. How many is that each day?,yes,no,A\n", i, difficulty, 310+31*i)
+	}
+	b.WriteString("E1,Bank,single-choice,Mathematics,06,M6.RR,4,0.50,Which of the two ferries is the faster one?,yes,no,A\n")
+	w.take(roster.Viewer{Name: "system", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}, intake.ImportItems, w.file("copies.csv", b.String()), n+1)
+}
+
+func TestNearCopiesDoNotMeetUnlessTheyMay(t *testing.T) {
+	w := newWorld(t)
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
+	require.NoError(t, err)
+	w.copies(4)
+	three := build.DrawQuestion{Simple: &build.SimpleDraw{Total: 3, Standards: []string{"M6.RR"}, Depth: []int{4}}}
+	pool, err := w.app.Draws.Pool(w.ctx, w.coordinator, s.Assessment.ID, three)
+	require.NoError(t, err)
+	assert.Equal(t, 5, pool.Pool)
+	assert.Equal(t, 2, pool.Apart, "four of them are one task")
+	assert.Equal(t, build.DrawShort, w.drawn(s, three).State)
+	three.Copies = true
+	assert.Equal(t, build.DrawFound, w.drawn(s, three).State)
+
+	two := build.DrawQuestion{Simple: &build.SimpleDraw{Total: 2, Standards: []string{"M6.RR"}, Depth: []int{4}}}
+	d := w.drawn(s, two)
+	require.Equal(t, build.DrawFound, d.State, d.Answer)
+	assert.Equal(t, []build.KindCount{{Kind: "single-choice", Count: 2}}, build.KindsOf(d.Answer.Forms[0]))
+	s, err = w.app.Draws.PlaceDraw(w.ctx, w.coordinator, s.Assessment.ID, d.ID, s.Assessment.Version)
+	require.NoError(t, err)
+	pool, err = w.app.Draws.Pool(w.ctx, w.coordinator, s.Assessment.ID, two)
+	require.NoError(t, err)
+	assert.Zero(t, pool.Pool, "what stands, and what is like it, does not come again")
+	offers, err := w.app.Draws.Swaps(w.ctx, w.coordinator, s.Assessment.ID, s.Lines[slices.IndexFunc(s.Lines, func(l build.SheetLine) bool { return l.Identifier == "E1" })].ItemID)
+	require.NoError(t, err)
+	for _, o := range offers {
+		assert.NotContains(t, o.Stem, "museum", "nor by a swap for another line")
+	}
+}
+
+func TestWhatHasNoDifficultyIsEstimatedAndSaid(t *testing.T) {
+	w := newWorld(t)
+	s, err := w.app.Build.StartAssessment(w.ctx, w.coordinator, outline("Fall"))
+	require.NoError(t, err)
+	w.copies(3) // .8, .7, none; and .5
+	d := w.drawn(s, build.DrawQuestion{Copies: true, Target: &draw.Target{Target: 667}, Simple: &build.SimpleDraw{Total: 4, Standards: []string{"M6.RR"}, Depth: []int{4}}})
+	require.Equal(t, build.DrawFound, d.State, d.Answer)
+	require.NotNil(t, d.Answer.Estimate)
+	assert.Equal(t, 667, *d.Answer.Estimate, "the mean of .8, .7 and .5")
+	assert.Equal(t, 1, d.Unknown())
+	assert.Equal(t, 667, *d.Answer.Forms[0].Mean)
+	assert.True(t, d.Proven())
+}
+
+func TestADrawSaysWhichLinesPlacingItTakesOut(t *testing.T) {
+	w := newWorld(t)
+	s := w.blueprinted(30) // three lines stand
+	assert.Zero(t, w.drawn(s, build.DrawQuestion{Keep: true}).Leaving, "the draw fills in around them")
+	d := w.drawn(s, build.DrawQuestion{})
+	stay := 0
+	for _, it := range d.Answer.Forms[0].Items {
+		if it.Stays {
+			stay++
+		}
+	}
+	assert.Equal(t, 3-stay, d.Leaving)
+	assert.Positive(t, d.Leaving)
+	assert.Zero(t, w.drawn(s, build.DrawQuestion{Simple: &build.SimpleDraw{Total: 2}}).Leaving, "a question comes on top")
+	assert.Zero(t, w.drawn(s, build.DrawQuestion{Row: 1}).Leaving, "so does one row")
 }
 
 func TestWhoMayDraw(t *testing.T) {

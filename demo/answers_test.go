@@ -101,6 +101,17 @@ var solvers = []solver{
 			}
 		}
 	}},
+	{regexp.MustCompile(`packed (\d+) cans in a week. What is that rounded to the nearest thousand`), func(n []*big.Rat) *big.Rat { return rat(rounded(whole(n[0]), 1000), 1) }},
+	{regexp.MustCompile(`^Each of (\d+) shelves in the net loft holds (\d+) floats`), func(n []*big.Rat) *big.Rat { return mul(n[0], n[1]) }},
+	{regexp.MustCompile(`runs (\d+) lines, and each fills (\d+) cans an hour`), func(n []*big.Rat) *big.Rat { return mul(n[0], n[1]) }},
+	{regexp.MustCompile(`^(\d+) lanterns are packed into crates of (\d+)`), func(n []*big.Rat) *big.Rat { return rat(whole(n[0])%whole(n[1]), 1) }},
+	{regexp.MustCompile(`rope of (\d+) meters is cut into pieces of (\d+) meters. How many whole`), func(n []*big.Rat) *big.Rat { return rat(whole(n[0])/whole(n[1]), 1) }},
+	{regexp.MustCompile(`anchor weighs (\d+) kilograms. How many grams`), func(n []*big.Rat) *big.Rat { return mul(n[0], rat(1000, 1)) }},
+	{regexp.MustCompile(`takes (\d+) hours and (\d+) minutes. How many minutes`), func(n []*big.Rat) *big.Rat { return add(mul(n[0], rat(60, 1)), n[1]) }},
+	{regexp.MustCompile(`lighthouse is (\d+) meters long and (\d+) meters wide. What is its area`), func(n []*big.Rat) *big.Rat { return mul(n[0], n[1]) }},
+	{regexp.MustCompile(`perimeter of (\d+) meters and is (\d+) meters wide`), func(n []*big.Rat) *big.Rat { return sub(half(n[0]), n[1]) }},
+	{regexp.MustCompile(`empties (\d+) liters out of a hold in (\d+) minutes`), func(n []*big.Rat) *big.Rat { return quo(n[0], n[1]) }},
+	{regexp.MustCompile(`^(\d+) of the (\d+) boats in a harbor are blue`), func(n []*big.Rat) *big.Rat { return mul(quo(n[0], n[1]), rat(100, 1)) }},
 	{regexp.MustCompile(`Seven equal crates weigh (\d+) kilograms`), func(n []*big.Rat) *big.Rat { return quo(n[0], rat(7, 1)) }},
 }
 

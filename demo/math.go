@@ -20,13 +20,19 @@ type template struct {
 // perTemplate is how many items each template gives.
 const perTemplate = 7
 
-// mathItems makes the mathematics bank. A variant whose distractors run into each
-// other is made again with other numbers.
+// mathItems makes the mathematics bank.
 func mathItems(r *rand.Rand) []draftItem {
-	var out []draftItem
+	out := fromTemplates(nil, r, templates, perTemplate)
+	out = fromTemplates(out, rand.New(rand.NewPCG(41, 7)), furtherTemplates, perFurtherTemplate)
+	return append(out, miskeyed())
+}
+
+// fromTemplates adds so many items of each template to others. A variant whose distractors
+// run into each other is made again with other numbers.
+func fromTemplates(out []draftItem, r *rand.Rand, of []template, each int) []draftItem {
 	seen := map[string]bool{}
-	for _, t := range templates {
-		for n := 1; n <= perTemplate; n++ {
+	for _, t := range of {
+		for n := 1; n <= each; n++ {
 			var it draftItem
 			for tries := 0; ; tries++ {
 				it = t.make(r)
@@ -44,7 +50,7 @@ func mathItems(r *rand.Rand) []draftItem {
 			out = append(out, it)
 		}
 	}
-	return append(out, miskeyed())
+	return out
 }
 
 func countStandard(items []draftItem, standard string) int {

@@ -1282,7 +1282,10 @@ type DocumentInteraction struct {
 // Draw defines model for Draw.
 type Draw struct {
 	// Aims In the order of their weight; difficulty and spread in thousandths.
-	Aims    *DrawAims `json:"aims,omitempty"`
+	Aims *DrawAims `json:"aims,omitempty"`
+
+	// Apart Of the pool, near copies counted once.
+	Apart   int       `json:"apart"`
 	At      time.Time `json:"at"`
 	Because string    `json:"because"`
 
@@ -1292,18 +1295,30 @@ type Draw struct {
 	By     string    `json:"by"`
 
 	// Elapsed Milliseconds, while it runs.
-	Elapsed  int64          `json:"elapsed"`
-	Forms    []DrawForm     `json:"forms"`
-	Id       Id             `json:"id"`
-	Message  string         `json:"message"`
-	Millis   int64          `json:"millis"`
-	PlacedAt *time.Time     `json:"placedAt,omitempty"`
-	Pool     int            `json:"pool"`
+	Elapsed int64 `json:"elapsed"`
+
+	// Estimate What stood for difficulties that are not known, in thousandths.
+	Estimate *int       `json:"estimate,omitempty"`
+	Forms    []DrawForm `json:"forms"`
+	Id       Id         `json:"id"`
+
+	// Leaving Lines that placing it would take out now.
+	Leaving  int        `json:"leaving"`
+	Message  string     `json:"message"`
+	Millis   int64      `json:"millis"`
+	PlacedAt *time.Time `json:"placedAt,omitempty"`
+	Pool     int        `json:"pool"`
+
+	// Proven No draw is better.
+	Proven   bool           `json:"proven"`
 	Question DrawQuestion   `json:"question"`
 	Rows     []DrawRow      `json:"rows"`
 	Shortage []DrawShortage `json:"shortage"`
 	State    DrawState      `json:"state"`
 	Uneven   []DrawUneven   `json:"uneven"`
+
+	// Unknown Items drawn that have no difficulty.
+	Unknown int `json:"unknown"`
 }
 
 // DrawState defines model for Draw.State.
@@ -1319,14 +1334,27 @@ type DrawAims struct {
 // DrawForm defines model for DrawForm.
 type DrawForm struct {
 	Items []DrawnItem `json:"items"`
+	Kinds []KindCount `json:"kinds"`
 	Mean  *int        `json:"mean,omitempty"`
+}
+
+// DrawPool defines model for DrawPool.
+type DrawPool struct {
+	// Apart Of the pool, near copies counted once.
+	Apart  int          `json:"apart"`
+	Pool   int          `json:"pool"`
+	Rows   []DrawRow    `json:"rows"`
+	Uneven []DrawUneven `json:"uneven"`
 }
 
 // DrawQuestion defines model for DrawQuestion.
 type DrawQuestion struct {
 	Anchors *[]Id     `json:"anchors,omitempty"`
 	Banks   *[]string `json:"banks,omitempty"`
-	Forms   int       `json:"forms"`
+
+	// Copies Near copies may meet in one form.
+	Copies *bool `json:"copies,omitempty"`
+	Forms  int   `json:"forms"`
 
 	// Keep Lines that stand already stay.
 	Keep      bool `json:"keep"`
@@ -1360,6 +1388,8 @@ type DrawQuestionMode string
 
 // DrawRow defines model for DrawRow.
 type DrawRow struct {
+	// Apart Of the pool, near copies counted once.
+	Apart    int  `json:"apart"`
 	ByPoints bool `json:"byPoints"`
 
 	// Filter What is left out does not restrict.
@@ -3979,6 +4009,9 @@ type SendDistributionJSONRequestBody SendDistributionJSONBody
 // PutDistributionJSONRequestBody defines body for PutDistribution for application/json ContentType.
 type PutDistributionJSONRequestBody = DistributionInput
 
+// LookAtPoolJSONRequestBody defines body for LookAtPool for application/json ContentType.
+type LookAtPoolJSONRequestBody = DrawQuestion
+
 // StartDrawJSONRequestBody defines body for StartDraw for application/json ContentType.
 type StartDrawJSONRequestBody = DrawQuestion
 
@@ -4152,6 +4185,9 @@ type ServerInterface interface {
 	// PutDocument Put a PDF document here that is keyed, or another in its place.
 	// (PUT /assessments/{id}/document)
 	PutDocument(ctx *echo.Context, id Id, params PutDocumentParams) error
+	// LookAtPool What a draw would choose from. Nothing is drawn.
+	// (POST /assessments/{id}/draw-pool)
+	LookAtPool(ctx *echo.Context, id Id) error
 	// ListDraws The draws for an assessment, the newest first.
 	// (GET /assessments/{id}/draws)
 	ListDraws(ctx *echo.Context, id Id) error
@@ -4973,6 +5009,22 @@ func (w *ServerInterfaceWrapper) PutDocument(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutDocument(ctx, id, params)
+	return err
+}
+
+// LookAtPool converts echo context to params.
+func (w *ServerInterfaceWrapper) LookAtPool(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LookAtPool(ctx, id)
 	return err
 }
 
@@ -9182,6 +9234,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/copy", wrapper.CopyAssessment, options.OperationMiddlewares["copyAssessment"]...)
 	router.GET(options.BaseURL+"/assessments/:id/draws", wrapper.ListDraws, options.OperationMiddlewares["listDraws"]...)
 	router.POST(options.BaseURL+"/assessments/:id/draws", wrapper.StartDraw, options.OperationMiddlewares["startDraw"]...)
+	router.POST(options.BaseURL+"/assessments/:id/draw-pool", wrapper.LookAtPool, options.OperationMiddlewares["lookAtPool"]...)
 	router.DELETE(options.BaseURL+"/assessments/:id/draws/:draw", wrapper.CancelDraw, options.OperationMiddlewares["cancelDraw"]...)
 	router.GET(options.BaseURL+"/assessments/:id/draws/:draw", wrapper.GetDraw, options.OperationMiddlewares["getDraw"]...)
 	router.POST(options.BaseURL+"/assessments/:id/draws/:draw/place", wrapper.PlaceDraw, options.OperationMiddlewares["placeDraw"]...)
@@ -9690,6 +9743,46 @@ type PutDocumentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutDocumentdefaultApplicationProblemPlusJSONResponse) VisitPutDocumentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPoolRequestObject struct {
+	Id   Id `json:"id"`
+	Body *LookAtPoolJSONRequestBody
+}
+
+type LookAtPoolResponseObject interface {
+	VisitLookAtPoolResponse(w http.ResponseWriter) error
+}
+
+type LookAtPool200JSONResponse DrawPool
+
+func (response LookAtPool200JSONResponse) VisitLookAtPoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtPooldefaultApplicationProblemPlusJSONResponse) VisitLookAtPoolResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15351,6 +15444,9 @@ type StrictServerInterface interface {
 	// PutDocument Put a PDF document here that is keyed, or another in its place.
 	// (PUT /assessments/{id}/document)
 	PutDocument(ctx context.Context, request PutDocumentRequestObject) (PutDocumentResponseObject, error)
+	// LookAtPool What a draw would choose from. Nothing is drawn.
+	// (POST /assessments/{id}/draw-pool)
+	LookAtPool(ctx context.Context, request LookAtPoolRequestObject) (LookAtPoolResponseObject, error)
 	// ListDraws The draws for an assessment, the newest first.
 	// (GET /assessments/{id}/draws)
 	ListDraws(ctx context.Context, request ListDrawsRequestObject) (ListDrawsResponseObject, error)
@@ -16232,6 +16328,54 @@ func (sh *strictHandler) PutDocument(ctx *echo.Context, id Id, params PutDocumen
 		return err
 	} else if validResponse, ok := response.(PutDocumentResponseObject); ok {
 		return validResponse.VisitPutDocumentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LookAtPool operation middleware
+func (sh *strictHandler) LookAtPool(ctx *echo.Context, id Id) error {
+	var request LookAtPoolRequestObject
+
+	request.Id = id
+
+	var body LookAtPoolJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtPool(ctx.Request().Context(), request.(LookAtPoolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtPool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtPoolResponseObject); ok {
+		return validResponse.VisitLookAtPoolResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

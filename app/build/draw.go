@@ -42,6 +42,40 @@ type Drawing struct {
 	Answer   *DrawAnswer   // nil while it runs
 	Elapsed  time.Duration // while it runs
 	Budget   time.Duration
+	Leaving  int // lines that placing it would take out now
+}
+
+// Proven says that no draw is better; of draws at random and of those that are not judged by any aim nothing is proven.
+func (d Drawing) Proven() bool {
+	return d.Answer != nil && d.Answer.Bound != nil && *d.Answer.Bound == d.Answer.Aims
+}
+
+// Unknown is how many of the items drawn, over all forms, have no difficulty.
+func (d Drawing) Unknown() (n int) {
+	if d.Answer == nil {
+		return 0
+	}
+	for _, f := range d.Answer.Forms {
+		for _, it := range f.Items {
+			if it.Difficulty == nil {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// KindsOf counts a form's items by kind, in the order in which the kinds come up.
+func KindsOf(f DrawnForm) (out []KindCount) {
+	for _, it := range f.Items {
+		at := slices.IndexFunc(out, func(k KindCount) bool { return k.Kind == it.Kind })
+		if at < 0 {
+			at = len(out)
+			out = append(out, KindCount{Kind: it.Kind})
+		}
+		out[at].Count++
+	}
+	return out
 }
 
 // drawing is the kind of work of draws: one for each core at a time.
@@ -50,20 +84,8 @@ var drawing = jobs.Kind{Name: "draw", Most: 2}
 // StartDraw begins a draw for an assessment that the viewer may change. It waits a
 // moment for the answer; a longer draw goes on behind the screen.
 func (a *Draws) StartDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion, wait time.Duration) (Drawing, error) {
-	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
-	switch {
-	case err != nil:
-		return Drawing{}, err
-	case !v.MayChange(row.Owned()):
-		return Drawing{}, desk.ErrForbidden
-	}
-	if err := desk.MustBeDraft(&row); err != nil {
-		return Drawing{}, err
-	}
-	if q.Forms = max(q.Forms, 1); q.Forms > mostTwinForms {
-		return Drawing{}, desk.Invalid("/forms", "%d forms at most.", mostTwinForms)
-	}
-	asked, err := a.drawRequest(ctx, v, row, q)
+	q.Forms = max(q.Forms, 1)
+	asked, err := a.asked(ctx, v, id, q)
 	if err != nil {
 		return Drawing{}, err
 	}
@@ -83,6 +105,31 @@ func (a *Draws) StartDraw(ctx context.Context, v roster.Viewer, id int64, q Draw
 	case <-ctx.Done():
 	}
 	return a.Draw(ctx, v, id, drawID)
+}
+
+// Pool tells what a draw would choose from: an answer with its rows and counts, before anything is drawn.
+func (a *Draws) Pool(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion) (DrawAnswer, error) {
+	q.Forms = max(q.Forms, 1)
+	asked, err := a.asked(ctx, v, id, q)
+	return asked.answer, err
+}
+
+// asked is a question about a draft that the viewer may change, with the pool read.
+func (a *Draws) asked(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion) (askedDraw, error) {
+	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
+	switch {
+	case err != nil:
+		return askedDraw{}, err
+	case !v.MayChange(row.Owned()):
+		return askedDraw{}, desk.ErrForbidden
+	}
+	if err := desk.MustBeDraft(&row); err != nil {
+		return askedDraw{}, err
+	}
+	if q.Forms > mostTwinForms {
+		return askedDraw{}, desk.Invalid("/forms", "%d forms at most.", mostTwinForms)
+	}
+	return a.drawRequest(ctx, v, row, q)
 }
 
 func (a *Draws) noteDraw(ctx context.Context, v roster.Viewer, id int64, q DrawQuestion) (drawID int64, err error) {
@@ -233,7 +280,13 @@ func (a *Draws) Draw(ctx context.Context, v roster.Viewer, id, drawID int64) (Dr
 	if err != nil {
 		return Drawing{}, err
 	}
-	return a.drawing(row), nil
+	d := a.drawing(row)
+	if d.State != DrawFound || d.PlacedAt != nil {
+		return d, nil
+	}
+	standing, err := buildrows.Lines(ctx, a.Store.Reader, id)
+	d.Leaving = d.leaving(standing)
+	return d, err
 }
 
 func (a *Draws) drawing(row buildrows.Draw) Drawing {

@@ -96,6 +96,17 @@ func (d Drawing) lines(old []buildrows.Line, form int) []LineInput {
 	return out
 }
 
+// leaving is how many of the lines that stand placing the first form takes out.
+func (d Drawing) leaving(standing []buildrows.Line) (n int) {
+	after := d.lines(standing, 0)
+	for _, l := range standing {
+		if !slices.ContainsFunc(after, func(in LineInput) bool { return in.ItemID == l.ItemID }) {
+			n++
+		}
+	}
+	return n
+}
+
 // addTwins makes a draft for each further form and names the forms by letters.
 func (a *Draws) addTwins(ctx context.Context, tx *store.Tx, v roster.Viewer, row *buildrows.Assessment, d Drawing) ([]int64, error) {
 	if len(d.Answer.Forms) < 2 {

@@ -10,6 +10,7 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/core/band"
+	"pineledger/core/bank"
 	"pineledger/core/blueprint"
 	"pineledger/core/draw"
 	"pineledger/core/points"
@@ -34,23 +35,42 @@ func (a *Draws) drawRequest(ctx context.Context, v roster.Viewer, row buildrows.
 		return askedDraw{}, err
 	}
 	asked := askedDraw{known: p.known, at: map[string]int{}, request: draw.Request{Items: p.items, Tree: p.tree, Mode: q.Mode, Seed: uint64(q.Seed)}}
+	plan := &asked.request.Plan
+	*plan = draw.Plan{Forms: q.Forms, Difficulty: q.Target, Passages: q.Passages, KeySpread: q.KeySpread, ForbidMeeting: true, Estimate: p.estimate(rows)}
+	if q.Simple == nil {
+		plan.Rows = coreRows(rows)
+	}
+	if err := a.standing(ctx, row, q, lines, &asked.request); err != nil {
+		return asked, err
+	}
+	for _, id := range plan.Exclude {
+		p.exclude[id] = true
+	}
+	plan.Exclude = slices.Sorted(maps.Keys(p.exclude))
 	if q.Simple != nil {
 		spread, err := spread(*q.Simple, p, q.Seed)
 		if err != nil {
 			return asked, err
 		}
 		rows, asked.answer.Uneven = spread.rows, spread.uneven
+		plan.Rows = coreRows(rows)
 	}
-	plan := draw.Plan{Forms: q.Forms, Difficulty: q.Target, Passages: q.Passages, KeySpread: q.KeySpread, ForbidMeeting: !q.Meeting, Exclude: slices.Sorted(maps.Keys(p.exclude))}
 	for i, r := range rows {
-		core := blueprint.Row{ID: rowName(i), Filter: r.Filter, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max}
-		plan.Rows = append(plan.Rows, core)
-		asked.at[core.ID] = i
-		asked.answer.Rows = append(asked.answer.Rows, DrawnRow{Title: cmp.Or(r.Title, rowTitle(r.Filter)), Filter: r.Filter, ByPoints: r.ByPoints, Min: int64(r.Min), Max: int64(r.Max), Pool: p.serving(r.Filter)})
+		asked.at[rowName(i)] = i
+		drawn := DrawnRow{Title: cmp.Or(r.Title, rowTitle(r.Filter)), Filter: r.Filter, ByPoints: r.ByPoints, Min: int64(r.Min), Max: int64(r.Max)}
+		drawn.Pool, drawn.Apart = p.serving(r)
+		asked.answer.Rows = append(asked.answer.Rows, drawn)
 	}
-	asked.answer.Pool = p.servingAny(plan.Rows)
-	asked.request.Plan = plan
-	return asked, a.standing(ctx, row, q, lines, &asked.request)
+	asked.answer.Pool, asked.answer.Apart = p.serving(rows...)
+	asked.answer.Estimate = plan.Estimate
+	return asked, nil
+}
+
+func coreRows(rows []RowInput) (out []blueprint.Row) {
+	for i, r := range rows {
+		out = append(out, blueprint.Row{ID: rowName(i), Filter: r.Filter, ByPoints: r.ByPoints, Min: r.Min, Max: r.Max})
+	}
+	return out
 }
 
 // standing says what becomes of the lines that stand: those to be kept are fixed,
@@ -104,9 +124,22 @@ func (a *Draws) standing(ctx context.Context, row buildrows.Assessment, q DrawQu
 			plan.Fixed = append(plan.Fixed, key)
 		default:
 			plan.Exclude = append(plan.Exclude, key)
+			if stays := q.Simple != nil || q.Row > 0 || q.Keep; stays {
+				plan.Exclude = append(plan.Exclude, apartFrom(r.Items[i], r.Items[len(lines):])...)
+			}
 		}
 	}
 	return nil
+}
+
+// apartFrom names what must not come beside a line that stays where it is.
+func apartFrom(line blueprint.Item, items []blueprint.Item) (out []string) {
+	for _, it := range items {
+		if it.Kin != "" && it.Kin == line.Kin || slices.Contains(line.Enemies, it.ID) {
+			out = append(out, it.ID)
+		}
+	}
+	return out
 }
 
 // poolPoints is what a line of a pool is worth.
@@ -167,7 +200,7 @@ func spread(s SimpleDraw, p *itemPool, seed int64) (spreadRows, error) {
 	for _, k := range s.Kinds {
 		question.Kinds = append(question.Kinds, draw.KindShare{Kinds: []string{k.Kind}, Count: k.Count})
 	}
-	even, err := question.Spread(p.tree, p.items)
+	even, err := question.Spread(p.tree, slices.DeleteFunc(slices.Clone(p.items), func(it blueprint.Item) bool { return p.exclude[it.ID] }))
 	if err != nil {
 		return spreadRows{}, placeError(err)
 	}
@@ -192,7 +225,7 @@ type itemPool struct {
 	items   []blueprint.Item
 	known   map[string]DrawnItem
 	tree    blueprint.Tree
-	exclude map[string]bool // given to these grades too lately
+	exclude map[string]bool // what is not to be drawn: given to these grades too lately, or standing already
 }
 
 // pool reads the items that the viewer may place on an assessment and that could
@@ -219,7 +252,7 @@ func (a *Draws) pool(ctx context.Context, v roster.Viewer, row buildrows.Assessm
 	}
 	p := &itemPool{tree: tree, known: map[string]DrawnItem{}, exclude: map[string]bool{}}
 	for _, l := range lines {
-		p.addLine(l)
+		p.addLine(l, q.Copies)
 	}
 	for _, it := range found {
 		key := itemKey(it.ID)
@@ -229,10 +262,12 @@ func (a *Draws) pool(ctx context.Context, v roster.Viewer, row buildrows.Assessm
 		if !rights.MayPlaceOn(bankrows.Item{ID: it.ID, BankID: it.BankID, OwnerID: it.OwnerID}, row.ID).May {
 			continue
 		}
-		p.addItem(it)
+		p.addItem(it, q.Copies)
 	}
-	if err := a.addHostile(ctx, p); err != nil {
-		return nil, err
+	if !q.Meeting {
+		if err := a.addHostile(ctx, p); err != nil {
+			return nil, err
+		}
 	}
 	return p, a.excludeGiven(ctx, p, row, q)
 }
@@ -271,18 +306,28 @@ func (a *Draws) poolQuery(ctx context.Context, v roster.Viewer, row buildrows.As
 	return query, tree, err
 }
 
-func (p *itemPool) addLine(l buildrows.Line) {
+func (p *itemPool) addLine(l buildrows.Line, copies bool) {
 	it := lineItem(l)
 	it.Passage = passageKey(l.PassageID)
 	it.Key = l.KeyShort
+	it.Kin = kin(l.Stem, l.PassageID, copies)
 	p.items = append(p.items, it)
 	p.known[it.ID] = DrawnItem{ItemID: l.ItemID, Identifier: l.Identifier, Stem: l.Stem, Kind: l.Kind, Standards: desk.Codes(l.Standards), Difficulty: it.Difficulty, Depth: l.Depth, Passage: l.PassageID, Stays: true}
 }
 
-func (p *itemPool) addItem(i buildrows.PoolItem) {
+func (p *itemPool) addItem(i buildrows.PoolItem, copies bool) {
 	it := poolItem(i)
+	it.Kin = kin(i.Stem, i.PassageID, copies)
 	p.items = append(p.items, it)
 	p.known[it.ID] = DrawnItem{ItemID: i.ID, Identifier: i.Identifier, Stem: i.Stem, Kind: i.Kind, Standards: it.Standards, Difficulty: it.Difficulty, Depth: i.Depth, Uses: i.Uses, Passage: i.PassageID}
+}
+
+// kin names an item's near copies. What hangs on a passage asks about that passage and has none.
+func kin(stem string, passage int64, copies bool) string {
+	if copies || passage > 0 {
+		return ""
+	}
+	return bank.Kin(stem)
 }
 
 // poolItem is what a blueprint must know of an item of the bank.
@@ -343,25 +388,27 @@ func (a *Draws) excludeGiven(ctx context.Context, p *itemPool, row buildrows.Ass
 	return nil
 }
 
-// serving counts the items of the pool that serve a row.
-func (p *itemPool) serving(f blueprint.Filter) int {
-	n := 0
+// serving counts the items of the pool that serve one of these rows, and how many they are when near copies count once.
+func (p *itemPool) serving(rows ...RowInput) (n, apart int) {
+	seen := map[string]bool{}
 	for _, it := range p.items {
-		if p.tree.Meets(f, it) && !p.exclude[it.ID] {
-			n++
+		if p.exclude[it.ID] || !slices.ContainsFunc(rows, func(r RowInput) bool { return p.tree.Meets(r.Filter, it) }) {
+			continue
 		}
+		n++
+		if it.Kin == "" || !seen[it.Kin] {
+			apart++
+		}
+		seen[it.Kin] = true
 	}
-	return n
+	return n, apart
 }
 
-func (p *itemPool) servingAny(rows []blueprint.Row) int {
-	n := 0
-	for _, it := range p.items {
-		if slices.ContainsFunc(rows, func(r blueprint.Row) bool { return p.tree.Meets(r.Filter, it) }) && !p.exclude[it.ID] {
-			n++
-		}
-	}
-	return n
+// estimate is what stands for difficulties that are not known: the mean of those of the items that serve a row.
+func (p *itemPool) estimate(rows []RowInput) *int {
+	return draw.Estimate(slices.DeleteFunc(slices.Clone(p.items), func(it blueprint.Item) bool {
+		return !slices.ContainsFunc(rows, func(r RowInput) bool { return p.tree.Meets(r.Filter, it) })
+	}))
 }
 
 // Pools gives for each row of an assessment's blueprint how many items could serve it.

@@ -49,8 +49,14 @@ func (a *Draws) Swaps(ctx context.Context, v roster.Viewer, id, itemID int64) ([
 		return nil, err
 	}
 	stands := func(key string) bool { return key != itemKey(itemID) && p.known[key].Stays }
+	standing := map[string]bool{} // near copies of the lines that stay
+	for _, it := range p.items {
+		if stands(it.ID) && it.Kin != "" {
+			standing[it.Kin] = true
+		}
+	}
 	candidates := slices.DeleteFunc(slices.Clone(p.items), func(it blueprint.Item) bool {
-		return p.known[it.ID].Stays || slices.ContainsFunc(it.Enemies, stands)
+		return p.known[it.ID].Stays || slices.ContainsFunc(it.Enemies, stands) || standing[it.Kin]
 	})
 	var out []SwapOffer
 	for _, e := range p.tree.Swaps(lineItem(l), claimed, candidates) {

@@ -41,6 +41,9 @@ func (r Request) check() error {
 			return refuse("blueprint.difficulty.tolerance", "is not from 0 to 1")
 		}
 	}
+	if e := plan.Estimate; e != nil && (*e < 0 || *e > 1000) {
+		return refuse("blueprint.estimate", "is not from 0 to 1")
+	}
 	return r.checkShared()
 }
 

@@ -41,11 +41,14 @@ type Plan struct {
 	Total      *int // items in each form; nil: as the rows allow
 	Passages   Passages
 	Difficulty *Target // nil: any mean
-	KeySpread  *int    // at most this between the most and the least frequent key position; nil: any
-	Fixed      []string
-	Exclude    []string
-	Forms      int      // 0 as 1
-	Anchors    []string // with Fixed, exactly what any two forms have in common
+	// Estimate, in thousandths, stands for the difficulties that are not known, in every
+	// sum and mean but in no filter. nil: such items are left out of sums and means.
+	Estimate  *int
+	KeySpread *int // at most this between the most and the least frequent key position; nil: any
+	Fixed     []string
+	Exclude   []string
+	Forms     int      // 0 as 1
+	Anchors   []string // with Fixed, exactly what any two forms have in common
 	// ForbidMeeting keeps hostile items, and near copies of one another, out of one form.
 	ForbidMeeting bool
 }
@@ -65,7 +68,7 @@ type Chosen struct{ ID, Row string }
 // Form is one drawn form, its items in the order of the pool.
 type Form struct {
 	Items []Chosen
-	// MeanDifficulty in thousandths, half up, of the items that have one; nil where none has.
+	// MeanDifficulty in thousandths, half up, of the items that have one, or an estimate; nil where none has.
 	MeanDifficulty *int
 }
 

@@ -72,6 +72,9 @@ func mixed(t *testing.T, seed uint64) draw.Request {
 	if seed%8 > 5 {
 		n *= 6
 	}
+	if seed%24 == 7 { // a pool that is thinned out
+		n *= 8
+	}
 	for i := range n {
 		it := blueprint.Item{ID: fmt.Sprintf("i%d", i), Kind: []string{"single-choice", "number", "text"}[noise.IntN(3)], Depth: 1 + noise.IntN(4), Uses: noise.IntN(12),
 			Standards: [][]string{{"M6.RR"}, {"M6.NS"}, {"M6.RR", "M6.NS"}, {"M6"}}[noise.IntN(4)], Points: []points.Points{100, 100, 100, 200, 150}[noise.IntN(5)]}

@@ -122,10 +122,13 @@ func (q Question) pools(tree blueprint.Tree, items []blueprint.Item, kinds []Kin
 		out[k] = make([]int, len(standards))
 		for s, code := range standards {
 			f := q.filter(share, code)
+			copied := map[string]bool{} // of near copies one can come
 			for _, it := range items {
-				if !it.Hold && tree.Meets(f, it) {
-					out[k][s]++
+				if it.Hold || copied[it.Kin] || !tree.Meets(f, it) {
+					continue
 				}
+				out[k][s]++
+				copied[it.Kin] = it.Kin != ""
 			}
 		}
 	}

@@ -70,6 +70,9 @@ func newPool(r Request) (*pool, error) {
 			continue
 		}
 		at[it.ID] = len(p.items)
+		if it.Difficulty == nil {
+			it.Difficulty = r.Plan.Estimate
+		}
 		p.items = append(p.items, it)
 		p.meets = append(p.meets, meets[i])
 		p.shared = append(p.shared, fixed[it.ID])

@@ -20,6 +20,7 @@ type DrawQuestion struct {
 	Banks     []string      `json:"banks"`    // names; none: all that are open
 	Anchors   []int64       `json:"anchors"`  // of the lines, in common to all forms
 	Meeting   bool          `json:"meeting"`  // items that must not meet may
+	Copies    bool          `json:"copies"`   // near copies may meet
 }
 
 // SimpleDraw is a question in a sentence.
@@ -47,7 +48,9 @@ type DrawAnswer struct {
 	Shortage []DrawShortage `json:"shortage"`
 	Because  string         `json:"because"`
 	Uneven   []draw.Uneven  `json:"uneven"`
-	Pool     int            `json:"pool"` // items that serve any row
+	Pool     int            `json:"pool"`     // items that serve any row
+	Apart    int            `json:"apart"`    // of them, near copies counted once
+	Estimate *int           `json:"estimate"` // for difficulties that are not known; nil where none was needed
 	Millis   int64          `json:"millis"`
 	Message  string         `json:"message"` // why it failed
 }
@@ -60,6 +63,7 @@ type DrawnRow struct {
 	Min      int64            `json:"min"`
 	Max      int64            `json:"max"`
 	Pool     int              `json:"pool"`
+	Apart    int              `json:"apart"` // of the pool, near copies counted once
 }
 
 // DrawnForm is one form, its items in the order in which they would be placed.

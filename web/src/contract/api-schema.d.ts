@@ -1638,6 +1638,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/draw-pool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a draw would choose from. Nothing is drawn. */
+        post: operations["lookAtPool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/draws/{draw}": {
         parameters: {
             query?: never;
@@ -3190,6 +3209,8 @@ export interface components {
             anchors?: components["schemas"]["Id"][];
             /** @description Items that must not meet may. */
             meeting?: boolean;
+            /** @description Near copies may meet in one form. */
+            copies?: boolean;
         };
         SimpleDraw: {
             total: number;
@@ -3208,8 +3229,11 @@ export interface components {
             min: components["schemas"]["Points"];
             max: components["schemas"]["Points"];
             pool: number;
+            /** @description Of the pool, near copies counted once. */
+            apart: number;
         };
         DrawForm: {
+            kinds: components["schemas"]["KindCount"][];
             items: components["schemas"]["DrawnItem"][];
             mean?: number;
         };
@@ -3218,6 +3242,13 @@ export interface components {
             need: components["schemas"]["Points"];
             have: components["schemas"]["Points"];
             contested: string[];
+        };
+        DrawPool: {
+            pool: number;
+            /** @description Of the pool, near copies counted once. */
+            apart: number;
+            rows: components["schemas"]["DrawRow"][];
+            uneven: components["schemas"]["DrawUneven"][];
         };
         DrawUneven: {
             standard: string;
@@ -3417,6 +3448,16 @@ export interface components {
             because: string;
             uneven: components["schemas"]["DrawUneven"][];
             pool: number;
+            /** @description Of the pool, near copies counted once. */
+            apart: number;
+            /** @description No draw is better. */
+            proven: boolean;
+            /** @description Items drawn that have no difficulty. */
+            unknown: number;
+            /** @description What stood for difficulties that are not known, in thousandths. */
+            estimate?: number;
+            /** @description Lines that placing it would take out now. */
+            leaving: number;
             /** Format: int64 */
             millis: number;
             message: string;
@@ -7211,6 +7252,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtPool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawQuestion"];
+            };
+        };
+        responses: {
+            /** @description The pool. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawPool"];
                 };
             };
             default: components["responses"]["Problem"];

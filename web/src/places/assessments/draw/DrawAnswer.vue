@@ -4,30 +4,23 @@ import DifficultyBar from '@/parts/DifficultyBar.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Note from '@/parts/Note.vue'
 import { kindName, plural, pValue } from '@/contract/format'
+import PoolCount from './PoolCount.vue'
 import type { Draw } from './useDraw'
+import { planned, rowName } from './rows'
 
 /** What came of a draw: a summary before anything is placed, or exactly what is short. */
 const props = defineProps<{ draw: Draw }>()
+defineEmits<{ withCopies: [] }>()
 
 const form = ref(0)
 const shown = computed(() => props.draw.forms[form.value])
-const names = (rows: number[]) => rows.map((r) => `row ${r + 1} (${props.draw.rows[r]?.title})`).join(', ')
+const names = (rows: number[]) => rows.map((r) => `row ${r + 1} (${rowName(props.draw.rows[r]!)})`).join(', ')
 const drawnFor = (row: number) => shown.value?.items.filter((i) => i.row === row).length ?? 0
-const plan = (r: Draw['rows'][number]) => `${r.min}${r.max > r.min ? `–${r.max}` : ''}${r.byPoints ? ' pt' : ''}`
-const proven = computed(() => {
-  const { aims, bound } = props.draw
-  if (!aims || !bound) return undefined
-  return aims.difficulty === bound.difficulty && aims.spread === bound.spread && aims.uses === bound.uses
-})
 const short = computed(() => props.draw.shortage.filter((x) => x.have < x.need))
-/** How many of the items of all forms have no difficulty: the aims say nothing of them. */
-const unknown = computed(() => props.draw.forms.flatMap((f) => f.items).filter((i) => i.difficulty === undefined).length)
 const judged = computed(() => props.draw.question.target !== undefined || props.draw.forms.length > 1)
-const kinds = computed(() => {
-  const counted = new Map<string, number>()
-  for (const i of shown.value?.items ?? []) counted.set(i.kind, (counted.get(i.kind) ?? 0) + 1)
-  return [...counted].map(([kind, n]) => `${kindName(kind)} ${n}`).join(', ')
-})
+const kinds = computed(() => shown.value?.kinds.map((k) => `${kindName(k.kind)} ${k.count}`).join(', '))
+/** Whether rows are short because near copies come once. */
+const copied = computed(() => props.draw.apart < props.draw.pool && !props.draw.question.copies)
 const fresh = computed(() => shown.value?.items.filter((i) => !i.stays).length ?? 0)
 const seconds = computed(() =>
   props.draw.millis < 10 ? 'under 0.01' : (props.draw.millis / 1000).toFixed(props.draw.millis < 1000 ? 2 : 1),
@@ -39,8 +32,8 @@ const seconds = computed(() =>
     <template v-if="draw.state === 'found' && draw.aims">
       <p v-if="draw.bound">
         <strong>{{
-          proven
-            ? judged && unknown
+          draw.proven
+            ? judged && draw.unknown
               ? 'Proven as far as difficulties are known.'
               : 'Proven: there is no better draw.'
             : 'The best found in the time.'
@@ -52,9 +45,12 @@ const seconds = computed(() =>
         {{ plural(draw.pool, 'item') }} fit.
       </p>
       <p>Kinds: {{ kinds }}. <template v-if="fresh">New lines are worth 1 point each.</template></p>
-      <Note v-if="judged && unknown"
-        >{{ plural(unknown, 'item') }} {{ unknown === 1 ? 'has' : 'have' }} no difficulty yet. The mean and the expected scores
-        leave {{ unknown === 1 ? 'it' : 'them' }} out.</Note
+      <Note v-if="judged && draw.unknown"
+        >{{ plural(draw.unknown, 'item') }} {{ draw.unknown === 1 ? 'has' : 'have' }} no difficulty yet.
+        <template v-if="draw.estimate !== undefined"
+          >{{ pValue(draw.estimate) }}, the mean of the items that fit, stands for
+          {{ draw.unknown === 1 ? 'it' : 'them' }}.</template
+        ><template v-else>None that fits has one, so that nothing can be said of how hard the forms are.</template></Note
       >
       <LedgerTable label="How good the draw is">
         <thead>
@@ -111,9 +107,9 @@ const seconds = computed(() =>
         <tbody>
           <tr v-for="(r, i) in draw.rows" :key="i">
             <td class="num soft">{{ i + 1 }}</td>
-            <td class="cut" :title="r.title">{{ r.title }}</td>
-            <td class="num">{{ r.pool }}</td>
-            <td class="num">{{ plan(r) }}</td>
+            <td class="cut" :title="rowName(r)">{{ rowName(r) }}</td>
+            <td class="num"><PoolCount :row="r" /></td>
+            <td class="num">{{ planned(r) }}</td>
             <td class="num double">{{ drawnFor(i) }}</td>
           </tr>
         </tbody>
@@ -150,6 +146,11 @@ const seconds = computed(() =>
           They fight over <span class="mono">{{ s.contested.join(', ') }}</span>.
         </p>
       </div>
+      <p v-if="copied">
+        Near copies, which differ in their numbers alone, come once to a form: {{ plural(draw.pool, 'item') }} fit,
+        {{ draw.apart }} apart from such copies.
+        <button type="button" class="link-button" @click="$emit('withCopies')">Draw with near copies</button>
+      </p>
       <p v-if="short.length === 1" class="soft">
         Ask for less in one of these rows, widen it, or import more items.
         <template v-if="short[0]!.rows.length > 1">With any one of them left out the others can be met.</template>

@@ -7,9 +7,11 @@ import Trouble from '@/parts/Trouble.vue'
 import { kindNames, plural } from '@/contract/format'
 import DrawAnswer from './DrawAnswer.vue'
 import DrawRunning from './DrawRunning.vue'
+import PoolLook from './PoolLook.vue'
 import { readCells, blank } from '@/places/assessments/blueprint/blueprintCells'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 import { useDraw, type DrawQuestion } from './useDraw'
+import { usePool } from './usePool'
 import { useStandards } from '@/places/assessments/blueprint/useStandards'
 
 /** Asks for a draw, shows what came of it, and places it. */
@@ -31,6 +33,7 @@ const passages = ref('')
 const itemsMin = ref('')
 const itemsMax = ref('')
 const whole = ref(false)
+const copies = ref(false)
 const keySpread = ref('')
 const notSince = ref('')
 
@@ -66,6 +69,7 @@ function question(): DrawQuestion {
     passageItemsMin: number(itemsMin.value),
     passageItemsMax: number(itemsMax.value),
     passageWhole: whole.value || undefined,
+    copies: copies.value || undefined,
     keySpread: number(keySpread.value),
     notSince: notSince.value || undefined,
   }
@@ -101,15 +105,20 @@ const another = () => {
   void ask()
 }
 
-/** The lines that placing takes out: none where the draw fills around them. */
-const leaving = computed(() => {
-  const drawn = new Set(draw.value?.forms[0]?.items.map((i) => i.itemId))
-  const fills = keep.value && forms.value === 1
-  return from.value === 'question' || props.row || fills ? [] : sheet.value.lines.filter((l) => !drawn.has(l.itemId))
-})
+const { pool, trouble } = usePool(
+  computed(() => sheet.value.id),
+  () => (faults.value.length || (from.value === 'question' && !(total.value >= 1)) ? undefined : question()),
+)
+function withCopies() {
+  copies.value = true
+  void ask()
+}
+
+/** How many lines placing takes out; the server knows which. */
+const leaving = computed(() => draw.value?.leaving ?? 0)
 const sure = ref(false)
 async function place() {
-  if (leaving.value.length && !sure.value) {
+  if (leaving.value && !sure.value) {
     sure.value = true
     return
   }
@@ -145,7 +154,7 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
           ><input v-model.number="total" type="number" min="1" max="300" class="short" aria-label="How many items" /> items</label
         >
         <label class="stack"
-          >evenly over these standards <small class="soft">codes, each with all below it</small>
+          >Evenly over these standards <small class="soft">codes, each with all below it</small>
           <input v-model="standards" class="mono wide" list="known-standards" placeholder="M6.RR, M6.NS" autocomplete="off" />
         </label>
         <div v-for="(k, i) in kinds" :key="i" class="line">
@@ -161,11 +170,11 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
             <option v-for="(name, code) in kindNames" :key="code" :value="code">{{ name }}</option>
           </select>
           <button type="button" class="link-button" :aria-label="`Remove kind ${i + 1}`" @click="kinds.splice(i, 1)">
-            remove
+            Remove
           </button>
         </div>
         <button type="button" class="link-button" @click="kinds.push({ kind: 'single-choice', count: 1 })">
-          {{ kinds.length ? 'and another kind' : 'so many of a kind' }}
+          {{ kinds.length ? 'Add another kind' : 'Ask for kinds' }}
         </button>
         <div class="row pair">
           <label class="stack">Difficulty <input v-model="difficulty" placeholder="any, .4–.7, easy" /></label>
@@ -176,22 +185,22 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
       <fieldset>
         <legend>How</legend>
         <div class="row">
-          <label><input v-model="mode" type="radio" value="best" /> the best there is</label>
-          <label><input v-model="mode" type="radio" value="random" /> at random</label>
+          <label><input v-model="mode" type="radio" value="best" /> Best possible</label>
+          <label><input v-model="mode" type="radio" value="random" /> At random</label>
           <label>Seed <input v-model.number="seed" type="number" min="0" max="2147483647" class="seed" /></label>
         </div>
         <label v-if="from === 'blueprint' && sheet.lines.length && forms === 1" class="line"
-          ><input v-model="keep" type="checkbox" /> {{ plural(sheet.lines.length, 'line') }} that stand already stay</label
+          ><input v-model="keep" type="checkbox" /> Keep the {{ plural(sheet.lines.length, 'line') }} already here</label
         >
       </fieldset>
       <details>
         <summary>Difficulty, passages, keys, forms</summary>
         <div class="grid">
           <label class="stack">Mean difficulty <input v-model="target" inputmode="decimal" placeholder="any" /></label>
-          <label class="stack">within ± <input v-model="tolerance" inputmode="decimal" :disabled="!target" /></label>
+          <label class="stack">Within ± <input v-model="tolerance" inputmode="decimal" :disabled="!target" /></label>
           <label class="stack">Passages at most <input v-model="passages" inputmode="numeric" placeholder="any" /></label>
-          <label class="stack">items of each from <input v-model="itemsMin" inputmode="numeric" placeholder="1" /></label>
-          <label class="stack">to <input v-model="itemsMax" inputmode="numeric" placeholder="any" /></label>
+          <label class="stack">Items of each, from <input v-model="itemsMin" inputmode="numeric" placeholder="1" /></label>
+          <label class="stack">up to <input v-model="itemsMax" inputmode="numeric" placeholder="any" /></label>
           <label class="stack">Keys differ by at most <input v-model="keySpread" inputmode="numeric" placeholder="any" /></label>
           <label class="stack"
             >Not given to these grades since <input v-model="notSince" type="date" aria-label="Not given to these grades since"
@@ -203,30 +212,34 @@ const fresh = computed(() => draw.value?.forms[0]?.items.filter((i) => !i.stays)
             </select>
           </label>
         </div>
-        <label class="line"><input v-model="whole" type="checkbox" /> a passage comes with all of its items</label>
-        <label v-if="forms > 1 && sheet.lines.length" class="line"
-          ><input v-model="common" type="checkbox" /> the {{ plural(sheet.lines.length, 'line') }} that stand are in every
+        <label class="line"><input v-model="whole" type="checkbox" /> Bring every item of a passage</label>
+        <label class="line"
+          ><input v-model="copies" type="checkbox" /> Allow near copies: items that differ only in their numbers</label
+        >
+        <label v-if="from === 'blueprint' && forms > 1 && sheet.lines.length" class="line"
+          ><input v-model="common" type="checkbox" /> Put the {{ plural(sheet.lines.length, 'line') }} already here in every
           form</label
         >
       </details>
     </form>
+    <PoolLook v-if="!draw || !answers" :pool="pool" :trouble="trouble" />
     <Trouble :error="error ?? sheetError" />
     <DrawRunning v-if="running" :draw="draw" @cancel="cancel" />
-    <DrawAnswer v-else-if="draw && answers" :draw="draw" />
+    <DrawAnswer v-else-if="draw && answers" :draw="draw" @with-copies="withCopies" />
     <Note v-else-if="draw">The question has changed since the last draw. Draw again.</Note>
-    <p v-if="found && sure && leaving.length" role="alert">
-      Placing this takes out {{ plural(leaving.length, 'line') }} that {{ leaving.length === 1 ? 'stands' : 'stand' }} now. Undo
-      brings {{ leaving.length === 1 ? 'it' : 'them' }} back.
+    <p v-if="found && sure && leaving" role="alert">
+      Placing this takes out {{ plural(leaving, 'line') }} that {{ leaving === 1 ? 'stands' : 'stand' }} now. Undo brings
+      {{ leaving === 1 ? 'it' : 'them' }} back.
     </p>
     <template #footer>
       <div class="row">
         <template v-if="found">
           <Button
-            :label="sure && leaving.length ? `Replace ${plural(leaving.length, 'line')}` : `Place ${plural(fresh, 'item')}`"
+            :label="sure && leaving ? `Replace ${plural(leaving, 'line')}` : `Place ${plural(fresh, 'item')}`"
             :disabled="!editable"
             @click="place"
           />
-          <Button v-if="sure && leaving.length" label="Cancel" severity="secondary" outlined @click="sure = false" />
+          <Button v-if="sure && leaving" label="Cancel" severity="secondary" outlined @click="sure = false" />
           <Button v-if="mode === 'random'" label="Draw others" severity="secondary" outlined @click="another" />
           <Button type="submit" form="draw" label="Draw again" severity="secondary" text />
         </template>

@@ -38,7 +38,7 @@ const drawn = (part: Partial<Schemas['DrawnItem']>): Schemas['DrawnItem'] => ({
   stays: false,
   ...part,
 })
-const row = { title: 'Ratio', filter: {}, byPoints: false, min: 2, max: 3, pool: 40 }
+const row = { title: 'Ratio', filter: {}, byPoints: false, min: 2, max: 3, pool: 40, apart: 40 }
 const draw = (part: Partial<Draw>): Draw => ({
   id: 6,
   at: '2026-10-13T16:00:00Z',
@@ -47,10 +47,14 @@ const draw = (part: Partial<Draw>): Draw => ({
   question: { mode: 'best', seed: 7, forms: 1, keep: true },
   rows: [row],
   pool: 78,
+  apart: 78,
+  proven: true,
+  unknown: 0,
+  leaving: 0,
   elapsed: 0,
   budget: 10_000,
   millis: 40,
-  forms: [{ items: [drawn({}), drawn({ itemId: 2, stays: true })], mean: 620 }],
+  forms: [{ items: [drawn({}), drawn({ itemId: 2, stays: true })], kinds: [{ kind: 'single-choice', count: 2 }], mean: 620 }],
   aims: { difficulty: 0, spread: 0, uses: 3 },
   bound: { difficulty: 0, spread: 0, uses: 3 },
   shortage: [],
@@ -69,6 +73,7 @@ beforeEach(() => {
   server.on(`GET ${sheetPath}`, () => ({ body: kept }))
   serveStandards([{ code: 'M6.RR' }])
   server.on(`POST ${sheetPath}/draws`, () => ({ body: draw({}) }))
+  server.on(`POST ${sheetPath}/draw-pool`, () => ({ body: { pool: 24, apart: 5, rows: [], uneven: [] } }))
 })
 afterEach(() => vi.useRealTimers())
 
@@ -111,7 +116,7 @@ describe('asking for a draw', () => {
   it('of twin forms draws all anew, around the lines that are to be in every form', async () => {
     const screen = await showOnSheet(DrawPanel)
     await fill(screen, 'Forms', '3')
-    await fill(screen, 'the 2 lines that stand', true)
+    await fill(screen, 'Put the 2 lines already here', true)
     await submit(screen)
     expect(asked()).toMatchObject({ forms: 3, keep: false, anchors: [11, 12] })
   })
@@ -120,8 +125,8 @@ describe('asking for a draw', () => {
     const screen = await showOnSheet(DrawPanel)
     await press(screen, 'By a question')
     await fill(screen, 'How many items', '10')
-    await fill(screen, 'evenly over these standards', 'M6.RR')
-    await press(screen, 'so many of a kind')
+    await fill(screen, 'Evenly over these standards', 'M6.RR')
+    await press(screen, 'Ask for kinds')
     await fill(screen, 'How many of kind 1', '6')
     await fill(screen, 'Kind 1', 'number')
     await fill(screen, 'Difficulty', 'easy')
@@ -132,9 +137,49 @@ describe('asking for a draw', () => {
   it('waits while a question cannot be meant', async () => {
     const screen = await showOnSheet(DrawPanel)
     await press(screen, 'By a question')
-    await fill(screen, 'evenly over these standards', 'Z9')
+    await fill(screen, 'Evenly over these standards', 'Z9')
     expect(screen.text()).toContain('There is no standard Z9.')
     expect(button(screen, 'Draw').attributes('disabled')).toBeDefined()
+  })
+
+  it('shows what there is to draw from while the question is put together', async () => {
+    vi.useFakeTimers()
+    const screen = await showOnSheet(DrawPanel)
+    await press(screen, 'By a question')
+    await vi.advanceTimersByTimeAsync(450)
+    await flushPromises()
+    expect(screen.text()).toContain('24 items to draw from, 5 apart from near copies.')
+    server.on(`POST ${sheetPath}/draw-pool`, () => ({
+      body: { pool: 40, apart: 40, rows: [row, { ...row, title: 'M6.NP, single-choice', apart: 3 }], uneven: [] },
+    }))
+    await fill(screen, 'How many items', '9')
+    await fill(screen, 'How many items', '10')
+    await vi.advanceTimersByTimeAsync(450)
+    await flushPromises()
+    expect(rows(screen)).toContain('2M6.NP, single choice2–340 (3 apart)')
+    const asks = server.calls(`POST ${sheetPath}/draw-pool`)
+    expect((asks.at(-1)!.body as DrawQuestion).simple?.total).toBe(10)
+    const before = asks.length
+    await fill(screen, 'At random', true)
+    await vi.advanceTimersByTimeAsync(450)
+    expect(server.calls(`POST ${sheetPath}/draw-pool`)).toHaveLength(before)
+  })
+
+  it('offers to draw with near copies where rows are short for want of them', async () => {
+    server.on(`POST ${sheetPath}/draws`, () => ({
+      body: draw({
+        state: 'short',
+        forms: [],
+        aims: undefined,
+        apart: 12,
+        shortage: [{ rows: [0], need: 2, have: 1, contested: [] }],
+      }),
+    }))
+    const screen = await showOnSheet(DrawPanel)
+    await submit(screen)
+    expect(screen.text()).toContain('78 items fit, 12 apart from such copies.')
+    await press(screen, 'Draw with near copies')
+    expect(asked()).toMatchObject({ copies: true })
   })
 
   it('shows how long it goes on, and stops', async () => {
@@ -174,9 +219,10 @@ describe('asking for a draw', () => {
   })
 
   it('asks before it takes out lines that stand', async () => {
+    server.on(`POST ${sheetPath}/draws`, () => ({ body: draw({ leaving: 2 }) }))
     server.on(`POST ${sheetPath}/draws/6/place`, () => ({ body: kept }))
     const screen = await showOnSheet(DrawPanel)
-    await fill(screen, '2 lines that stand already stay', false)
+    await fill(screen, 'Keep the 2 lines already here', false)
     await submit(screen)
     await press(screen, 'Place 1 item')
     expect(screen.find('[role=alert]').text()).toBe('Placing this takes out 2 lines that stand now. Undo brings them back.')
@@ -204,7 +250,7 @@ describe('what came of a draw', () => {
     expect((await show(DrawAnswer, { draw: draw({}) })).text()).toContain(
       'Proven: there is no better draw. 78 items fit, 0.04 s.',
     )
-    const open = draw({ bound: { difficulty: 0, spread: 0, uses: 1 }, millis: 10_000 })
+    const open = draw({ bound: { difficulty: 0, spread: 0, uses: 1 }, proven: false, millis: 10_000 })
     expect((await show(DrawAnswer, { draw: open })).text()).toContain('The best found in the time. 78 items fit, 10.0 s.')
     const random = draw({ bound: undefined, question: { mode: 'random', seed: 7, forms: 1, keep: true } })
     expect((await show(DrawAnswer, { draw: random })).text()).toContain('Drawn at random with seed 7')
@@ -212,14 +258,14 @@ describe('what came of a draw', () => {
 
   it('shows each row with its pool, plan and what was drawn, and which lines stayed', async () => {
     const screen = await show(DrawAnswer, { draw: draw({}) })
-    expect(rows(screen)).toContain('1Ratio402–32')
+    expect(rows(screen)).toContain('1Ratio40 2–32')
     expect(rows(screen).some((r) => r.startsWith('stays ·'))).toBe(true)
   })
 
   it('shows twin forms one by one', async () => {
     const forms = [
-      { items: [drawn({})], mean: 610 },
-      { items: [drawn({ itemId: 3, stem: 'How far?' })], mean: 615 },
+      { items: [drawn({})], kinds: [], mean: 610 },
+      { items: [drawn({ itemId: 3, stem: 'How far?' })], kinds: [], mean: 615 },
     ]
     const screen = await show(DrawAnswer, { draw: draw({ forms, aims: { difficulty: 0, spread: 5, uses: 0 } }) })
     expect(rows(screen).join()).toContain('How many boats?')
@@ -262,12 +308,19 @@ describe('what came of a draw', () => {
 
   it('claims nothing of items whose difficulty is not known', async () => {
     const forms = [
-      { items: [drawn({ difficulty: 600 }), drawn({ itemId: 2, kind: 'number' })], mean: 600 },
-      { items: [drawn({ itemId: 3, difficulty: 600 })], mean: 600 },
+      {
+        items: [drawn({ difficulty: 600 }), drawn({ itemId: 2, kind: 'number' })],
+        kinds: [
+          { kind: 'single-choice', count: 1 },
+          { kind: 'number', count: 1 },
+        ],
+        mean: 600,
+      },
+      { items: [drawn({ itemId: 3, difficulty: 600 })], kinds: [], mean: 600 },
     ]
-    const text = (await show(DrawAnswer, { draw: draw({ forms }) })).text()
+    const text = (await show(DrawAnswer, { draw: draw({ forms, unknown: 1, estimate: 640 }) })).text()
     expect(text).toContain('Kinds: single choice 1, typed number 1. New lines are worth 1 point each.')
-    expect(text).toContain('1 item has no difficulty yet.')
+    expect(text).toContain('1 item has no difficulty yet. .64, the mean of the items that fit, stands for it.')
     expect(text).toContain('Proven as far as difficulties are known.')
     expect(text).not.toContain('there is no better draw')
   })
