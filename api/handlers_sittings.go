@@ -35,7 +35,7 @@ func (h *takeHandlers) GetToday(ctx context.Context, _ contract.GetTodayRequestO
 
 func roomOf(r take.Room) contract.Room {
 	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
-		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered}
+		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
 			out.SavedAt = &saved
@@ -100,6 +100,7 @@ func takeOf(t take.TakeView) contract.Take {
 	if d := t.Document; d != nil {
 		out.Document = &contract.KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
 	}
+	out.Elsewhere = elsewhere(t.Elsewhere)
 	for _, l := range t.Lines {
 		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}}
 		if l.Answer != nil {
@@ -115,7 +116,7 @@ func (h *takeHandlers) OpenAttempt(ctx context.Context, r contract.OpenAttemptRe
 	if err != nil {
 		return nil, err
 	}
-	t, err := h.app.Take.Open(ctx, v, r.Id)
+	t, err := h.app.Take.Open(ctx, v, r.Id, value(r.Params.Device))
 	if err != nil {
 		return nil, err
 	}
@@ -142,16 +143,61 @@ func (h *takeHandlers) SaveAnswers(ctx context.Context, r contract.SaveAnswersRe
 	if err != nil {
 		return nil, err
 	}
-	answers := each(r.Body.Answers, func(a contract.Answer) take.Answered {
-		return take.Answered{Line: a.Line, Number: a.Number, Response: item.Response(a.Response), Marked: a.Marked}
-	})
-	at, refused, err := h.app.Take.SaveAnswers(ctx, v, r.Id, answers)
+	saved, err := h.app.Take.SaveAnswers(ctx, v, r.Id, value(r.Params.Device), each(r.Body.Answers, answered))
 	if err != nil {
 		return nil, err
 	}
-	return contract.SaveAnswers200JSONResponse{SavedAt: at.UTC(), Refused: each(refused, func(a take.RefusedAnswer) contract.RefusedAnswer {
+	return contract.SaveAnswers200JSONResponse{SavedAt: saved.At.UTC(), Elsewhere: elsewhere(saved.Elsewhere), Refused: each(saved.Refused, func(a take.RefusedAnswer) contract.RefusedAnswer {
 		return contract.RefusedAnswer{Line: a.Line, Message: a.Message}
 	})}, nil
+}
+
+func answered(a contract.Answer) take.Answered {
+	return take.Answered{Line: a.Line, Number: a.Number, Response: item.Response(a.Response), Marked: a.Marked}
+}
+
+func elsewhere(at time.Time) *contract.Elsewhere {
+	if at.IsZero() {
+		return nil
+	}
+	return &contract.Elsewhere{At: at.UTC()}
+}
+
+func (h *takeHandlers) OfferLate(ctx context.Context, r contract.OfferLateRequestObject) (contract.OfferLateResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	waiting, err := h.app.Take.OfferLate(ctx, v, r.Id, each(r.Body.Answers, answered))
+	return contract.OfferLate200JSONResponse{Waiting: waiting}, err
+}
+
+func lateOf(l take.Late) contract.Late {
+	return contract.Late{AttemptId: l.AttemptID, StudentId: l.StudentID, Student: l.Student, HandedInAt: l.HandedIn.UTC(), Decided: l.Decided, Counts: l.Counts,
+		Lines: each(l.Lines, func(x take.LateLine) contract.LateLine {
+			return contract.LateLine{Line: x.Line, Before: append([]string{}, x.Before...), Came: append([]string{}, x.Came...), At: x.At, InTime: x.InTime}
+		})}
+}
+
+func (h *takeHandlers) ListLateAnswers(ctx context.Context, r contract.ListLateAnswersRequestObject) (contract.ListLateAnswersResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Take.LateAnswers(ctx, v, r.Id)
+	return contract.ListLateAnswers200JSONResponse(each(list, lateOf)), err
+}
+
+func (h *takeHandlers) DecideLate(ctx context.Context, r contract.DecideLateRequestObject) (contract.DecideLateResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if err := h.app.Take.DecideLate(ctx, v, r.Id, r.Attempt, r.Body.Count); err != nil {
+		return nil, err
+	}
+	list, err := h.app.Take.LateAnswers(ctx, v, r.Id)
+	return contract.DecideLate200JSONResponse(each(list, lateOf)), err
 }
 
 func (h *takeHandlers) HandIn(ctx context.Context, r contract.HandInRequestObject) (contract.HandInResponseObject, error) {

@@ -41,7 +41,7 @@ func TestTheWholeThread(t *testing.T) {
 	assert.Equal(t, "<p>Think.</p>", take.Instructions, "instructions are cleaned")
 	assert.Equal(t, w.now.Add(50*time.Minute), take.End)
 
-	_, _, err = w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []takeroom.Answered{answer(1, 1, "A"), answer(3, 2, "A")})
+	_, err = w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(1, 1, "A"), answer(3, 2, "A")})
 	require.NoError(t, err)
 	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
 	require.NoError(t, err)
@@ -117,7 +117,7 @@ func TestAStrangersThingsAreNotThere(t *testing.T) {
 		"another school's sections":        func() error { _, err := w.app.Office.SectionsOf(w.ctx, w.otherTeacher, mine.SchoolID); return err },
 		"a sitting without one's own seat": func() error { _, err := w.app.Take.Begin(w.ctx, w.otherStudent, mine.ID); return err },
 		"another student's answers": func() error {
-			_, _, err := w.app.Take.SaveAnswers(w.ctx, w.otherStudent, take.Attempt.ID, []takeroom.Answered{answer(1, 9, "A")})
+			_, err := w.app.Take.SaveAnswers(w.ctx, w.otherStudent, take.Attempt.ID, "", []takeroom.Answered{answer(1, 9, "A")})
 			return err
 		},
 		"another student's hand-in": func() error { _, err := w.app.Take.HandIn(w.ctx, w.otherStudent, take.Attempt.ID); return err },
@@ -268,7 +268,7 @@ func TestTheDoorAndTheClockStopWorkAndLoseNone(t *testing.T) {
 	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
 	require.NoError(t, err)
 	save := func(number int64, value string) error {
-		_, _, err := w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []takeroom.Answered{answer(2, number, value)})
+		_, err := w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(2, number, value)})
 		return err
 	}
 	require.NoError(t, save(5, "12"))
@@ -315,9 +315,9 @@ func TestAnAnswerOfAnotherShapeIsRefusedAlone(t *testing.T) {
 	require.NoError(t, err)
 	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
 	require.NoError(t, err)
-	_, refused, err := w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []takeroom.Answered{answer(2, 1, "1"), answer(1, 1, "Z"), answer(9, 1, "A")})
+	saved, err := w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(2, 1, "1"), answer(1, 1, "Z"), answer(9, 1, "A")})
 	require.NoError(t, err)
-	assert.Equal(t, []takeroom.RefusedAnswer{{Line: 1, Message: `Line 1: response RESPONSE names "Z", which is not offered.`}, {Line: 9, Message: "There is no line 9."}}, refused)
+	assert.Equal(t, []takeroom.RefusedAnswer{{Line: 1, Message: `Line 1: response RESPONSE names "Z", which is not offered.`}, {Line: 9, Message: "There is no line 9."}}, saved.Refused)
 	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
 	require.NoError(t, err)
 	assert.NotNil(t, again.Lines[1].Answer, "the others are kept")

@@ -227,7 +227,7 @@ func TestTheWindowsEndHandsInWhatWasDone(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, take.Limited)
 	assert.Equal(t, view.Distribution.Closes.UTC(), take.End.UTC())
-	_, _, err = w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, []takeroom.Answered{answer(1, 1, "A")})
+	_, err = w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(1, 1, "A")})
 	require.NoError(t, err)
 	_, err = w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Held)
 	require.NoError(t, err)

@@ -60,9 +60,9 @@ func TestAnAdultRecordsAChild(t *testing.T) {
 
 	own, err := w.app.Take.Begin(w.ctx, w.student, sitting)
 	require.NoError(t, err)
-	_, refused, err := w.app.Take.SaveAnswers(w.ctx, w.student, own.Attempt.ID, []take.Answered{{Line: 5, Number: 99, Response: item.Response{"RESPONSE": {"right"}}}})
+	saved, err := w.app.Take.SaveAnswers(w.ctx, w.student, own.Attempt.ID, "", []take.Answered{{Line: 5, Number: 99, Response: item.Response{"RESPONSE": {"right"}}}})
 	require.NoError(t, err)
-	assert.Equal(t, []take.RefusedAnswer{{Line: 5, Message: "Line 5 is recorded by an adult."}}, refused, "no child records itself")
+	assert.Equal(t, []take.RefusedAnswer{{Line: 5, Message: "Line 5 is recorded by an adult."}}, saved.Refused, "no child records itself")
 
 	view, err = w.app.Take.HandInRecorded(w.ctx, w.teacher, sitting, child)
 	require.NoError(t, err)

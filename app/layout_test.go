@@ -73,10 +73,10 @@ func TestPartsAndPoolsFromDraftToScore(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, drawn, again.Lines[1].Line, "what was drawn stays")
 
-	_, refused, err := w.app.Take.SaveAnswers(w.ctx, w.student, view.Attempt.ID, []take.Answered{answer(other, 1, "A")})
+	saved, err := w.app.Take.SaveAnswers(w.ctx, w.student, view.Attempt.ID, "", []take.Answered{answer(other, 1, "A")})
 	require.NoError(t, err)
-	require.Len(t, refused, 1)
-	require.Contains(t, refused[0].Message, "There is no line")
+	require.Len(t, saved.Refused, 1)
+	require.Contains(t, saved.Refused[0].Message, "There is no line")
 	_, err = w.app.Take.HandIn(w.ctx, w.student, view.Attempt.ID)
 	require.NoError(t, err)
 

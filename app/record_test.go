@@ -186,7 +186,7 @@ func TestVerifyFindsWhatWasTamperedWith(t *testing.T) {
 			w := newWorld(t)
 			w.sent()
 			_, begun := w.atWork(w.teacher, w.student)
-			_, _, err := w.app.Take.SaveAnswers(w.ctx, w.student, begun.Attempt.ID, []takeroom.Answered{answer(1, 1, "A")})
+			_, err := w.app.Take.SaveAnswers(w.ctx, w.student, begun.Attempt.ID, "", []takeroom.Answered{answer(1, 1, "A")})
 			require.NoError(t, err)
 			_, err = w.app.Take.HandIn(w.ctx, w.student, begun.Attempt.ID)
 			require.NoError(t, err)

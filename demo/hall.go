@@ -155,7 +155,7 @@ func ScoreAll(ctx context.Context, s *store.Store, secret []byte, attempts map[i
 		for _, l := range view.Lines {
 			answers = append(answers, take.Answered{Line: l.Line, Number: 1, Response: anyResponse(r, l)})
 		}
-		if _, _, err := a.Take.SaveAnswers(ctx, v, id, answers); err != nil {
+		if _, err := a.Take.SaveAnswers(ctx, v, id, "", answers); err != nil {
 			return err
 		}
 		if _, err := a.Take.HandIn(ctx, v, id); err != nil {

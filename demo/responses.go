@@ -92,9 +92,9 @@ func (g *generator) work(ctx context.Context, s giverows.Sitting, student int64,
 		if err != nil || len(answers) == 0 {
 			return err
 		}
-		_, refused, err := g.app.Take.SaveAnswers(ctx, v, id, answers)
-		if len(refused) > 0 {
-			return fmt.Errorf("answers of the demo are refused: %v", refused)
+		saved, err := g.app.Take.SaveAnswers(ctx, v, id, "", answers)
+		if len(saved.Refused) > 0 {
+			return fmt.Errorf("answers of the demo are saved.Refused: %v", saved.Refused)
 		}
 		return err
 	})

@@ -1,3 +1,4 @@
+import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { as, asPerson, begin, leave, startWork } from './people.js'
 
@@ -24,7 +25,7 @@ test('a door that closes on a student who is idle is seen at once, and goes on w
   const page = await asPerson(browser, working[0].studentId)
   const answers = []
   page.on('response', async (r) => {
-    if (r.url().endsWith('/attempt')) answers.push(await r.json().catch(() => ({})))
+    if (new URL(r.url()).pathname.endsWith('/attempt')) answers.push(await r.json().catch(() => ({})))
   })
   await page.goto(`/desk/${sitting.id}`)
   await expect(page.locator('.item')).toBeVisible()
@@ -81,4 +82,48 @@ test('who hands in without a network is handed in later, and can sign out where 
   await page.getByRole('main').getByRole('button', { name: 'Sign out' }).click()
   await expect(page).toHaveURL(/signin/)
   expect((await (await page.request.get('/api/session')).json()).signedIn).toBe(false)
+})
+
+test('a page that is loaded again without a network goes on, and what came too late is decided by the teacher', async ({ browser }) => {
+  const coordinator = await as(browser, 'district-coordinator')
+  const { sitting, waiting } = await openSitting(coordinator)
+  const student = waiting.at(-1)
+  const page = await asPerson(browser, student.studentId)
+  await page.goto(`/desk/${sitting.id}`)
+  await begin(page)
+  await expect(page.locator('.item')).toBeVisible()
+  const mark = page.getByRole('button', { name: 'Mark for later' })
+  await mark.click()
+  await expect(page.getByText(/^Saved/)).toBeVisible()
+  await expect
+    .poll(() => page.evaluate(async () => (await caches.open('pine-ledger-page')).match('/desk').then((r) => !!r && !!navigator.serviceWorker.controller)))
+    .toBe(true)
+  await expect.poll(() => page.evaluate(async () => (await (await caches.open('pine-ledger-assets')).keys()).length)).toBeGreaterThan(5)
+
+  await page.context().setOffline(true)
+  await page.reload()
+  await expect(page.locator('.item')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Marked for later', exact: true }), 'as it was left').toBeVisible()
+  await page.locator('.item').getByRole('radio').first().check()
+  await expect(page.getByText('will send when the network is back')).toBeVisible()
+
+  // While the device is away, the work is handed in on another one.
+  const other = await asPerson(browser, student.studentId)
+  await other.goto(`/desk/${sitting.id}`)
+  await expect(other.locator('.item')).toBeVisible()
+  await expect(other.getByText('You have this open on another device too')).toBeVisible()
+  await other.getByRole('button', { name: 'Look over and hand in' }).click()
+  await other.getByRole('button', { name: /^Hand in/ }).click()
+  await expect(other.getByRole('heading', { name: 'Handed in' })).toBeVisible()
+  await page.context().setOffline(false)
+  await expect(page.getByText('your teacher has it and decides whether it counts')).toBeVisible()
+
+  await coordinator.goto(`/rooms/${sitting.id}`)
+  await coordinator.getByRole('button', { name: 'Look at late answers' }).click()
+  const panel = coordinator.getByRole('complementary', { name: 'Late answers' })
+  await expect(panel.getByRole('table')).toContainText('in time')
+  await accessible(coordinator)
+  await panel.getByRole('button', { name: 'Count 1 answer' }).click()
+  await expect(panel.getByText('counted')).toBeVisible()
+  await expect(coordinator.getByRole('button', { name: 'Look at late answers' })).toHaveCount(0)
 })

@@ -1454,6 +1454,12 @@ type EditionListed struct {
 	Total Points `json:"total"`
 }
 
+// Elsewhere Another device has this attempt open too.
+type Elsewhere struct {
+	// At When it last showed itself.
+	At time.Time `json:"at"`
+}
+
 // Facet defines model for Facet.
 type Facet struct {
 	Name   string       `json:"name"`
@@ -1944,6 +1950,33 @@ type Keys map[string]Key
 type KindCount struct {
 	Count int    `json:"count"`
 	Kind  string `json:"kind"`
+}
+
+// Late defines model for Late.
+type Late struct {
+	AttemptId  Id         `json:"attemptId"`
+	Counts     bool       `json:"counts"`
+	Decided    bool       `json:"decided"`
+	HandedInAt time.Time  `json:"handedInAt"`
+	Lines      []LateLine `json:"lines"`
+	Student    string     `json:"student"`
+	StudentId  Id         `json:"studentId"`
+}
+
+// LateLine defines model for LateLine.
+type LateLine struct {
+	// At When it was given, by the device.
+	At time.Time `json:"at"`
+
+	// Before As it was handed in.
+	Before []string `json:"before"`
+	Came   []string `json:"came"`
+
+	// InTime Before the hand-in.
+	InTime bool `json:"inTime"`
+
+	// Line Counted from 1.
+	Line int `json:"line"`
 }
 
 // Layout defines model for Layout.
@@ -2511,7 +2544,10 @@ type Room struct {
 
 // RoomSeat defines model for RoomSeat.
 type RoomSeat struct {
-	Answered  int           `json:"answered"`
+	Answered int `json:"answered"`
+
+	// Late Answers that came after the hand-in and wait for staff.
+	Late      int           `json:"late"`
 	Name      string        `json:"name"`
 	Number    string        `json:"number"`
 	SavedAt   *time.Time    `json:"savedAt,omitempty"`
@@ -2867,6 +2903,9 @@ type Take struct {
 	Count    int            `json:"count"`
 	Document *KeyedDocument `json:"document,omitempty"`
 
+	// Elsewhere Another device has this attempt open too.
+	Elsewhere *Elsewhere `json:"elsewhere,omitempty"`
+
 	// End When it is over if nothing happens any more.
 	End          time.Time `json:"end"`
 	Instructions string    `json:"instructions"`
@@ -3020,6 +3059,9 @@ type BandFilter = int
 
 // Cursor defines model for Cursor.
 type Cursor = string
+
+// Device defines model for Device.
+type Device = string
 
 // Hash defines model for Hash.
 type Hash = string
@@ -3837,6 +3879,23 @@ type SaveAnswersJSONBody struct {
 	Answers []Answer `json:"answers"`
 }
 
+// SaveAnswersParams defines parameters for SaveAnswers.
+type SaveAnswersParams struct {
+	// Device Names the device, so that two at one attempt are told.
+	Device *Device `form:"device,omitempty" json:"device,omitempty"`
+}
+
+// OfferLateJSONBody defines parameters for OfferLate.
+type OfferLateJSONBody struct {
+	Answers []Answer `json:"answers"`
+}
+
+// OpenAttemptParams defines parameters for OpenAttempt.
+type OpenAttemptParams struct {
+	// Device Names the device, so that two at one attempt are told.
+	Device *Device `form:"device,omitempty" json:"device,omitempty"`
+}
+
 // DecideOfferJSONBody defines parameters for DecideOffer.
 type DecideOfferJSONBody struct {
 	Answer string                   `json:"answer"`
@@ -3953,6 +4012,11 @@ type MoveDoorJSONBody struct {
 
 // MoveDoorJSONBodyDoor defines parameters for MoveDoor.
 type MoveDoorJSONBodyDoor string
+
+// DecideLateJSONBody defines parameters for DecideLate.
+type DecideLateJSONBody struct {
+	Count bool `json:"count"`
+}
 
 // RecordAnswerJSONBody defines parameters for RecordAnswer.
 type RecordAnswerJSONBody struct {
@@ -4105,6 +4169,9 @@ type FollowLinkJSONRequestBody FollowLinkJSONBody
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
 
+// OfferLateJSONRequestBody defines body for OfferLate for application/json ContentType.
+type OfferLateJSONRequestBody OfferLateJSONBody
+
 // DecideOfferJSONRequestBody defines body for DecideOffer for application/json ContentType.
 type DecideOfferJSONRequestBody DecideOfferJSONBody
 
@@ -4134,6 +4201,9 @@ type ReplaceShelvedJSONRequestBody ReplaceShelvedJSONBody
 
 // MoveDoorJSONRequestBody defines body for MoveDoor for application/json ContentType.
 type MoveDoorJSONRequestBody MoveDoorJSONBody
+
+// DecideLateJSONRequestBody defines body for DecideLate for application/json ContentType.
+type DecideLateJSONRequestBody DecideLateJSONBody
 
 // RecordAnswerJSONRequestBody defines body for RecordAnswer for application/json ContentType.
 type RecordAnswerJSONRequestBody RecordAnswerJSONBody
@@ -4472,16 +4542,19 @@ type ServerInterface interface {
 	KeepMedia(ctx *echo.Context, params KeepMediaParams) error
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
-	SaveAnswers(ctx *echo.Context, id Id) error
+	SaveAnswers(ctx *echo.Context, id Id, params SaveAnswersParams) error
 	// HandIn Hand in.
 	// (POST /my/attempts/{id}/hand-in)
 	HandIn(ctx *echo.Context, id Id) error
+	// OfferLate Offer staff what could not be sent before the hand-in. They decide whether it counts.
+	// (PUT /my/attempts/{id}/late-answers)
+	OfferLate(ctx *echo.Context, id Id) error
 	// ListMySittings The signed-in student's own sittings.
 	// (GET /my/sittings)
 	ListMySittings(ctx *echo.Context) error
 	// OpenAttempt The attempt that one works on, or before it is begun the directions alone. It starts no clock.
 	// (GET /my/sittings/{id}/attempt)
-	OpenAttempt(ctx *echo.Context, id Id) error
+	OpenAttempt(ctx *echo.Context, id Id, params OpenAttemptParams) error
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx *echo.Context, id Id) error
@@ -4581,6 +4654,12 @@ type ServerInterface interface {
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx *echo.Context, id Id) error
+	// ListLateAnswers Answers that devices brought after the hand-in, by student.
+	// (GET /sittings/{id}/late-answers)
+	ListLateAnswers(ctx *echo.Context, id Id) error
+	// DecideLate Count a student's late answers, or leave them out. What counts once stays so; a scoring is added.
+	// (PUT /sittings/{id}/late-answers/{attempt})
+	DecideLate(ctx *echo.Context, id Id, attempt Id) error
 	// HandInRecorded End a child's recorded attempt and score it.
 	// (POST /sittings/{id}/students/{student}/hand-in)
 	HandInRecorded(ctx *echo.Context, id Id, student Id) error
@@ -8210,8 +8289,17 @@ func (w *ServerInterfaceWrapper) SaveAnswers(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SaveAnswersParams
+	// ------------- Optional query parameter "device" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "device", ctx.QueryParams(), &params.Device, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter device: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.SaveAnswers(ctx, id)
+	err = w.Handler.SaveAnswers(ctx, id, params)
 	return err
 }
 
@@ -8228,6 +8316,22 @@ func (w *ServerInterfaceWrapper) HandIn(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.HandIn(ctx, id)
+	return err
+}
+
+// OfferLate converts echo context to params.
+func (w *ServerInterfaceWrapper) OfferLate(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.OfferLate(ctx, id)
 	return err
 }
 
@@ -8251,8 +8355,17 @@ func (w *ServerInterfaceWrapper) OpenAttempt(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params OpenAttemptParams
+	// ------------- Optional query parameter "device" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "device", ctx.QueryParams(), &params.Device, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter device: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.OpenAttempt(ctx, id)
+	err = w.Handler.OpenAttempt(ctx, id, params)
 	return err
 }
 
@@ -8885,6 +8998,46 @@ func (w *ServerInterfaceWrapper) MoveDoor(ctx *echo.Context) error {
 	return err
 }
 
+// ListLateAnswers converts echo context to params.
+func (w *ServerInterfaceWrapper) ListLateAnswers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListLateAnswers(ctx, id)
+	return err
+}
+
+// DecideLate converts echo context to params.
+func (w *ServerInterfaceWrapper) DecideLate(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "attempt" -------------
+	var attempt Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "attempt", ctx.Param("attempt"), &attempt, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter attempt: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DecideLate(ctx, id, attempt)
+	return err
+}
+
 // HandInRecorded converts echo context to params.
 func (w *ServerInterfaceWrapper) HandInRecorded(ctx *echo.Context) error {
 	var err error
@@ -9247,6 +9400,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/distribution", wrapper.PutDistribution, options.OperationMiddlewares["putDistribution"]...)
 	router.GET(options.BaseURL+"/sittings/:id", wrapper.GetRoom, options.OperationMiddlewares["getRoom"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
+	router.GET(options.BaseURL+"/sittings/:id/late-answers", wrapper.ListLateAnswers, options.OperationMiddlewares["listLateAnswers"]...)
+	router.PUT(options.BaseURL+"/sittings/:id/late-answers/:attempt", wrapper.DecideLate, options.OperationMiddlewares["decideLate"]...)
 	router.POST(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.BeginRecording, options.OperationMiddlewares["beginRecording"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.RecordAnswer, options.OperationMiddlewares["recordAnswer"]...)
 	router.POST(options.BaseURL+"/sittings/:id/students/:student/hand-in", wrapper.HandInRecorded, options.OperationMiddlewares["handInRecorded"]...)
@@ -9254,6 +9409,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/my/sittings/:id/attempt", wrapper.OpenAttempt, options.OperationMiddlewares["openAttempt"]...)
 	router.POST(options.BaseURL+"/my/sittings/:id/attempt", wrapper.BeginAttempt, options.OperationMiddlewares["beginAttempt"]...)
 	router.PUT(options.BaseURL+"/my/attempts/:id/answers", wrapper.SaveAnswers, options.OperationMiddlewares["saveAnswers"]...)
+	router.PUT(options.BaseURL+"/my/attempts/:id/late-answers", wrapper.OfferLate, options.OperationMiddlewares["offerLate"]...)
 	router.POST(options.BaseURL+"/my/attempts/:id/hand-in", wrapper.HandIn, options.OperationMiddlewares["handIn"]...)
 	router.GET(options.BaseURL+"/results", wrapper.ListResults, options.OperationMiddlewares["listResults"]...)
 	router.PUT(options.BaseURL+"/results/:id/keys", wrapper.OpenKeys, options.OperationMiddlewares["openKeys"]...)
@@ -13476,8 +13632,9 @@ func (response KeepMediadefaultApplicationProblemPlusJSONResponse) VisitKeepMedi
 }
 
 type SaveAnswersRequestObject struct {
-	Id   Id `json:"id"`
-	Body *SaveAnswersJSONRequestBody
+	Id     Id `json:"id"`
+	Params SaveAnswersParams
+	Body   *SaveAnswersJSONRequestBody
 }
 
 type SaveAnswersResponseObject interface {
@@ -13485,6 +13642,9 @@ type SaveAnswersResponseObject interface {
 }
 
 type SaveAnswers200JSONResponse struct {
+	// Elsewhere Another device has this attempt open too.
+	Elsewhere *Elsewhere `json:"elsewhere,omitempty"`
+
 	// Refused Answers that are none to their line; the others are kept.
 	Refused []RefusedAnswer `json:"refused"`
 	SavedAt time.Time       `json:"savedAt"`
@@ -13558,6 +13718,49 @@ func (response HandIndefaultApplicationProblemPlusJSONResponse) VisitHandInRespo
 	return err
 }
 
+type OfferLateRequestObject struct {
+	Id   Id `json:"id"`
+	Body *OfferLateJSONRequestBody
+}
+
+type OfferLateResponseObject interface {
+	VisitOfferLateResponse(w http.ResponseWriter) error
+}
+
+type OfferLate200JSONResponse struct {
+	// Waiting Answers that wait for staff.
+	Waiting int `json:"waiting"`
+}
+
+func (response OfferLate200JSONResponse) VisitOfferLateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OfferLatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OfferLatedefaultApplicationProblemPlusJSONResponse) VisitOfferLateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListMySittingsRequestObject struct {
 }
 
@@ -13597,7 +13800,8 @@ func (response ListMySittingsdefaultApplicationProblemPlusJSONResponse) VisitLis
 }
 
 type OpenAttemptRequestObject struct {
-	Id Id `json:"id"`
+	Id     Id `json:"id"`
+	Params OpenAttemptParams
 }
 
 type OpenAttemptResponseObject interface {
@@ -14934,6 +15138,86 @@ func (response MoveDoordefaultApplicationProblemPlusJSONResponse) VisitMoveDoorR
 	return err
 }
 
+type ListLateAnswersRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListLateAnswersResponseObject interface {
+	VisitListLateAnswersResponse(w http.ResponseWriter) error
+}
+
+type ListLateAnswers200JSONResponse []Late
+
+func (response ListLateAnswers200JSONResponse) VisitListLateAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListLateAnswersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListLateAnswersdefaultApplicationProblemPlusJSONResponse) VisitListLateAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideLateRequestObject struct {
+	Id      Id `json:"id"`
+	Attempt Id `json:"attempt"`
+	Body    *DecideLateJSONRequestBody
+}
+
+type DecideLateResponseObject interface {
+	VisitDecideLateResponse(w http.ResponseWriter) error
+}
+
+type DecideLate200JSONResponse []Late
+
+func (response DecideLate200JSONResponse) VisitDecideLateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideLatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideLatedefaultApplicationProblemPlusJSONResponse) VisitDecideLateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type HandInRecordedRequestObject struct {
 	Id      Id `json:"id"`
 	Student Id `json:"student"`
@@ -15735,6 +16019,9 @@ type StrictServerInterface interface {
 	// HandIn Hand in.
 	// (POST /my/attempts/{id}/hand-in)
 	HandIn(ctx context.Context, request HandInRequestObject) (HandInResponseObject, error)
+	// OfferLate Offer staff what could not be sent before the hand-in. They decide whether it counts.
+	// (PUT /my/attempts/{id}/late-answers)
+	OfferLate(ctx context.Context, request OfferLateRequestObject) (OfferLateResponseObject, error)
 	// ListMySittings The signed-in student's own sittings.
 	// (GET /my/sittings)
 	ListMySittings(ctx context.Context, request ListMySittingsRequestObject) (ListMySittingsResponseObject, error)
@@ -15840,6 +16127,12 @@ type StrictServerInterface interface {
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx context.Context, request MoveDoorRequestObject) (MoveDoorResponseObject, error)
+	// ListLateAnswers Answers that devices brought after the hand-in, by student.
+	// (GET /sittings/{id}/late-answers)
+	ListLateAnswers(ctx context.Context, request ListLateAnswersRequestObject) (ListLateAnswersResponseObject, error)
+	// DecideLate Count a student's late answers, or leave them out. What counts once stays so; a scoring is added.
+	// (PUT /sittings/{id}/late-answers/{attempt})
+	DecideLate(ctx context.Context, request DecideLateRequestObject) (DecideLateResponseObject, error)
 	// HandInRecorded End a child's recorded attempt and score it.
 	// (POST /sittings/{id}/students/{student}/hand-in)
 	HandInRecorded(ctx context.Context, request HandInRecordedRequestObject) (HandInRecordedResponseObject, error)
@@ -19427,10 +19720,11 @@ func (sh *strictHandler) KeepMedia(ctx *echo.Context, params KeepMediaParams) er
 }
 
 // SaveAnswers operation middleware
-func (sh *strictHandler) SaveAnswers(ctx *echo.Context, id Id) error {
+func (sh *strictHandler) SaveAnswers(ctx *echo.Context, id Id, params SaveAnswersParams) error {
 	var request SaveAnswersRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	var body SaveAnswersJSONRequestBody
 	var err error
@@ -19499,6 +19793,54 @@ func (sh *strictHandler) HandIn(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// OfferLate operation middleware
+func (sh *strictHandler) OfferLate(ctx *echo.Context, id Id) error {
+	var request OfferLateRequestObject
+
+	request.Id = id
+
+	var body OfferLateJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OfferLate(ctx.Request().Context(), request.(OfferLateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OfferLate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(OfferLateResponseObject); ok {
+		return validResponse.VisitOfferLateResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListMySittings operation middleware
 func (sh *strictHandler) ListMySittings(ctx *echo.Context) error {
 	var request ListMySittingsRequestObject
@@ -19523,10 +19865,11 @@ func (sh *strictHandler) ListMySittings(ctx *echo.Context) error {
 }
 
 // OpenAttempt operation middleware
-func (sh *strictHandler) OpenAttempt(ctx *echo.Context, id Id) error {
+func (sh *strictHandler) OpenAttempt(ctx *echo.Context, id Id, params OpenAttemptParams) error {
 	var request OpenAttemptRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.OpenAttempt(ctx.Request().Context(), request.(OpenAttemptRequestObject))
@@ -20581,6 +20924,80 @@ func (sh *strictHandler) MoveDoor(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(MoveDoorResponseObject); ok {
 		return validResponse.VisitMoveDoorResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListLateAnswers operation middleware
+func (sh *strictHandler) ListLateAnswers(ctx *echo.Context, id Id) error {
+	var request ListLateAnswersRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListLateAnswers(ctx.Request().Context(), request.(ListLateAnswersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListLateAnswers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListLateAnswersResponseObject); ok {
+		return validResponse.VisitListLateAnswersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DecideLate operation middleware
+func (sh *strictHandler) DecideLate(ctx *echo.Context, id Id, attempt Id) error {
+	var request DecideLateRequestObject
+
+	request.Id = id
+	request.Attempt = attempt
+
+	var body DecideLateJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideLate(ctx.Request().Context(), request.(DecideLateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideLate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DecideLateResponseObject); ok {
+		return validResponse.VisitDecideLateResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

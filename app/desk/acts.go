@@ -76,6 +76,7 @@ var spoken = map[string]string{
 	"door.closed":          "closed the door of",
 	"attempt.begin":        "began",
 	"attempt.hand-in":      "handed in",
+	"attempt.late":         "decided about late answers of",
 }
 
 // Spoken is an act in words; one that has none stands as it is kept.

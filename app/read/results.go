@@ -300,7 +300,12 @@ func (a *Read) Trail(ctx context.Context, v roster.Viewer, distribution, attempt
 	if head.KeysClosed {
 		return Trail{}, desk.Refusal(bank.Verdict{Why: "Answers and keys open when the window is over, or when a coordinator opens them."})
 	}
-	answers, err := takerows.Answers(ctx, a.Store.Reader, attemptID)
+	scorings, err := readrows.Scorings(ctx, a.Store.Reader, attemptID)
+	if err != nil {
+		return Trail{}, err
+	}
+	kept := scorings[len(scorings)-1]
+	answers, err := takerows.AnswersBy(ctx, a.Store.Reader, attemptID, kept.ID)
 	if err != nil {
 		return Trail{}, err
 	}
@@ -308,11 +313,7 @@ func (a *Read) Trail(ctx context.Context, v roster.Viewer, distribution, attempt
 	if err != nil {
 		return Trail{}, err
 	}
-	scorings, err := readrows.Scorings(ctx, a.Store.Reader, attemptID)
-	if err != nil {
-		return Trail{}, err
-	}
-	if kept := scorings[len(scorings)-1]; score.Raw != kept.Raw || score.Band != kept.Band || score.Final != kept.Final {
+	if score.Raw != kept.Raw || score.Band != kept.Band || score.Final != kept.Final {
 		return Trail{}, desk.Conflict("The kept score of %s does not follow from the kept answers; run pineledger verify.", row.Student)
 	}
 	t := Trail{Head: head, Student: row, Attempt: attempt, Percent: -1}

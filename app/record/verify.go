@@ -187,7 +187,7 @@ func (a *Record) verifyAttempt(ctx context.Context, out *Verified, id int64, t t
 	}
 	for _, s := range scorings {
 		out.Scorings++
-		if s.Kind != readrows.ByMachine {
+		if s.Kind != readrows.ByMachine && s.Kind != readrows.ByLate {
 			continue
 		}
 		row, err := takerows.AttemptByID(ctx, a.Store.Reader, id)
@@ -198,7 +198,7 @@ func (a *Record) verifyAttempt(ctx context.Context, out *Verified, id int64, t t
 		if err != nil {
 			return err
 		}
-		answers, err := takerows.Answers(ctx, a.Store.Reader, id)
+		answers, err := takerows.AnswersBy(ctx, a.Store.Reader, id, s.ID)
 		if err != nil {
 			return err
 		}

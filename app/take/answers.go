@@ -29,38 +29,45 @@ type RefusedAnswer struct {
 	Message string
 }
 
+// Saved is what became of answers that were sent.
+type Saved struct {
+	At        time.Time
+	Refused   []RefusedAnswer
+	Elsewhere time.Time // when another device last was at the attempt; zero for none
+}
+
 // SaveAnswers keeps answers and returns when they are on disk. One that is no answer
-// to its line is refused alone.
-func (a *Take) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, answers []Answered) (time.Time, []RefusedAnswer, error) {
+// to its line is refused alone. device names what they were given on; "" for unknown.
+func (a *Take) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, device string, answers []Answered) (Saved, error) {
 	live, err := a.live.get(ctx, a, id)
 	if err != nil {
-		return time.Time{}, nil, err
+		return Saved{}, err
 	}
 	if live.row.StudentID != v.PersonID {
-		return time.Time{}, nil, desk.ErrNotFound
+		return Saved{}, desk.ErrNotFound
 	}
 	now := a.Now()
 	clock, err := a.clock(ctx, live.row)
 	if err != nil {
-		return now, nil, err
+		return Saved{}, err
 	}
 	if err := live.row.Rules().TakesAnswers(clock.At(now), now); err != nil {
-		return now, nil, desk.Conflict("%s", desk.Sentence(err.Error()))
+		return Saved{}, desk.Conflict("%s", desk.Sentence(err.Error()))
 	}
+	out := Saved{At: now, Elsewhere: a.met.meet(id, device, now)}
 	var rows []takerows.Answer
-	var refused []RefusedAnswer
 	for _, answer := range answers {
 		row, err := live.take(answer)
 		if err != nil {
-			refused = append(refused, RefusedAnswer{answer.Line, desk.Sentence(err.Error())})
+			out.Refused = append(out.Refused, RefusedAnswer{answer.Line, desk.Sentence(err.Error())})
 			continue
 		}
 		rows = append(rows, row)
 	}
 	if len(rows) == 0 {
-		return now, refused, nil
+		return out, nil
 	}
-	return now, refused, a.keepAnswers(ctx, id, now, rows)
+	return out, a.keepAnswers(ctx, id, now, rows)
 }
 
 // take checks an answer against its line.

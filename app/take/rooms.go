@@ -16,10 +16,11 @@ type Take struct {
 	live  *liveAttempts
 	hall  *hall.Hall
 	told  *events.Hub // who watches a sitting
+	met   *devices
 	awake atomic.Bool // the hall knows all who work
 }
 
 // New opens the room.
 func New(d *desk.Desk) *Take {
-	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New()}
+	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New(), met: newDevices()}
 }

@@ -34,6 +34,7 @@ type TakeView struct {
 	Limited      bool           // there is a time limit of the attempt's own
 	Stopped      string         // why work cannot go on now, "" when it can
 	StoppedBy    attempt.Stop   // the same by name
+	Elsewhere    time.Time      // when another device last was at it; zero for none
 }
 
 // TakeLine is a line with what the student has answered.
@@ -55,13 +56,18 @@ func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]takerows.Stud
 
 // Open gives a student the attempt that they work on, or before they begin the
 // directions alone: the clock starts when they begin.
-func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64) (TakeView, error) {
+// device names what it is opened on; "" for unknown.
+func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device string) (TakeView, error) {
 	s, err := a.mine(ctx, v, sitting)
 	if err != nil {
 		return TakeView{}, err
 	}
 	if s.AttemptID > 0 {
-		return a.takeView(ctx, s.AttemptID)
+		view, err := a.takeView(ctx, s.AttemptID)
+		if err == nil && view.Attempt.State == attempt.Working {
+			view.Elsewhere = a.met.meet(s.AttemptID, device, view.Now)
+		}
+		return view, err
 	}
 	f, err := a.FormByID(ctx, s.FormID)
 	if err != nil {

@@ -15,6 +15,7 @@ const (
 	ByMachine = "machine"
 	ByReader  = "reader"
 	ByRescore = "re-score"
+	ByLate    = "late" // by the machine, with answers that came after the hand-in
 )
 
 // Scoring is one scoring of an attempt, by the keys and rules of a sealed form. It

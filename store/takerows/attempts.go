@@ -53,6 +53,7 @@ type Attempt struct {
 	FormID    int64              `db:"form_id"`
 	State     attempt.State      `db:"state"`
 	StartedAt int64              `db:"started_at"`
+	EndedAt   *int64             `db:"handed_in_at"` // nil: it is worked on
 	OpensAt   int64              `db:"opens_at"`
 	ClosesAt  int64              `db:"closes_at"`
 	Try       int                `db:"try"`
@@ -91,7 +92,7 @@ func (a Attempt) Rules() attempt.Sitting {
 	return attempt.Sitting{Door: a.Door, DoorAt: sqlite.Time(a.DoorAt), Opens: sqlite.Time(a.OpensAt), Closes: sqlite.Time(a.ClosesAt)}
 }
 
-const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, t.try, d.opens_at, d.closes_at, g.door, g.door_at,
+const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, t.handed_in_at, t.try, d.opens_at, d.closes_at, g.door, g.door_at,
 	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given
 	FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN person p ON p.id = t.student_id`
@@ -228,13 +229,21 @@ func Answers(ctx context.Context, r sqlite.Reader, attempt int64) ([]SavedAnswer
 	return out, err
 }
 
+// Rescored sets the state of an attempt after a further scoring.
+func Rescored(ctx context.Context, t *sqlite.Tx, id int64, final bool) error {
+	return t.Exec(ctx, "UPDATE attempt SET state = ? WHERE id = ? AND state <> 'working'", stateOf(final), id)
+}
+
+func stateOf(final bool) attempt.State {
+	if final {
+		return attempt.Scored
+	}
+	return attempt.HandedIn
+}
+
 // HandIn ends the work; ErrStale when it had ended already. What waits for a reader is not scored yet.
 func HandIn(ctx context.Context, t *sqlite.Tx, id int64, by attempt.By, at time.Time, final bool) error {
-	state := attempt.HandedIn
-	if final {
-		state = attempt.Scored
-	}
-	if err := t.ChangeOne(ctx, "UPDATE attempt SET state = ?, handed_in_at = ?, handed_in_by = ? WHERE id = ? AND state = 'working'", state, sqlite.Millis(at), by, id); err != nil || by == attempt.ByClock {
+	if err := t.ChangeOne(ctx, "UPDATE attempt SET state = ?, handed_in_at = ?, handed_in_by = ? WHERE id = ? AND state = 'working'", stateOf(final), sqlite.Millis(at), by, id); err != nil || by == attempt.ByClock {
 		return err // the clock ends by itself
 	}
 	return AddEvent(ctx, t, id, window.Event{At: at, What: window.HandIn})

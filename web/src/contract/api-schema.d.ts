@@ -1834,6 +1834,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sittings/{id}/late-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Answers that devices brought after the hand-in, by student. */
+        get: operations["listLateAnswers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/late-answers/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                attempt: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Count a student's late answers, or leave them out. What counts once stays so; a scoring is added. */
+        put: operations["decideLate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sittings/{id}/students/{student}/recording": {
         parameters: {
             query?: never;
@@ -1924,6 +1963,25 @@ export interface paths {
         get?: never;
         /** Keep answers; answered when they are on disk. */
         put: operations["saveAnswers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/late-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Offer staff what could not be sent before the hand-in. They decide whether it counts. */
+        put: operations["offerLate"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3746,6 +3804,15 @@ export interface components {
             parts: components["schemas"]["TestPart"][];
             passages: components["schemas"]["Passage"][];
             document?: components["schemas"]["KeyedDocument"];
+            elsewhere?: components["schemas"]["Elsewhere"];
+        };
+        /** @description Another device has this attempt open too. */
+        Elsewhere: {
+            /**
+             * Format: date-time
+             * @description When it last showed itself.
+             */
+            at: string;
         };
         ResultListed: {
             id: components["schemas"]["Id"];
@@ -3934,6 +4001,30 @@ export interface components {
             field: string;
             reason: string;
         };
+        Late: {
+            attemptId: components["schemas"]["Id"];
+            studentId: components["schemas"]["Id"];
+            student: string;
+            /** Format: date-time */
+            handedInAt: string;
+            decided: boolean;
+            counts: boolean;
+            lines: components["schemas"]["LateLine"][];
+        };
+        LateLine: {
+            /** @description Counted from 1. */
+            line: number;
+            /** @description As it was handed in. */
+            before: string[];
+            came: string[];
+            /**
+             * Format: date-time
+             * @description When it was given, by the device.
+             */
+            at: string;
+            /** @description Before the hand-in. */
+            inTime: boolean;
+        };
         RoomSeat: {
             studentId: components["schemas"]["Id"];
             number: string;
@@ -3941,6 +4032,8 @@ export interface components {
             /** @enum {string} */
             state: "not begun" | "working" | "handed in";
             answered: number;
+            /** @description Answers that came after the hand-in and wait for staff. */
+            late: number;
             /** Format: date-time */
             savedAt?: string;
         };
@@ -3987,6 +4080,8 @@ export interface components {
         Id: components["schemas"]["Id"];
         /** @description The version that was read; 0 for none. */
         IfMatch: number;
+        /** @description Names the device, so that two at one attempt are told. */
+        Device: string;
         /** @description From the page before. */
         Cursor: string;
         Limit: number;
@@ -7608,6 +7703,59 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listLateAnswers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Late answers. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Late"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideLate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                attempt: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    count: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description What came late to the sitting. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Late"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     recordAnswer: {
         parameters: {
             query?: never;
@@ -7716,7 +7864,10 @@ export interface operations {
     };
     openAttempt: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Names the device, so that two at one attempt are told. */
+                device?: components["parameters"]["Device"];
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
@@ -7762,7 +7913,10 @@ export interface operations {
     };
     saveAnswers: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Names the device, so that two at one attempt are told. */
+                device?: components["parameters"]["Device"];
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
@@ -7786,8 +7940,41 @@ export interface operations {
                     "application/json": {
                         /** Format: date-time */
                         savedAt: string;
+                        elsewhere?: components["schemas"]["Elsewhere"];
                         /** @description Answers that are none to their line; the others are kept. */
                         refused: components["schemas"]["RefusedAnswer"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    offerLate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["Answer"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept for them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description Answers that wait for staff. */
+                        waiting: number;
                     };
                 };
             };

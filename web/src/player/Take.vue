@@ -4,6 +4,7 @@ import { IconArrowLeft, IconArrowRight, IconBookmark, IconCalculator, IconClock 
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import './student.css'
+import { clockTime } from '@/contract/format'
 import { signOut } from '@/contract/session'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -14,6 +15,7 @@ import PartDirections from './PartDirections.vue'
 import MarksStrip from './MarksStrip.vue'
 import StudentTop from './StudentTop.vue'
 import { timeLeft } from './answers'
+import { keepPages } from './keepPages'
 import { noSupports, supportsIn, supportsQuery, type Supports } from './supports'
 import { useAttempt } from './useAttempt'
 import { useTrial } from './useTrial'
@@ -29,7 +31,7 @@ const trial = route.meta.trial === true
 const back = trial ? `/assessments/${Number(route.params.id)}/lines` : '/desk'
 const seed = computed(() => Number(route.query.seed) || 1)
 const attempt = trial ? useTrial(Number(route.params.id), () => seed.value) : useAttempt(Number(route.params.id))
-const { take, answers, answered, error, stopped, saved, left, handingIn, late } = attempt
+const { take, answers, answered, error, stopped, saved, left, handingIn, late, offered, elsewhere } = attempt
 
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
 const at = computed(() => Number(route.query.item) || 0)
@@ -37,10 +39,12 @@ const lookingOver = computed(() => route.query.look !== undefined)
 const trying = ref(false) // the first page of a try
 const intro = computed(() => (trial ? trying.value : take.value?.state === 'not begun'))
 const hideClock = ref(false)
+const hiddenNote = ref(false)
 const urgent = computed(() => left.value < 5 * 60_000)
 
 onMounted(async () => {
   await attempt.load()
+  if (!trial) keepPages().catch(() => undefined) // without it a page does not outlive a reload offline
   const begun = answered.value.some(Boolean) || at.value > 0 || lookingOver.value
   trying.value = !begun && !!take.value?.instructions
 })
@@ -145,6 +149,10 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
     </StudentTop>
 
     <TrialBar v-if="trial" :id="Number(route.params.id)" :seed="seed" :supports="supports" @seed="reseed" @supports="support" />
+    <p v-if="elsewhere && take?.state === 'working' && !hiddenNote" class="elsewhere" role="status">
+      {{ t(elsewhere.later ? 'elsewhere.later' : 'elsewhere.earlier', { time: clockTime(elsewhere.at) }) }}
+      <button type="button" class="quiet small" @click="hiddenNote = true">{{ t('elsewhere.close') }}</button>
+    </p>
     <main v-if="!take" class="one">
       <Trouble :error="error" />
       <button v-if="error" type="button" class="quiet" @click="router.push(back)">{{ t('back') }}</button>
@@ -153,6 +161,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
     <main v-else-if="take.state === 'handed in'" class="one">
       <h1 tabindex="-1">{{ t('done.title') }}</h1>
       <p v-if="trial">{{ t('trial.done') }}</p>
+      <p v-else-if="offered" role="status">{{ t('done.offered', { title: take.title, n: offered }, offered) }}</p>
       <p v-else-if="late" role="alert">
         {{ t('done.late', { title: take.title, n: late }, late) }}
       </p>

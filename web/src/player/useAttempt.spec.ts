@@ -11,6 +11,7 @@ const save = 'PUT /api/my/attempts/12/answers'
 const look = 'GET /api/my/sittings/3/attempt'
 const begin = 'POST /api/my/sittings/3/attempt'
 const handIn = 'POST /api/my/attempts/12/hand-in'
+const late = 'PUT /api/my/attempts/12/late-answers'
 const start = new Date('2026-10-13T16:00:00Z')
 
 let take: Schemas['Take']
@@ -47,9 +48,13 @@ const wait = async (ms: number) => {
   await flushPromises()
 }
 const saves = () => server.calls(save).map((a) => (a.body as Sent).answers)
+/** What waits in the browser's store; the name of the device stays. */
+const waitingHere = () =>
+  Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i)).filter((k) => k !== 'pine-ledger-device')
 const saved = () => ({ body: { savedAt: new Date().toISOString(), refused: [] } })
 
 beforeEach(() => {
+  sessionStorage.clear()
   vi.useFakeTimers({ now: start })
   queries.setQueryData(['session'], { timeZone: 'UTC' })
   take = {
@@ -212,7 +217,7 @@ describe('without a network', () => {
         .at(-1)!
         .map((a) => a.line),
     ).toEqual([1, 2])
-    expect(localStorage.length).toBe(0)
+    expect(waitingHere()).toHaveLength(0)
   })
 
   it('a newer answer from another device is not written over', async () => {
@@ -279,7 +284,7 @@ describe('the end', () => {
       'You are signed out. Your answers are kept on this device. Sign in again to send them.',
     )
     expect(work.saved.value).toBe('Not saved: sign in again to send it')
-    expect(localStorage.length).toBe(1)
+    expect(waitingHere()).toHaveLength(1)
   })
 
   it('comes by itself where it was asked for without a network', async () => {
@@ -299,7 +304,7 @@ describe('the end', () => {
     await wait(6_500)
     expect(later.take.value?.state).toBe('handed in')
     expect(later.late.value).toBe(0)
-    expect(localStorage.length).toBe(0)
+    expect(waitingHere()).toHaveLength(0)
   })
 
   it('can be put off while it waits', async () => {
@@ -325,9 +330,95 @@ describe('the end', () => {
     await wait(3_100)
     expect(work.take.value?.state).toBe('handed in')
     expect(work.late.value).toBe(2)
+    expect(work.offered.value, 'the teacher could not be reached either').toBe(0)
     expect(localStorage.getItem('pine-ledger-attempt-12')).toContain('"4"')
     leave()
-    expect((await open()).late.value, 'and over a reload').toBe(2)
+
+    server.on(late, () => ({ body: { waiting: 2 } }))
+    const again = await open() // over a reload too
+    await flushPromises()
+    expect(again.late.value).toBe(2)
+    expect(again.offered.value).toBe(2)
+    const offered = (server.calls(late).at(-1)!.body as Sent).answers
+    expect(offered.map((o) => [o.line, o.response.RESPONSE])).toEqual([
+      [1, ['B']],
+      [3, ['4']],
+    ])
+    expect(waitingHere(), 'what the teacher has does not stay on the device').toHaveLength(0)
+  })
+})
+
+describe('a reload without a network', () => {
+  it('shows the work as this tab last had it, and goes on', async () => {
+    const work = await open()
+    server.on(save, saved)
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    work.mark(2, true)
+    leave()
+    server.on(save, () => 'no network')
+    server.on(look, () => 'no network')
+    vi.setSystemTime(new Date(start.getTime() + 60_000))
+
+    const later = await open()
+    expect(later.error.value).toBeUndefined()
+    expect(later.answers.value[0]!.response).toEqual({ RESPONSE: ['B'] })
+    expect(later.answers.value[1]!.marked).toBe(true)
+    expect(later.left.value).toBe(Date.parse(take.end) - start.getTime() - 60_000)
+    later.answer(3, { RESPONSE: ['7'] })
+    server.on(save, saved)
+    server.on(look, () => ({ body: take }))
+    const before = server.calls(look).length
+    window.dispatchEvent(new Event('online'))
+    await wait(4_000)
+    expect(
+      saves()
+        .at(-1)!
+        .some((a) => a.line === 3),
+    ).toBe(true)
+    expect(server.calls(look).length, 'what the server has is asked for again').toBeGreaterThan(before)
+  })
+
+  it('shows nothing of what another tab had, or of what was handed in', async () => {
+    await open()
+    leave()
+    sessionStorage.clear()
+    server.on(look, () => 'no network')
+    const other = await open()
+    expect(other.take.value).toBeUndefined()
+    expect(other.error.value).toBeDefined()
+    leave()
+    server.on(look, () => ({ body: { ...take, state: 'handed in', lines: [] } }))
+    await open()
+    leave()
+    server.on(look, () => 'no network')
+    expect((await open()).take.value).toBeUndefined()
+  })
+})
+
+describe('a second device', () => {
+  it('that comes later says so', async () => {
+    take = { ...take, elsewhere: { at: '2026-10-13T15:58:00Z' } }
+    const work = await open()
+    expect(work.elsewhere.value).toEqual({ at: '2026-10-13T15:58:00Z', later: true })
+    server.on(save, () => ({ body: { ...saved().body, elsewhere: { at: '2026-10-13T15:58:00Z' } } }))
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(server.calls(look), 'the same news is no news').toHaveLength(1)
+  })
+
+  it('is told to the one that was there before, which then shows what was answered there', async () => {
+    const work = await open()
+    server.on(save, () => ({ body: { ...saved().body, elsewhere: { at: '2026-10-13T16:00:30Z' } } }))
+    take = {
+      ...take,
+      lines: take.lines.map((l, i) => (i === 1 ? { ...l, number: start.getTime() + 30_000, response: { RESPONSE: ['C'] } } : l)),
+    }
+    await wait(40_000)
+    work.answer(1, { RESPONSE: ['B'] })
+    await wait(300)
+    expect(work.elsewhere.value).toEqual({ at: '2026-10-13T16:00:30Z', later: false })
+    expect(work.answers.value[1]!.response).toEqual({ RESPONSE: ['C'] })
   })
 })
 

@@ -1,11 +1,25 @@
-import { useIntervalFn } from '@vueuse/core'
+import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef, type Ref } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
 import { awayOf, useOutbox } from '@/kept/outbox'
 import { useChanges } from './useChanges'
 import { isAnswered, merged, nextNumber, type LineAnswer, type Response } from './answers'
+import { device } from './device'
+import { forget, rememberAnswers, remembered, rememberTake } from './remember'
 import { t } from '@/words'
+
+/** An answer as it waits here, with its line on the form. */
+interface Kept extends LineAnswer {
+  line: number
+}
+const sendable = ({ line, number, response, marked }: Kept) => ({ line, number, response, marked })
+
+/** When another device was last at the attempt; later: this one came after it. */
+export interface Elsewhere {
+  at: string
+  later: boolean
+}
 
 /**
  * One student's work. What is answered is kept on this device at once and sent
@@ -22,22 +36,25 @@ export function useAttempt(sitting: number) {
   const stuck = ref(false) // the server cannot take an answer as it is
   const handingIn = ref(false) // as soon as everything is sent
   const late = ref(0) // answers that were not sent before the end, and stay here
+  const offered = ref(0) // of them, those that staff have by now
+  const elsewhere = ref<Elsewhere>()
   let ahead = 0 // how far the server's clock is ahead of this device's
+  let fromHere = false // what shows is what this tab remembers; the server was not reached yet
+  let opened = Infinity // when this device came to the attempt, by the server's clock
 
   const serverNow = () => Date.now() + ahead
 
-  const outbox = useOutbox<LineAnswer>({
+  const outbox = useOutbox<Kept>({
     name: () => (take.value ? `pine-ledger-attempt-${take.value.attemptId}` : ''),
     send: async (part, leaving) => {
-      // What stands here by its place is sent by its number on the form.
-      const sent = Object.entries(part).map(([at, a]) => ({ line: take.value!.lines[Number(at) - 1]!.line, ...a }))
       const result = await call(
         api.PUT('/my/attempts/{id}/answers', {
-          params: { path: { id: take.value!.attemptId } },
-          body: { answers: sent },
+          params: { path: { id: take.value!.attemptId }, query: { device: device() } },
+          body: { answers: Object.values(part).map(sendable) },
           keepalive: leaving,
         }),
       )
+      met(result.elsewhere, false)
       // What is refused can never be kept: it is set aside and said, and holds up nothing else.
       error.value = result.refused.length ? new Error(result.refused.map((r) => r.message).join(' ')) : undefined
       savedAt.value = result.savedAt
@@ -61,18 +78,48 @@ export function useAttempt(sitting: number) {
     },
   })
 
-  function took(now: Schemas['Take']) {
+  function took(now: Schemas['Take'], clock = Date.parse(now.now) - Date.now()) {
     take.value = now
-    ahead = Date.parse(now.now) - Date.now()
+    ahead = clock
     stopped.value = now.state === 'handed in' ? '' : now.stopped
     if (now.state === 'handed in') {
-      late.value = Object.keys(outbox.kept()).length // they stay on this device for the teacher to see
+      late.value = Object.keys(outbox.kept()).length
+      forget(sitting)
       wish(false)
+      void offer()
     } else if (now.lines.length) {
       // Behind a shut door no lines come; what was answered stays as it is here.
       answers.value = merged(now.lines, outbox.open(Object.fromEntries(now.lines.map((l, i) => [i + 1, l.number]))))
+      rememberTake(sitting, { take: now, ahead })
+      rememberAnswers(sitting, answers.value)
       handingIn.value = !!localStorage.getItem(wishName())
     }
+  }
+
+  /** Gives staff what could not be sent before the end: they decide whether it counts. */
+  async function offer() {
+    const kept = Object.values(outbox.kept()).filter((a) => a.line)
+    if (!kept.length || !take.value) return
+    try {
+      await call(
+        api.PUT('/my/attempts/{id}/late-answers', {
+          params: { path: { id: take.value.attemptId } },
+          body: { answers: kept.map(sendable) },
+        }),
+      )
+      offered.value = kept.length
+      outbox.clear()
+    } catch {
+      // They stay on this device, as the screen says; the next look here offers them again.
+    }
+  }
+
+  /** Another device is at this attempt too: the one that came later says so, and the earlier one when it hears of it. */
+  function met(at: Schemas['Elsewhere'] | undefined, opening: boolean) {
+    if (!at || (elsewhere.value && at.at <= elsewhere.value.at)) return
+    const news = opening || Date.parse(at.at) > opened
+    elsewhere.value = { at: at.at, later: opening }
+    if (!opening && news) void load() // what was answered there shows here
   }
 
   const wishName = () => `pine-ledger-hand-in-${take.value?.attemptId}`
@@ -93,11 +140,29 @@ export function useAttempt(sitting: number) {
       took(await ask())
       error.value = undefined
     } catch (e) {
-      error.value = e as Error
+      const kept = awayOf(e) === 'network' && !take.value ? remembered(sitting) : undefined
+      if (kept) {
+        took(kept.take, kept.ahead)
+        fromHere = true
+      } else if (!fromHere || awayOf(e) !== 'network') error.value = e as Error
     }
   }
   /** Shows where things stand; it starts no clock. */
-  const load = () => look(() => call(api.GET('/my/sittings/{id}/attempt', path)))
+  const load = () =>
+    look(async () => {
+      const now = await call(
+        api.GET('/my/sittings/{id}/attempt', { params: { path: { id: sitting }, query: { device: device() } } }),
+      )
+      fromHere = false
+      if (!take.value) {
+        opened = Date.parse(now.now)
+        met(now.elsewhere, true)
+      }
+      return now
+    })
+  useEventListener(window, 'online', () => {
+    if (fromHere) void load()
+  })
   /** From here on the time counts. */
   const begin = () => look(() => call(api.POST('/my/sittings/{id}/attempt', path)))
 
@@ -107,7 +172,8 @@ export function useAttempt(sitting: number) {
     const last = Math.max(...answers.value.map((a) => a.number))
     const now = { ...before, ...part, number: nextNumber(last, serverNow()) }
     answers.value[line - 1] = now
-    outbox.put(line, now)
+    rememberAnswers(sitting, answers.value)
+    outbox.put(line, { ...now, line: take.value!.lines[line - 1]!.line })
   }
 
   /** Whether this browser is still signed in as whose work this is. */
@@ -172,6 +238,8 @@ export function useAttempt(sitting: number) {
     handIn,
     handingIn,
     late,
+    offered,
+    elsewhere,
     stayOn: () => wish(false),
     answer: (line: number, response: Response) => change(line, { response }),
     mark: (line: number, marked: boolean) => change(line, { marked }),
@@ -190,5 +258,8 @@ export type Attempt = Pick<
   handingIn: Readonly<Ref<boolean>>
   /** Answers that were not sent before the end. */
   late: Readonly<Ref<number>>
+  /** Of them, those that staff have by now. */
+  offered: Readonly<Ref<number>>
+  elsewhere: Readonly<Ref<Elsewhere | undefined>>
   stayOn: () => void
 }

@@ -23,6 +23,8 @@ export function useTrial(assessment: number, seed: () => number): Attempt {
     left: ref(Infinity),
     handingIn: ref(false),
     late: ref(0),
+    offered: ref(0),
+    elsewhere: ref(),
     stayOn() {},
     async load() {
       try {

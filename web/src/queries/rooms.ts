@@ -5,6 +5,13 @@ import { api, call } from '@/contract/client'
 /** What waits for whoever is signed in. */
 export const today = queryOptions({ queryKey: ['today'], queryFn: () => call(api.GET('/today')) })
 
+/** What devices brought to a sitting after the hand-in. */
+export const late = (sitting: MaybeRefOrGetter<number>) =>
+  queryOptions({
+    queryKey: ['late', sitting],
+    queryFn: () => call(api.GET('/sittings/{id}/late-answers', { params: { path: { id: toValue(sitting) } } })),
+  })
+
 /** A sitting as whoever watches it sees it. */
 export const room = (sitting: MaybeRefOrGetter<number>) =>
   queryOptions({

@@ -89,9 +89,18 @@ export const en = {
   done: {
     title: 'Handed in',
     saved: 'Your answers to {title} are saved. You can close this page.',
+    offered:
+      'Your answers to {title} are saved. One of them came after the end: your teacher has it and decides whether it counts. | ' +
+      'Your answers to {title} are saved. {n} of them came after the end: your teacher has them and decides whether they count.',
     late:
       'Your answers to {title} are saved, but one of them did not reach us before the end. It is kept on this device. Please show this to your teacher before you sign out. | ' +
       'Your answers to {title} are saved, but {n} of them did not reach us before the end. They are kept on this device. Please show this to your teacher before you sign out.',
+  },
+  elsewhere: {
+    later:
+      'You have this open on another device too, last used {time}. What was saved there is here. Please work on one of them only.',
+    earlier: 'You opened this on another device at {time}. What was saved there is here. Please work on one of them only.',
+    close: 'Close',
   },
   save: {
     saving: 'Saving…',

@@ -91,9 +91,18 @@ export const es: Words = {
   done: {
     title: 'Entregada',
     saved: 'Tus respuestas de {title} están guardadas. Puedes cerrar esta página.',
+    offered:
+      'Tus respuestas de {title} están guardadas. Una llegó después del final: tu maestra o maestro la tiene y decide si cuenta. | ' +
+      'Tus respuestas de {title} están guardadas. {n} llegaron después del final: tu maestra o maestro las tiene y decide si cuentan.',
     late:
       'Tus respuestas de {title} están guardadas, pero una no llegó antes del final. Está guardada en este aparato. Muéstrale esto a tu maestra o maestro antes de salir, por favor. | ' +
       'Tus respuestas de {title} están guardadas, pero {n} no llegaron antes del final. Están guardadas en este aparato. Muéstrale esto a tu maestra o maestro antes de salir, por favor.',
+  },
+  elsewhere: {
+    later:
+      'También tienes esto abierto en otro aparato, usado por última vez a las {time}. Lo que se guardó allí está aquí. Por favor, trabaja en uno solo.',
+    earlier: 'Abriste esto en otro aparato a las {time}. Lo que se guardó allí está aquí. Por favor, trabaja en uno solo.',
+    close: 'Cerrar',
   },
   save: {
     saving: 'Guardando…',

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LedgerTable from '@/parts/LedgerTable.vue'
+import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -10,6 +11,7 @@ import { useCrumb } from '@/parts/crumb'
 import { plural, timeOrDay, windowOf } from '@/contract/format'
 import * as roomQueries from '@/queries/rooms'
 import DoorButtons from './DoorButtons.vue'
+import LateAnswers from './LateAnswers.vue'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
@@ -21,6 +23,9 @@ const sitting = computed(() => room.data.value?.sitting)
 useCrumb(() => sitting.value && `${sitting.value.section}, ${sitting.value.title}`)
 /** Nobody works behind a door that is not open. */
 const stateOf = (state: string) => (state === 'working' && sitting.value?.door !== 'open' ? 'begun' : state)
+const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
+const lateSeats = computed(() => room.data.value?.seats.filter((s) => s.late).length ?? 0)
+const lookingAtLate = ref(false)
 const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
 </script>
 
@@ -39,6 +44,10 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         />
         <DoorButtons :sitting="sitting" />
       </PageHead>
+      <Note v-if="late">
+        {{ plural(late, 'answer') }} of {{ plural(lateSeats, 'student') }} came after the end.
+        <button type="button" class="link-button" @click="lookingAtLate = true">Look at late answers</button>
+      </Note>
       <LedgerTable label="Students of this sitting" banded>
         <thead>
           <tr>
@@ -85,6 +94,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           </tr>
         </tfoot>
       </LedgerTable>
+      <LateAnswers v-if="lookingAtLate" :sitting="id" @close="lookingAtLate = false" />
     </template>
   </div>
 </template>

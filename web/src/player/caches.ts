@@ -1,0 +1,7 @@
+/** Names of what a student's device keeps of the pages, shared with the worker beside them. */
+export const pageCache = 'pine-ledger-page'
+export const assetCache = 'pine-ledger-assets'
+/** Pictures and documents of items; emptied at sign-out. */
+export const contentCache = 'pine-ledger-content'
+/** The address under which every student's page is kept. */
+export const page = '/desk'
