@@ -46,6 +46,9 @@ test('a child is recorded by keys, the second window shows no key, and the score
   await page.reload() // at once: what is not sent yet stands
   await expect(page.getByText('10 of 10 recorded · saved')).toBeVisible()
   await page.getByRole('button', { name: 'Done with this child' }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Done with this child' }).click()
+  await page.getByRole('button', { name: 'Back to the room' }).click()
   const row = page.getByRole('row', { name })
   await expect(row).toContainText('handed in')
   const { rows } = await (await page.request.get(`/api/results/${sitting.distributionId}/matrix?limit=500`)).json()

@@ -196,3 +196,24 @@ test('the back button undoes a search, and a strange address says so', async ({ 
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/assessments\/\d+|results\/\d+/)
 })
+
+test('staff pages fit a phone, and a screen at 400 %', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  const paths = ['/today', '/bank', '/assessments/1/lines', '/assessments/6/blueprint', '/assessments/1/distribution', '/results/1/matrix', '/rosters', '/ledger', '/bank/items/1']
+  for (const path of paths) {
+    await page.goto(path)
+    const head = page.locator('main').getByRole('heading').first()
+    await expect(head).toBeAttached()
+    for (const [width, height] of [
+      [390, 844],
+      [320, 256],
+    ]) {
+      await page.setViewportSize({ width, height })
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), `${path} at ${width} px is not wider than the screen`).toBeLessThanOrEqual(width)
+      const cut = await page.getByRole('main').evaluate((main) =>
+        [...main.querySelectorAll('h1, h2')].filter((h) => !h.matches('.out-of-sight') && h.scrollWidth > h.clientWidth + 1).map((h) => h.textContent),
+      )
+      expect(cut, `titles of ${path} at ${width} px are whole`).toEqual([])
+    }
+  }
+})

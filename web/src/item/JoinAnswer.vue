@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { joined, left, parted, plainWords } from './pairs'
@@ -41,20 +41,31 @@ function pick(c: Schemas['Choice']) {
   picked.value = picked.value?.id === c.id ? undefined : c
   said.value = picked.value ? t('item.picked', { what: words(c) }) : ''
 }
+/** The button that was pressed is gone: whoever works by keys goes on with the next thing to put, or the one given. */
+const group = useTemplateRef<HTMLElement>('group')
+async function goOn(first?: Schemas['Choice']) {
+  await nextTick()
+  if (document.activeElement !== document.body) return
+  const chips = [...(group.value?.querySelectorAll<HTMLElement>('.pool .chip') ?? [])]
+  const chip = chips.find((b) => b.dataset.choice === first?.id) ?? chips[0]
+  ;(chip ?? group.value?.querySelector<HTMLElement>('.placed'))?.focus()
+}
 function put(target: Schemas['Choice']) {
   if (!picked.value || props.readOnly || (props.among && picked.value.id === target.id)) return
   pairs.value = joined(pairs.value, picked.value, target)
   said.value = t('item.put', { what: words(picked.value), where: words(target) })
   picked.value = undefined
+  void goOn()
 }
 function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
   pairs.value = parted(pairs.value, c.id, target.id)
   said.value = t('item.takenBack', { what: words(c) })
+  void goOn(c)
 }
 </script>
 
 <template>
-  <div role="group" :aria-labelledby="describedBy" class="join" @keydown.esc="picked = undefined">
+  <div ref="group" role="group" :aria-labelledby="describedBy" class="join" @keydown.esc="picked = undefined">
     <p v-if="!readOnly && pool.length" class="hint">{{ t('item.howToPut') }}</p>
     <ul class="pool" :aria-label="t('item.toPut')">
       <li v-for="c in pool" :key="c.id">
@@ -62,6 +73,7 @@ function takeBack(c: Schemas['Choice'], target: Schemas['Choice']) {
           type="button"
           class="chip"
           :class="{ picked: picked?.id === c.id }"
+          :data-choice="c.id"
           :aria-pressed="picked?.id === c.id"
           :disabled="readOnly"
           :draggable="!readOnly"

@@ -117,6 +117,8 @@ describe('sorting and matching', () => {
     expect(b.find('[role=status]').text()).toContain('picked')
     await b.findAll('.put')[1]!.trigger('click')
     expect(last()).toEqual(['A T2'])
+    await nextTick()
+    expect(document.activeElement?.textContent, 'the next one to put').toContain('b')
   })
 
   it('drags and drops', async () => {

@@ -210,4 +210,61 @@ main {
   min-height: 0;
   outline: none;
 }
+/* On a phone, or zoomed in: the places lie above, and the page scrolls as one where it is low. */
+@media (max-width: 860px) {
+  .frame {
+    grid-template: auto auto minmax(0, 1fr) / minmax(0, 1fr);
+  }
+  .rail {
+    grid-row: 1;
+    flex-direction: row;
+    overflow-x: auto;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  .mark {
+    display: none;
+  }
+  .place {
+    grid-auto-flow: column;
+    align-items: center;
+    gap: 5px;
+    padding: 8px 10px 6px;
+    font-size: 12px;
+    border-left: 0;
+    border-bottom: 3px solid transparent;
+  }
+  .place[aria-current] {
+    border-bottom-color: var(--pine);
+  }
+  .top {
+    flex-wrap: wrap;
+    gap: 4px 10px;
+    padding: 6px 12px;
+  }
+  .crumbs {
+    flex-basis: 100%;
+  }
+  .goto {
+    width: auto;
+    flex: 1;
+  }
+  kbd,
+  .who .soft {
+    display: none;
+  }
+  .who {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+}
+@media (max-height: 480px) and (max-width: 860px) {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  main {
+    overflow-x: auto;
+  }
+}
 </style>

@@ -36,4 +36,14 @@ p {
   flex-wrap: wrap;
   justify-content: flex-end;
 }
+@media (max-width: 860px) {
+  .head {
+    grid-template-columns: minmax(0, 1fr);
+    row-gap: 8px;
+  }
+  .row {
+    order: 2;
+    justify-content: flex-start;
+  }
+}
 </style>

@@ -15,7 +15,11 @@ const panel = useTemplateRef('panel')
 const from = document.activeElement
 onMounted(() => panel.value?.focus())
 onBeforeUnmount(() => {
-  if (from instanceof HTMLElement && from.isConnected) from.focus()
+  if (from instanceof HTMLElement && from !== document.body && from.isConnected) return from.focus()
+  // What opened it is gone: begin at the head of the page, not at the browser's own.
+  const head = document.querySelector<HTMLElement>('main h1, main h2')
+  head?.setAttribute('tabindex', '-1')
+  head?.focus()
 })
 // An open list or menu over the panel takes Escape for itself.
 useEventListener(document, 'keydown', (e) => {
@@ -25,7 +29,13 @@ useEventListener(document, 'keydown', (e) => {
 
 <template>
   <Teleport to="body">
-    <aside ref="panel" class="side-panel" tabindex="-1" :aria-label="title" :style="{ width: width ?? 'max(430px, 34vw)' }">
+    <aside
+      ref="panel"
+      class="side-panel"
+      tabindex="-1"
+      :aria-label="title"
+      :style="{ width: `min(100vw, ${width ?? 'max(430px, 34vw)'})` }"
+    >
       <header>
         <h2>{{ title }}</h2>
         <Button severity="secondary" text rounded aria-label="Close" @click="emit('close')"><IconX :size="18" /></Button>
@@ -75,5 +85,14 @@ h2 {
 footer {
   padding: 10px 18px;
   border-top: 1px solid var(--rule);
+}
+@media (max-height: 480px) {
+  .side-panel {
+    overflow: auto;
+  }
+  .content {
+    flex: none;
+    overflow: visible;
+  }
 }
 </style>

@@ -338,4 +338,9 @@ li {
   opacity: 0.3;
   cursor: default;
 }
+@media (max-width: 860px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

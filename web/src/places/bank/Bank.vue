@@ -228,4 +228,25 @@ useScreenKeys([
   overflow: auto;
   padding: 12px 14px;
 }
+@media (max-width: 860px) {
+  .bank {
+    height: auto;
+  }
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .columns > :first-child {
+    max-height: 34vh;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  .scroll {
+    flex: none;
+    height: 70vh;
+  }
+  .preview {
+    border-left: 0;
+    border-top: 1px solid var(--rule);
+  }
+}
 </style>

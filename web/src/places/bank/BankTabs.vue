@@ -14,9 +14,11 @@ const tabs = computed(() => [
   ['/bank/tags', 'Tags'],
   ...(may('build') ? [['/bank/standards', 'Standards']] : []),
 ])
+const here = computed(() => tabs.value.find(([path]) => path === route.path)?.[1])
 </script>
 
 <template>
+  <h1 v-if="here" class="out-of-sight">{{ here }}</h1>
   <nav class="tabs" aria-label="Of the bank">
     <RouterLink v-for="[path, name] in tabs" :key="path" :to="path!" :aria-current="route.path === path ? 'page' : undefined">{{
       name
@@ -53,5 +55,20 @@ a[aria-current] {
   margin-left: auto;
   display: flex;
   gap: 8px;
+}
+@media (max-width: 860px) {
+  .tabs {
+    flex-wrap: wrap;
+    height: auto;
+    gap: 0 16px;
+    padding-bottom: 4px;
+  }
+  a {
+    height: 34px;
+  }
+  .right {
+    margin: 0;
+    flex-wrap: wrap;
+  }
 }
 </style>

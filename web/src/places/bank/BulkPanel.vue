@@ -192,4 +192,9 @@ li p {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

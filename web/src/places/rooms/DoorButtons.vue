@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, nextTick, useTemplateRef } from 'vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
 import * as roomQueries from '@/queries/rooms'
 
 /** Opens, pauses and closes one sitting. Closing keeps all work and can be undone by opening again, so nothing is asked. */
 const props = defineProps<{ sitting: Schemas['Sitting']; small?: boolean }>()
 
+const buttons = useTemplateRef<HTMLElement>('buttons')
 const inWindow = computed(
   () => Date.now() >= Date.parse(props.sitting.opensAt) && Date.now() < Date.parse(props.sitting.closesAt),
 )
@@ -18,6 +19,9 @@ const door = useMutation({
   onSuccess: async (room) => {
     queries.setQueryData(roomQueries.room(props.sitting.id).queryKey, room)
     await queries.invalidateQueries({ queryKey: roomQueries.today.queryKey })
+    await nextTick()
+    // The button that was pressed has made way for others.
+    if (document.activeElement === document.body) buttons.value?.querySelector<HTMLElement>('button:enabled')?.focus()
   },
   // Somebody was quicker: show how the door stands, and say so.
   onError: async (e) => {
@@ -37,7 +41,8 @@ const said = computed(() => {
 </script>
 
 <template>
-  <span class="row doors">
+  <span ref="buttons" class="row doors">
+    <span class="out-of-sight" role="status">{{ door.isSuccess.value ? `The door is ${sitting.door}.` : '' }}</span>
     <span v-if="said" class="brick" role="alert">{{ said }}</span>
     <Button
       v-if="sitting.door !== 'open'"

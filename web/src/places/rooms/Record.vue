@@ -3,13 +3,14 @@ import { useBroadcastChannel, useEventListener, useLocalStorage } from '@vueuse/
 import { IconArrowLeft, IconDeviceDesktop, IconRotate2 } from '@tabler/icons-vue'
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import ItemBody from '@/item/ItemBody.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
 import { useScreenKeys } from '@/parts/keys'
 import { api, call, queries, type Schemas } from '@/contract/client'
+import { plural } from '@/contract/format'
 import { useOutbox } from '@/kept/outbox'
 import { childChannel, type ChildView } from './child'
 
@@ -85,7 +86,8 @@ const stood = new Map<number, string>()
 /** Records and goes on at once; it counts as saved when the server has it on disk. */
 function record(what: Recorded) {
   const l = line.value
-  if (!l || over.value || recording.value?.stopped) return
+  if (!l || over.value || ending.value || recording.value?.stopped) return
+  sure.value = false
   if (!outbox.waiting.value[l.line]) stood.set(l.line, l.recorded)
   l.recorded = what
   l.number = Math.max(l.number + 1, Date.now())
@@ -108,12 +110,36 @@ void begin()
 function back() {
   at.value = Math.max(0, at.value - 1)
 }
-async function finish() {
+/** What ends a child's recording can be taken back for so long, in ms: a hand-in cannot. */
+const undoTime = 8_000
+const sure = ref(false) // lines are left, and it was asked
+const ending = ref(false)
+let timer: ReturnType<typeof setTimeout> | undefined
+function end() {
+  if (done.value < lines.value.length && !sure.value) {
+    sure.value = true
+    return
+  }
+  sure.value = false
+  ending.value = true
+  timer = setTimeout(finish, undoTime)
+}
+function stay() {
+  clearTimeout(timer)
+  sure.value = ending.value = false
+}
+// Who goes on to the next child does not wait for it.
+onBeforeRouteLeave(async () => {
+  if (ending.value) await finish(false)
+})
+async function finish(leave = true) {
+  clearTimeout(timer)
+  ending.value = false
   try {
     if (!(await outbox.flush())) return // it says that it waits for the network
     recording.value = await call(api.POST('/sittings/{id}/students/{student}/hand-in', { params: path }))
     await queries.invalidateQueries({ queryKey: ['room'] })
-    await router.push(`/rooms/${sitting}`)
+    if (leave) await router.push(`/rooms/${sitting}`)
   } catch (e) {
     error.value = e as Error
   }
@@ -132,8 +158,10 @@ function openWindow() {
   window.open(`/rooms/${sitting}/child`, `child-${sitting}`, 'popup,width=1024,height=768')
 }
 
+const typing = 'input:not([type=checkbox]), select, textarea, [contenteditable]'
 useEventListener('keydown', (e) => {
-  if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).matches('input, select, textarea')) return
+  // A key that is held down records once; one that is pressed on a check box or a button is still for the line.
+  if (e.repeat || e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).closest?.(typing)) return
   if (turned.value) {
     if (e.key === 'Escape') turned.value = false
     return
@@ -221,11 +249,22 @@ const mark = { right: '●', wrong: '×', none: '○' } as Record<string, string
             {{ l.line }}<span aria-hidden="true">{{ mark[l.recorded] ?? '' }}</span>
           </button>
         </nav>
+        <div v-if="ending" class="end" role="status">
+          <p>Done with {{ recording.student }}.</p>
+          <Button label="Undo" severity="secondary" outlined @click="stay" />
+          <Button label="Back to the room" @click="finish()" />
+        </div>
+        <div v-else-if="sure" class="end" role="alert">
+          <p>{{ plural(lines.length - done, 'line') }} {{ lines.length - done === 1 ? 'is' : 'are' }} not recorded. End here?</p>
+          <Button label="End here" @click="end" />
+          <Button label="Keep recording" severity="secondary" outlined @click="stay" />
+        </div>
         <Button
+          v-else
           :label="done < lines.length ? `End here, ${lines.length - done} not recorded` : 'Done with this child'"
           :severity="done < lines.length ? 'secondary' : undefined"
           :outlined="done < lines.length"
-          @click="finish"
+          @click="end"
         />
       </template>
       <p class="out-of-sight" role="status">{{ said }}</p>
@@ -255,6 +294,14 @@ header > div {
 }
 h1 {
   font: 650 1.4rem var(--serif);
+  margin: 0;
+}
+.end {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+.end p {
   margin: 0;
 }
 header p {
@@ -374,5 +421,10 @@ kbd {
   display: grid;
   place-items: center;
   flex: 1;
+}
+@media (max-width: 860px) {
+  .sides {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -28,12 +28,23 @@ async function open() {
     ],
   })
   await router.push('/rooms/7/record/9')
-  shown = mount(Record, { global: { plugins: [router, [VueQueryPlugin, { queryClient: queries }]] }, attachTo: document.body })
+  shown = mount(
+    { template: '<RouterView />' },
+    { global: { plugins: [router, [VueQueryPlugin, { queryClient: queries }]] }, attachTo: document.body },
+  )
   await flushPromises()
   return router
 }
 async function press(key: string) {
   document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+  await flushPromises()
+}
+const handIn = 'POST /api/sittings/7/students/9/hand-in'
+async function click(words: string) {
+  await shown
+    .findAll('button')
+    .find((b) => b.text() === words)!
+    .trigger('click')
   await flushPromises()
 }
 const said = () => server.calls(`PUT ${path}`).map((a) => a.body as { line: number; recorded: string; number: number })
@@ -158,18 +169,59 @@ describe('recording', () => {
     const router = await open()
     let keep!: () => void
     server.on(`PUT ${path}`, () => new Promise((kept) => (keep = () => kept({ body: { savedAt: '2026-10-13T15:00:00Z' } }))))
-    server.on('POST /api/sittings/7/students/9/hand-in', () => ({ body: { ...recording, state: 'handed in' as const } }))
+    server.on(handIn, () => ({ body: { ...recording, state: 'handed in' as const } }))
     await press('r')
-    await shown
-      .findAll('button')
-      .find((b) => b.text().includes('End here'))!
-      .trigger('click')
-    await flushPromises()
-    expect(server.calls('POST /api/sittings/7/students/9/hand-in')).toHaveLength(0)
+    await click('End here, 2 not recorded')
+    expect(shown.find('[role=alert]').text()).toContain('2 lines are not recorded. End here?')
+    await click('End here')
+    await click('Back to the room')
+    expect(server.calls(handIn)).toHaveLength(0)
     keep()
     await flushPromises()
-    expect(server.calls('POST /api/sittings/7/students/9/hand-in')).toHaveLength(1)
+    expect(server.calls(handIn)).toHaveLength(1)
     await flushPromises()
     expect(router.currentRoute.value.path).toBe('/rooms/7')
+  })
+
+  it('can be taken back before it is handed in, and is handed in by itself', async () => {
+    vi.useFakeTimers()
+    await open()
+    server.on(handIn, () => ({ body: { ...recording, state: 'handed in' as const } }))
+    for (const key of ['r', 'w', 'n']) await press(key)
+    await click('Done with this child')
+    await vi.advanceTimersByTimeAsync(7_000)
+    await click('Undo')
+    await vi.advanceTimersByTimeAsync(20_000)
+    expect(server.calls(handIn)).toHaveLength(0)
+    await press('r') // the last line after all
+    expect(said().at(-1)).toMatchObject({ line: 4, recorded: 'right' })
+    await click('Done with this child')
+    await press('w')
+    expect(said().at(-1), 'nothing is recorded meanwhile').toMatchObject({ recorded: 'right' })
+    await vi.advanceTimersByTimeAsync(8_100)
+    expect(server.calls(handIn)).toHaveLength(1)
+    vi.useRealTimers()
+  })
+
+  it('goes on when one leaves for the room at once', async () => {
+    const router = await open()
+    server.on(handIn, () => ({ body: { ...recording, state: 'handed in' as const } }))
+    for (const key of ['r', 'w', 'n']) await press(key)
+    await click('Done with this child')
+    await router.push('/rooms/7')
+    expect(server.calls(handIn)).toHaveLength(1)
+  })
+
+  it('records a key that is held down once, and hears keys after any click', async () => {
+    await open()
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'r', bubbles: true }))
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'r', bubbles: true, repeat: true }))
+    await flushPromises()
+    expect(said()).toHaveLength(1)
+    const box = shown.find<HTMLInputElement>('input[type=checkbox]').element
+    box.focus()
+    box.dispatchEvent(new KeyboardEvent('keydown', { key: 'w', bubbles: true }))
+    await flushPromises()
+    expect(said().at(-1)!.recorded).toBe('wrong')
   })
 })

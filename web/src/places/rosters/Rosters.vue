@@ -145,4 +145,9 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
   gap: 28px;
   align-items: start;
 }
+@media (max-width: 860px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -224,7 +224,7 @@ h2 {
 }
 .two {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(420px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
   gap: 32px;
 }
 .nowrap {

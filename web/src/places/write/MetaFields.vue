@@ -164,4 +164,9 @@ li {
   padding: 3px 0;
   border-bottom: 1px solid var(--rule);
 }
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -310,4 +310,9 @@ dt {
   gap: 6px;
   margin-bottom: 14px;
 }
+@media (max-width: 860px) {
+  .who {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

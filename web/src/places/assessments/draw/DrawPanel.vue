@@ -309,4 +309,9 @@ summary {
 details {
   margin-bottom: 12px;
 }
+@media (max-width: 860px) {
+  .grid {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+}
 </style>

@@ -1,5 +1,5 @@
 import { watchDebounced } from '@vueuse/core'
-import { ref, type Ref } from 'vue'
+import { onScopeDispose, ref, type Ref } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
 
 export type DrawPool = Schemas['DrawPool']
@@ -12,8 +12,11 @@ export function usePool(assessment: Readonly<Ref<number>>, question: () => Schem
   const pool = ref<DrawPool>()
   const trouble = ref('')
   let asked = 0
+  let closed = false
+  onScopeDispose(() => (closed = true))
 
   async function look() {
+    if (closed) return
     const body = question()
     const mine = ++asked
     if (!body) {

@@ -481,4 +481,10 @@ tr:focus .pick input,
   border-color: var(--rule-strong);
   background: var(--paper);
 }
+@media (max-width: 860px) {
+  .lines,
+  .lines.folded {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -234,4 +234,9 @@ legend {
   width: 15px;
   height: 15px;
 }
+@media (max-width: 860px) {
+  .fields {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -55,4 +55,10 @@ useCrumb(() => sheet.value?.outline.title)
   grid-template-columns: 170px minmax(0, 1fr);
   height: 100%;
 }
+@media (max-width: 860px) {
+  .sheet {
+    grid-template: auto auto / minmax(0, 1fr);
+    height: auto;
+  }
+}
 </style>

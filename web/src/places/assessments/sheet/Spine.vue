@@ -155,4 +155,28 @@ small {
 .wanting small {
   color: var(--resin);
 }
+@media (max-width: 860px) {
+  .spine {
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  ol {
+    display: flex;
+    overflow-x: auto;
+  }
+  ol a {
+    min-width: 118px;
+  }
+  li:not(:last-child) a::after {
+    display: none;
+  }
+  .together {
+    grid-auto-flow: column;
+    justify-content: start;
+    gap: 14px;
+    overflow-x: auto;
+    margin: 4px 14px;
+    white-space: nowrap;
+  }
+}
 </style>

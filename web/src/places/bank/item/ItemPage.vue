@@ -59,6 +59,7 @@ async function done() {
   <div class="page">
     <Trouble :error="detail.error.value ?? write.error.value ?? letGo.error.value" />
     <template v-if="detail.data.value">
+      <h1 class="mono">{{ detail.data.value.item.identifier }}</h1>
       <div class="acts">
         <Button
           v-if="role('build')"
@@ -158,6 +159,10 @@ async function done() {
 .page {
   padding: 12px 18px 40px;
 }
+h1 {
+  font-size: 1.2rem;
+  margin: 0 0 10px;
+}
 .acts {
   display: flex;
   flex-wrap: wrap;
@@ -170,5 +175,10 @@ async function done() {
   grid-template-columns: minmax(0, 5fr) minmax(0, 6fr);
   gap: 28px;
   padding-top: 14px;
+}
+@media (max-width: 860px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -198,4 +198,9 @@ summary {
 .nowrap {
   white-space: nowrap;
 }
+@media (max-width: 860px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -132,4 +132,9 @@ label > :not(small) {
 .wrong {
   color: var(--brick);
 }
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -53,4 +53,9 @@ const emit = defineEmits<{ keep: []; join: [item: number]; drop: []; close: [] }
   padding: 10px 0;
   border-top: 1px solid var(--rule);
 }
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>
