@@ -1,5 +1,5 @@
 import { server } from '@/contract/testServer'
-import { enableAutoUnmount, flushPromises, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '@/contract/client'
 import DrawAnswer from './DrawAnswer.vue'
@@ -75,7 +75,6 @@ beforeEach(() => {
   server.on(`POST ${sheetPath}/draws`, () => ({ body: draw({}) }))
   server.on(`POST ${sheetPath}/draw-pool`, () => ({ body: { pool: 24, apart: 5, rows: [], uneven: [] } }))
 })
-enableAutoUnmount(afterEach)
 afterEach(() => vi.useRealTimers())
 
 describe('asking for a draw', () => {
