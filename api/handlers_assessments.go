@@ -17,7 +17,7 @@ import (
 )
 
 func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
-	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
+	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
 		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy,
 		Bands: each(build.CoreBands(s.Bands), func(b band.Band) contract.Band {
 			return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
@@ -25,7 +25,7 @@ func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
 }
 
 func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
-	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Rule: band.Rule(in.Rule), Version: version,
+	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Year: value(in.Year), Rule: band.Rule(in.Rule), Version: version,
 		Bands: each(in.Bands, func(b contract.Band) band.Band {
 			return band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
 		})}

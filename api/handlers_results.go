@@ -83,7 +83,7 @@ func (h *readHandlers) GetResultsByBand(ctx context.Context, r contract.GetResul
 		Strands: each(b.Strands, func(s form.Strand) contract.Strand {
 			return contract.Strand{Code: s.Code, Text: s.Text, Lines: s.Lines}
 		}),
-		Sections: each(b.Rows, groupOf), Schools: each(b.Schools, groupOf), All: groupOf(b.All)}), nil
+		Sections: each(b.Rows, groupOf), Schools: each(b.Schools, groupOf), All: groupOf(b.All), Beside: each(b.Beside, groupOf)}), nil
 }
 
 // tenths writes tenths of a percent: 633 is "63.3".

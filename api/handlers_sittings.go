@@ -33,8 +33,12 @@ func (h *takeHandlers) GetToday(ctx context.Context, _ contract.GetTodayRequestO
 		})}), nil
 }
 
+func unseated(u take.Unseated) contract.Unseated {
+	return contract.Unseated{StudentId: u.StudentID, Number: u.Number, Name: u.Family + ", " + u.Given}
+}
+
 func roomOf(r take.Room) contract.Room {
-	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
+	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
 		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
@@ -161,6 +165,18 @@ func elsewhere(at time.Time) *contract.Elsewhere {
 		return nil
 	}
 	return &contract.Elsewhere{At: at.UTC()}
+}
+
+func (h *takeHandlers) AddSeat(ctx context.Context, r contract.AddSeatRequestObject) (contract.AddSeatResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	room, err := h.app.Take.Seat(ctx, v, r.Id, r.Body.StudentId)
+	if err != nil {
+		return nil, err
+	}
+	return contract.AddSeat200JSONResponse(roomOf(room)), nil
 }
 
 func (h *takeHandlers) OfferLate(ctx context.Context, r contract.OfferLateRequestObject) (contract.OfferLateResponseObject, error) {

@@ -198,6 +198,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"sendDistribution", "POST /assessments/1/distribution", `{"reasons":{}}`, [6]int{n, n, n, f, f, y}},
 		{"getRoom", fmt.Sprintf("GET /sittings/%d", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"moveDoor", fmt.Sprintf("PUT /sittings/%d/door", sitting.ID), `{"door":"open"}`, [6]int{f, n, y, n, y, y}},
+		{"addSeat", fmt.Sprintf("POST /sittings/%d/seats", sitting.ID), `{"studentId":1}`, [6]int{f, n, n, n, n, n}}, // of the staff nobody finds one who is not in the section
 		{"listLateAnswers", fmt.Sprintf("GET /sittings/%d/late-answers", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"decideLate", fmt.Sprintf("PUT /sittings/%d/late-answers/%d", sitting.ID, attempt), `{"count":true}`, [6]int{f, n, y, n, y, y}},
 		{"beginRecording", fmt.Sprintf("POST /sittings/%d/students/%d/recording", sitting.ID, student), "", [6]int{f, n, y, n, y, y}},

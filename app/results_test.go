@@ -22,6 +22,7 @@ import (
 	"pineledger/app/record"
 	"pineledger/core/item"
 	"pineledger/core/points"
+	"pineledger/core/results"
 	"pineledger/core/roster"
 	"pineledger/demo"
 	"pineledger/store"
@@ -297,12 +298,27 @@ func TestResultsEndWhereTheScopeEnds(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, inSchool.Total, b.All.N)
 	assert.Len(t, b.Schools, 1)
+	require.Len(t, b.Beside, 1, "the district beside the school")
+	assert.Zero(t, b.Beside[0].SchoolID)
+	whole, err := d.app.Read.ResultsByBand(d.ctx, d.head, d.given, "")
+	require.NoError(t, err)
+	assert.Empty(t, whole.Beside)
+	assert.Equal(t, whole.All.Group, b.Beside[0].Group)
+	assert.Equal(t, whole.All.Mean, b.Beside[0].Mean)
 
 	section := all.Rows[0].SectionID
 	teacher := d.someone(roster.Teacher, func(v roster.Viewer) bool { return slices.Contains(v.Sections, section) })
 	for _, r := range d.matrix(teacher, read.MatrixQuery{}).Rows {
 		assert.Contains(t, teacher.Sections, r.SectionID)
 	}
+	b, err = d.app.Read.ResultsByBand(d.ctx, teacher, d.given, "")
+	require.NoError(t, err)
+	for _, g := range b.Beside {
+		assert.True(t, g.SchoolID == 0 || g.SchoolID == school, "only the own school and the district")
+		assert.Empty(t, g.Section)
+		assert.GreaterOrEqual(t, g.N-b.All.N, results.Fewest)
+	}
+	require.NotEmpty(t, b.Beside)
 	outside := slices.IndexFunc(all.Rows, func(r readrows.MatrixRow) bool { return !slices.Contains(teacher.Sections, r.SectionID) })
 	_, err = d.app.Read.Trail(d.ctx, teacher, d.given, all.Rows[outside].AttemptID)
 	assert.ErrorIs(t, err, desk.ErrNotFound)

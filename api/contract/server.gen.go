@@ -928,6 +928,7 @@ type BandSet struct {
 	Subject   string      `json:"subject"`
 	Uses      int         `json:"uses"`
 	Version   int         `json:"version"`
+	Year      string      `json:"year"`
 }
 
 // BandSetRule defines model for BandSet.Rule.
@@ -940,6 +941,9 @@ type BandSetInput struct {
 	Name    string           `json:"name"`
 	Rule    BandSetInputRule `json:"rule"`
 	Subject string           `json:"subject"`
+
+	// Year The school year; empty for any.
+	Year *string `json:"year,omitempty"`
 }
 
 // BandSetInputRule defines model for BandSetInput.Rule.
@@ -1071,7 +1075,10 @@ type BulkRow struct {
 
 // ByBand defines model for ByBand.
 type ByBand struct {
-	All      Group      `json:"all"`
+	All Group `json:"all"`
+
+	// Beside For who sees a part: whole schools, and with schoolId 0 the district.
+	Beside   []Group    `json:"beside"`
 	Head     ResultHead `json:"head"`
 	Parent   string     `json:"parent"`
 	Schools  []Group    `json:"schools"`
@@ -2540,6 +2547,9 @@ type Room struct {
 	Recorded int        `json:"recorded"`
 	Seats    []RoomSeat `json:"seats"`
 	Sitting  Sitting    `json:"sitting"`
+
+	// Unseated Students who came to the section after it was sent.
+	Unseated []Unseated `json:"unseated"`
 }
 
 // RoomSeat defines model for RoomSeat.
@@ -3039,6 +3049,13 @@ type TwinForm struct {
 	Letter string `json:"letter"`
 	State  string `json:"state"`
 	Title  string `json:"title"`
+}
+
+// Unseated defines model for Unseated.
+type Unseated struct {
+	Name      string `json:"name"`
+	Number    string `json:"number"`
+	StudentId Id     `json:"studentId"`
 }
 
 // Values defines model for Values.
@@ -4018,6 +4035,11 @@ type DecideLateJSONBody struct {
 	Count bool `json:"count"`
 }
 
+// AddSeatJSONBody defines parameters for AddSeat.
+type AddSeatJSONBody struct {
+	StudentId Id `json:"studentId"`
+}
+
 // RecordAnswerJSONBody defines parameters for RecordAnswer.
 type RecordAnswerJSONBody struct {
 	Line     int                          `json:"line"`
@@ -4204,6 +4226,9 @@ type MoveDoorJSONRequestBody MoveDoorJSONBody
 
 // DecideLateJSONRequestBody defines body for DecideLate for application/json ContentType.
 type DecideLateJSONRequestBody DecideLateJSONBody
+
+// AddSeatJSONRequestBody defines body for AddSeat for application/json ContentType.
+type AddSeatJSONRequestBody AddSeatJSONBody
 
 // RecordAnswerJSONRequestBody defines body for RecordAnswer for application/json ContentType.
 type RecordAnswerJSONRequestBody RecordAnswerJSONBody
@@ -4660,6 +4685,9 @@ type ServerInterface interface {
 	// DecideLate Count a student's late answers, or leave them out. What counts once stays so; a scoring is added.
 	// (PUT /sittings/{id}/late-answers/{attempt})
 	DecideLate(ctx *echo.Context, id Id, attempt Id) error
+	// AddSeat Give a seat to a student who came to the section after it was sent.
+	// (POST /sittings/{id}/seats)
+	AddSeat(ctx *echo.Context, id Id) error
 	// HandInRecorded End a child's recorded attempt and score it.
 	// (POST /sittings/{id}/students/{student}/hand-in)
 	HandInRecorded(ctx *echo.Context, id Id, student Id) error
@@ -9038,6 +9066,22 @@ func (w *ServerInterfaceWrapper) DecideLate(ctx *echo.Context) error {
 	return err
 }
 
+// AddSeat converts echo context to params.
+func (w *ServerInterfaceWrapper) AddSeat(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddSeat(ctx, id)
+	return err
+}
+
 // HandInRecorded converts echo context to params.
 func (w *ServerInterfaceWrapper) HandInRecorded(ctx *echo.Context) error {
 	var err error
@@ -9400,6 +9444,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/distribution", wrapper.PutDistribution, options.OperationMiddlewares["putDistribution"]...)
 	router.GET(options.BaseURL+"/sittings/:id", wrapper.GetRoom, options.OperationMiddlewares["getRoom"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
+	router.POST(options.BaseURL+"/sittings/:id/seats", wrapper.AddSeat, options.OperationMiddlewares["addSeat"]...)
 	router.GET(options.BaseURL+"/sittings/:id/late-answers", wrapper.ListLateAnswers, options.OperationMiddlewares["listLateAnswers"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/late-answers/:attempt", wrapper.DecideLate, options.OperationMiddlewares["decideLate"]...)
 	router.POST(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.BeginRecording, options.OperationMiddlewares["beginRecording"]...)
@@ -15218,6 +15263,46 @@ func (response DecideLatedefaultApplicationProblemPlusJSONResponse) VisitDecideL
 	return err
 }
 
+type AddSeatRequestObject struct {
+	Id   Id `json:"id"`
+	Body *AddSeatJSONRequestBody
+}
+
+type AddSeatResponseObject interface {
+	VisitAddSeatResponse(w http.ResponseWriter) error
+}
+
+type AddSeat200JSONResponse Room
+
+func (response AddSeat200JSONResponse) VisitAddSeatResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSeatdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSeatdefaultApplicationProblemPlusJSONResponse) VisitAddSeatResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type HandInRecordedRequestObject struct {
 	Id      Id `json:"id"`
 	Student Id `json:"student"`
@@ -16133,6 +16218,9 @@ type StrictServerInterface interface {
 	// DecideLate Count a student's late answers, or leave them out. What counts once stays so; a scoring is added.
 	// (PUT /sittings/{id}/late-answers/{attempt})
 	DecideLate(ctx context.Context, request DecideLateRequestObject) (DecideLateResponseObject, error)
+	// AddSeat Give a seat to a student who came to the section after it was sent.
+	// (POST /sittings/{id}/seats)
+	AddSeat(ctx context.Context, request AddSeatRequestObject) (AddSeatResponseObject, error)
 	// HandInRecorded End a child's recorded attempt and score it.
 	// (POST /sittings/{id}/students/{student}/hand-in)
 	HandInRecorded(ctx context.Context, request HandInRecordedRequestObject) (HandInRecordedResponseObject, error)
@@ -20998,6 +21086,54 @@ func (sh *strictHandler) DecideLate(ctx *echo.Context, id Id, attempt Id) error 
 		return err
 	} else if validResponse, ok := response.(DecideLateResponseObject); ok {
 		return validResponse.VisitDecideLateResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddSeat operation middleware
+func (sh *strictHandler) AddSeat(ctx *echo.Context, id Id) error {
+	var request AddSeatRequestObject
+
+	request.Id = id
+
+	var body AddSeatJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSeat(ctx.Request().Context(), request.(AddSeatRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSeat")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddSeatResponseObject); ok {
+		return validResponse.VisitAddSeatResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -18,6 +18,7 @@ type BandSetInput struct {
 	Name    string
 	Subject string // "" for any
 	Grades  []string
+	Year    string // "" for any
 	Rule    band.Rule
 	Bands   []band.Band
 	Version int // the one that was read; 0 for a new set
@@ -83,7 +84,7 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		if err := in.check(); err != nil {
 			return err
 		}
-		s.Name, s.Subject, s.Grades, s.Rule, s.Bands = in.Name, in.Subject, in.Grades, string(in.Rule), bandRows(in.Bands)
+		s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.Bands = in.Name, in.Subject, in.Grades, strings.TrimSpace(in.Year), string(in.Rule), bandRows(in.Bands)
 		s.ChangedAt, s.ChangedBy = store.Millis(a.Now()), v.Name
 		name, err := "bandSet.change", error(nil)
 		if id == 0 {

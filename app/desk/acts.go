@@ -74,6 +74,7 @@ var spoken = map[string]string{
 	"door.open":            "opened the door of",
 	"door.paused":          "paused",
 	"door.closed":          "closed the door of",
+	"sitting.seat":         "gave a seat in",
 	"attempt.begin":        "began",
 	"attempt.hand-in":      "handed in",
 	"attempt.late":         "decided about late answers of",

@@ -122,8 +122,11 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 	if err := addGiven(ctx, r, row.ID, p.Targets); err != nil {
 		return p, err
 	}
+	if p.Elsewhere, err = giverows.SeatedElsewhere(ctx, r, row.ID, row.Edition, view.Aim.Sections); err != nil {
+		return p, err
+	}
 	if !d.Opens.IsZero() && !d.Closes.IsZero() && len(view.Aim.Sections) > 0 {
-		p.Clashes, err = giverows.Clashes(ctx, r, view.Aim.Sections, d.Opens, d.Closes, d.ID)
+		p.Clashes, err = giverows.Clashes(ctx, r, view.Aim, d.Opens, d.Closes, d.ID)
 	}
 	return p, err
 }

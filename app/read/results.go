@@ -2,6 +2,7 @@ package read
 
 import (
 	"context"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -104,6 +105,8 @@ type ByBand struct {
 	Rows    []Group // sections
 	Schools []Group
 	All     Group
+	// Beside are the whole schools of these sections and, with SchoolID 0, the whole district, for who sees a part of them only.
+	Beside []Group
 }
 
 // ResultsByBand counts bands and sums credit under the children of a standard
@@ -117,20 +120,45 @@ func (a *Read) ResultsByBand(ctx context.Context, v roster.Viewer, distribution 
 		parent = f.Top()
 	}
 	out := ByBand{Head: head, Parent: parent, Strands: f.Under(parent)}
-	sittings, err := giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{DistributionID: distribution, Limit: 5000})
-	if err != nil {
+	if err := a.fillGroups(ctx, &out, v.Scope(), f); err != nil || v.Scope().District {
 		return out, err
 	}
-	counts, err := readrows.BandCounts(ctx, a.Store.Reader, v.Scope(), distribution)
+	whole := ByBand{Head: head, Strands: out.Strands}
+	err = a.fillGroups(ctx, &whole, roster.Scope{District: true}, f)
+	out.beside(whole)
+	return out, err
+}
+
+// fillGroups reads what is in a scope and groups it.
+func (a *Read) fillGroups(ctx context.Context, b *ByBand, scope roster.Scope, f form.Form) error {
+	distribution := b.Head.DistributionID
+	sittings, err := giverows.Sittings(ctx, a.Store.Reader, scope, giverows.SittingFilter{DistributionID: distribution, Limit: 5000})
 	if err != nil {
-		return out, err
+		return err
 	}
-	tallies, err := readrows.LineTallies(ctx, a.Store.Reader, v.Scope(), distribution)
+	counts, err := readrows.BandCounts(ctx, a.Store.Reader, scope, distribution)
 	if err != nil {
-		return out, err
+		return err
 	}
-	out.group(f, sittings, counts, tallies)
-	return out, nil
+	tallies, err := readrows.LineTallies(ctx, a.Store.Reader, scope, distribution)
+	if err != nil {
+		return err
+	}
+	b.group(f, sittings, counts, tallies)
+	return nil
+}
+
+// beside takes from the whole what may stand beside the part that is seen.
+func (b *ByBand) beside(whole ByBand) {
+	for _, school := range whole.Schools {
+		at := slices.IndexFunc(b.Schools, func(g Group) bool { return g.SchoolID == school.SchoolID })
+		if at >= 0 && school.MayStandBeside(b.Schools[at].Group) {
+			b.Beside = append(b.Beside, school)
+		}
+	}
+	if whole.All.MayStandBeside(b.All.Group) {
+		b.Beside = append(b.Beside, whole.All)
+	}
 }
 
 func (b *ByBand) newGroup() Group {

@@ -28,6 +28,7 @@ type Room struct {
 	// Recorded is how many of the lines an adult records.
 	Recorded int
 	Seats    []giverows.RoomSeat
+	Unseated []giverows.Unseated // who came to the section since it was sent
 }
 
 // Room gives one sitting in scope.
@@ -43,8 +44,14 @@ func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error
 	if err != nil {
 		return Room{}, err
 	}
-	seats, err := giverows.Room(ctx, a.Store.Reader, id)
-	return Room{Sitting: s, Lines: f.Count(), Recorded: len(recordedLines(f.Lines, f.Given(0))), Seats: seats}, err
+	out := Room{Sitting: s, Lines: f.Count(), Recorded: len(recordedLines(f.Lines, f.Given(0)))}
+	if out.Seats, err = giverows.Room(ctx, a.Store.Reader, id); err != nil {
+		return Room{}, err
+	}
+	if a.Now().Before(s.Rules().Closes) {
+		out.Unseated, err = giverows.UnseatedIn(ctx, a.Store.Reader, id)
+	}
+	return out, err
 }
 
 // MoveDoor opens, pauses or closes one sitting. Closing stops work and loses

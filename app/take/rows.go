@@ -10,4 +10,5 @@ type (
 	RoomSeat       = giverows.RoomSeat
 	Sitting        = giverows.Sitting
 	StudentSitting = takerows.StudentSitting
+	Unseated       = giverows.Unseated
 )

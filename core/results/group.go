@@ -52,6 +52,13 @@ func (g *Group) Line(strands []form.Strand, line int, most points.Points, n int,
 	}
 }
 
+// MayStandBeside tells whether a group may be told to somebody who sees a part of it already:
+// it adds to the part, and neither it nor its rest are too few, since the rest can be worked out.
+func (g Group) MayStandBeside(part Group) bool {
+	rest := g.N - part.N
+	return rest >= Fewest && g.N >= Fewest
+}
+
 // Add adds the students of another group, with the same bands and strands.
 func (g *Group) Add(other Group) {
 	g.N += other.N

@@ -70,6 +70,15 @@ func TestGroupsAddUp(t *testing.T) {
 	})
 }
 
+func TestWhatMayStandBesideAPart(t *testing.T) {
+	of := func(n int) results.Group { return results.Group{N: n} }
+	assert.True(t, of(30).MayStandBeside(of(20)))
+	assert.False(t, of(29).MayStandBeside(of(20)), "nine others could be worked out")
+	assert.False(t, of(20).MayStandBeside(of(20)), "nobody else: the part says it all")
+	assert.True(t, of(10).MayStandBeside(of(0)))
+	assert.False(t, of(9).MayStandBeside(of(0)))
+}
+
 func TestALineOfTooFewHasNoDifficulty(t *testing.T) {
 	worth := func(int) points.Points { return 200 }
 	lines := results.NewLines(2)

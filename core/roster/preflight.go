@@ -30,6 +30,8 @@ type Plan struct {
 	HasBands bool
 	Now      time.Time
 	Edition  int // that would go out
+	// Elsewhere are students of the targets' sections who had this edition, or a later one, in a section that is no target.
+	Elsewhere []int64
 	// Clashes are other windows that overlap, with how many of the same students.
 	Clashes []Clash
 }
@@ -79,6 +81,8 @@ func Preflight(p Plan) []Finding {
 	again, earlier := p.given()
 	add(len(again) > 0, "again", Stop, "distribution", "These have it already: %s. Leave them out, or open their door again for who was absent.", listed(again))
 	add(len(earlier) > 0, "earlier", Caution, "distribution", "These had an earlier edition: %s.", listed(earlier))
+	before := p.elsewhere()
+	add(before > 0, "had-elsewhere", Stop, "distribution", "%s had it in another section already: leave them out, or they would get it twice.", count(before, "student"))
 	twice := p.twice()
 	add(len(twice) > 0, "twice", Stop, "distribution", "%s would get it twice: take one of their sections out.", count(len(twice), "student"))
 	none, noTeacher := p.sectionsWithout()
@@ -99,6 +103,23 @@ func severityOrder(f Finding) int {
 		return 0
 	}
 	return 1
+}
+
+// elsewhere counts who is in a target and had the assessment in a section that is none.
+func (p Plan) elsewhere() int {
+	had := map[int64]bool{}
+	for _, s := range p.Elsewhere {
+		had[s] = true
+	}
+	n := 0
+	for _, t := range p.Targets {
+		for _, s := range t.Students {
+			if had[s] {
+				n, had[s] = n+1, false
+			}
+		}
+	}
+	return n
 }
 
 // twice lists students who are in more than one target.

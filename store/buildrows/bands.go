@@ -12,6 +12,7 @@ type BandSet struct {
 	Name      string      `db:"name"`
 	Subject   string      `db:"subject"`
 	Grades    sqlite.List `db:"grades"`
+	Year      string      `db:"year"` // "" for any
 	Rule      string      `db:"rule"`
 	SchoolID  int64       `db:"school_id"`
 	OwnerID   int64       `db:"owner_id"`
@@ -30,7 +31,7 @@ type Band struct {
 	Of      *int64 `db:"raw_of"`
 }
 
-const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.rule, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
+const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.year, s.rule, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
 	(SELECT COUNT(*) FROM assessment a WHERE a.band_set_id = s.id AND a.deleted_at IS NULL) AS uses FROM band_set s`
 
 // BandSets lists all sets with their bands.
@@ -62,8 +63,8 @@ func bandsOf(ctx context.Context, r sqlite.Reader, s *BandSet) error {
 
 // AddBandSet writes a new set.
 func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
-	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, rule, school_id, owner_id, version, changed_at, changed_by)
-		VALUES (?, ?, ?, ?, ?, ?, 1, ?, ?)`, s.Name, s.Subject, s.Grades, s.Rule, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy)
+	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, year, rule, school_id, owner_id, version, changed_at, changed_by)
+		VALUES (?, ?, ?, ?, ?, ?, ?, 1, ?, ?)`, s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy)
 	if err != nil {
 		return 0, err
 	}
@@ -72,8 +73,8 @@ func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
 
 // ChangeBandSet replaces a set of the given version; ErrStale when it has another by now.
 func ChangeBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) error {
-	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, rule = ?, version = version + 1, changed_at = ?, changed_by = ?
-		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Rule, s.ChangedAt, s.ChangedBy, s.ID, s.Version)
+	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, year = ?, rule = ?, version = version + 1, changed_at = ?, changed_by = ?
+		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.ChangedAt, s.ChangedBy, s.ID, s.Version)
 	if err != nil {
 		return err
 	}

@@ -117,8 +117,10 @@ func AddSitting(ctx context.Context, t *sqlite.Tx, distribution, section, school
 
 // Clashes counts, for each other distribution whose window overlaps, how many of
 // the students have a seat in it.
-func Clashes(ctx context.Context, r sqlite.Reader, sections []int64, opens, closes time.Time, except int64) ([]roster.Clash, error) {
-	condition, args := sqlite.In("e.section_id", sections)
+func Clashes(ctx context.Context, r sqlite.Reader, aim roster.Aim, opens, closes time.Time, except int64) ([]roster.Clash, error) {
+	condition, args := sqlite.In("e.section_id", aim.Sections)
+	leftOut, more := sqlite.In("e.person_id", aim.LeftOut)
+	args = append(args, more...)
 	var rows []struct {
 		Title    string `db:"title"`
 		Students int    `db:"students"`
@@ -126,13 +128,52 @@ func Clashes(ctx context.Context, r sqlite.Reader, sections []int64, opens, clos
 	err := r.List(ctx, &rows, `SELECT a.title, COUNT(DISTINCT e.person_id) AS students
 		FROM enrolment e JOIN seat ON seat.student_id = e.person_id JOIN sitting g ON g.id = seat.sitting_id
 		JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
-		WHERE `+condition+` AND e.role = 'student' AND e.active = 1 AND d.opens_at < ? AND d.closes_at > ? AND d.id <> ?
+		WHERE `+condition+` AND NOT (`+leftOut+`) AND e.role = 'student' AND e.active = 1 AND d.opens_at < ? AND d.closes_at > ? AND d.id <> ?
 		GROUP BY d.id ORDER BY a.title`, append(args, sqlite.Millis(closes), sqlite.Millis(opens), except)...)
 	var out []roster.Clash
 	for _, row := range rows {
 		out = append(out, roster.Clash{Title: row.Title, Students: row.Students})
 	}
 	return out, err
+}
+
+// SeatedElsewhere lists who is enrolled in these sections and was given an edition of an assessment,
+// or a later one, in another section.
+func SeatedElsewhere(ctx context.Context, r sqlite.Reader, assessment int64, edition int, sections []int64) ([]int64, error) {
+	enrolled, args := sqlite.In("e.section_id", sections)
+	given, more := sqlite.In("g.section_id", sections)
+	var out []int64
+	err := r.List(ctx, &out, `SELECT DISTINCT e.person_id FROM enrolment e JOIN seat ON seat.student_id = e.person_id JOIN sitting g ON g.id = seat.sitting_id
+		JOIN distribution d ON d.id = g.distribution_id JOIN form f ON f.id = d.form_id
+		WHERE `+enrolled+` AND e.role = 'student' AND e.active = 1 AND d.assessment_id = ? AND f.edition >= ? AND NOT (`+given+")",
+		append(append(args, assessment, edition), more...)...)
+	return out, err
+}
+
+// Unseated is somebody who came to a sitting's section after it was sent.
+type Unseated struct {
+	StudentID int64  `db:"student_id"`
+	Number    string `db:"number"`
+	Given     string `db:"given"`
+	Family    string `db:"family"`
+}
+
+// UnseatedIn lists the students of a sitting's section who have no seat anywhere in its distribution
+// and were not left out of it.
+func UnseatedIn(ctx context.Context, r sqlite.Reader, sitting int64) ([]Unseated, error) {
+	var out []Unseated
+	err := r.List(ctx, &out, `SELECT p.id AS student_id, p.number, p.given, p.family FROM sitting g
+		JOIN enrolment e ON e.section_id = g.section_id AND e.role = 'student' AND e.active = 1 JOIN person p ON p.id = e.person_id
+		WHERE g.id = ?
+			AND NOT EXISTS (SELECT 1 FROM seat x JOIN sitting h ON h.id = x.sitting_id WHERE h.distribution_id = g.distribution_id AND x.student_id = p.id)
+			AND NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = g.distribution_id AND o.student_id = p.id)
+		ORDER BY p.family, p.given, p.id`, sitting)
+	return out, err
+}
+
+// AddSeat gives a student a seat in a sitting.
+func AddSeat(ctx context.Context, t *sqlite.Tx, sitting, student int64) error {
+	return t.Exec(ctx, "INSERT INTO seat (sitting_id, student_id) VALUES (?, ?)", sitting, student)
 }
 
 // Had is a section that was given an edition of an assessment.

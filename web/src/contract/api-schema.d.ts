@@ -4,8465 +4,8516 @@
  */
 
 export interface paths {
-  '/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Who is signed in. */
-    get: operations['getSession']
-    put?: never
-    /** Sign in with an e-mail and a password, or a student number and a PIN. */
-    post: operations['signIn']
-    /** Sign out. */
-    delete: operations['signOut']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/demo/people': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** People offered on the demo's sign-in page; 404 outside the demo. */
-    get: operations['listDemoPeople']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/demo/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Sign one of the demo's people in; 404 outside the demo. */
-    post: operations['signInToTry']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/today': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What wants attention now. */
-    get: operations['getToday']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Search the bank. */
-    get: operations['searchItems']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/frameworks/{id}/realignments': {
-    parameters: {
-      query: {
-        to: components['schemas']['Id']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The standards of a framework that have items, and what links propose of another framework. */
-    get: operations['listRealignments']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/standards/{id}/realignment': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Align the items of a standard to others, or tell what that would come to. */
-    post: operations['realign']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-ids': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The ids of the first 5,000 items that a search finds. */
-    get: operations['listItemIds']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/frameworks': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The frameworks of standards. */
-    get: operations['listFrameworks']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/frameworks/{id}/standards': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A framework from top to bottom, with counts of what a search finds. */
-    get: operations['listStandards']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** An item with its key, for staff. */
-    get: operations['getItem']
-    put?: never
-    post?: never
-    /** Take an item that nothing hangs on out of the bank. */
-    delete: operations['dropItem']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/twins': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** Items of the same or nearly the same text, the most like first. */
-    get: operations['listTwins']
-    put?: never
-    post?: never
-    /** Settle that a new item of an import stays beside its twin. */
-    delete: operations['keepBoth']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/apart': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** Items that must not meet this one on a form. */
-    get: operations['listApart']
-    put?: never
-    /** Say that this item must not meet another. */
-    post: operations['keepApart']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/apart/{other}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        other: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Let two items meet again. */
-    delete: operations['letMeet']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/join': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make an item, that nothing hangs on, the next version of another. */
-    post: operations['joinItems']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-drafts/{id}/twins': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** What is in the bank already of a draft's text. */
-    get: operations['listDraftTwins']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-drafts/{id}/link': {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make a draft the next version of an item that it is like. */
-    post: operations['linkDraft']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/versions': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** An item's versions, the newest first. */
-    get: operations['listItemVersions']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/changes': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** What differs between two versions of an item. */
-    get: operations['compareItemVersions']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/uses': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** Where an item is and was used, how it worked there, and who has seen it. */
-    get: operations['listItemUses']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/editors': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Say who beside its owner may change an item. */
-    put: operations['putItemEditors']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/comments': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** What was said about an item, the oldest first. */
-    get: operations['listItemComments']
-    put?: never
-    /** Say something about an item to its other readers. */
-    post: operations['commentOnItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/reports': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** Reports on an item, the newest first. */
-    get: operations['listItemReports']
-    put?: never
-    /** Say that something is wrong with an item. */
-    post: operations['reportItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/holds': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The holds of an item, the newest first. */
-    get: operations['listItemHolds']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/copy': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Put a copy of an item into another bank; where it came from stays with it. */
-    post: operations['copyItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items/{id}/offer': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Offer an own copy or an item of one's own to a bank. */
-    post: operations['offerItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/offers': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What waits for one's decision, and what one has offered. */
-    get: operations['listOffers']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/offers/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Accept an offer, return it with words, or decline it. */
-    post: operations['decideOffer']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-reports/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Answer a report; who reported, and for a mended item who uses it, is told. */
-    post: operations['answerReport']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-holds': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Reserve items for an assessment, or for oneself until a day. */
-    post: operations['holdItems']
-    /** End the holds of items. */
-    delete: operations['letItemsGo']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-changes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Change the metadata of many items at once, or tell what that would come to. */
-    post: operations['changeItems']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-changes/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Take a change to many items back. */
-    delete: operations['undoItemChange']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What a search finds, as the CSV that comes in again. */
-    get: operations['exportItemsCsv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/items.xlsx': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What a search finds, as a sheet. */
-    get: operations['exportItemsXlsx']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-tags': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The tags of what a search finds, the most frequent first. */
-    get: operations['countItemTags']
-    put?: never
-    /** Put tags on items and take others off. */
-    post: operations['tagItems']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/tags': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The tags that exist for the signed-in person, and for whom they may make some. */
-    get: operations['listTags']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/tags/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Rename a tag wherever it stands; under the name of another one the two become one. */
-    put: operations['renameTag']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/saved-searches': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The searches that the signed-in person keeps. */
-    get: operations['listSavedSearches']
-    put?: never
-    /** Keep a search under a name. */
-    post: operations['saveSearch']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/saved-searches/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Forget a kept search. */
-    delete: operations['dropSearch']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/banks': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The banks open to the signed-in person. */
-    get: operations['listBanks']
-    put?: never
-    /** Make a bank. */
-    post: operations['addBank']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/banks/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Change a bank's name, terms and members. */
-    put: operations['putBank']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/staff': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Members of staff by name, e-mail and school at once. */
-    get: operations['listStaff']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/notices/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Take a notice off Today. */
-    delete: operations['seeNotice']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/passages': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Passages whose title holds words, the newest first. */
-    get: operations['listPassages']
-    put?: never
-    /** Keep a new passage. */
-    post: operations['addPassage']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/passages/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A passage with its readability and the items that hang on it. */
-    get: operations['getPassage']
-    /** Change a passage; sealed forms keep the text that they were sealed with. */
-    put: operations['putPassage']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/shelf': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The media shelf, the newest first. */
-    get: operations['listShelf']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/shelf/{hash}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: components['parameters']['Hash']
-      }
-      cookie?: never
-    }
-    /** A file of the shelf and where it is shown. */
-    get: operations['getShelved']
-    /** Name a file of the shelf and give it its alternative text. */
-    put: operations['describeShelved']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/shelf/{hash}/replacement': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: components['parameters']['Hash']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Show another file wherever items show this one, or tell what that would come to. */
-    post: operations['replaceShelved']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-package.zip': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What a search finds, as a QTI 3.0 package. */
-    get: operations['exportItems']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/media': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Put the picture or sound in the body on the media shelf. */
-    post: operations['keepMedia']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-drafts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Items that the signed-in person is writing. */
-    get: operations['listItemDrafts']
-    put?: never
-    /** Begin an item of a kind, or the next version of one. */
-    post: operations['beginItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/rubrics': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Rubrics of items that the signed-in person may find, to be used again. */
-    get: operations['listRubrics']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-drafts/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A draft of one's own. */
-    get: operations['getItemDraft']
-    /** Keep a draft as it is typed, sound or not. */
-    put: operations['putItemDraft']
-    post?: never
-    /** Take a draft away; what is in the bank stays. */
-    delete: operations['dropItemDraft']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-drafts/{id}/keep': {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Put a sound draft into the bank, as a new item or the next version of its item. */
-    post: operations['keepItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/item-drafts/{id}/credit': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What a response would earn of a point. */
-    post: operations['tryItem']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/tray': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What the signed-in person has picked. */
-    get: operations['getTray']
-    put?: never
-    /** Put items into the tray. */
-    post: operations['pickItems']
-    /** Take items out of the tray. */
-    delete: operations['putBackItems']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/band-sets': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Band sets. */
-    get: operations['listBandSets']
-    put?: never
-    /** Make a band set. */
-    post: operations['addBandSet']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/band-sets/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A band set. */
-    get: operations['getBandSet']
-    /** Change a band set. */
-    put: operations['putBandSet']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/blueprints': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Blueprints of the library, those of a subject first. */
-    get: operations['listBlueprints']
-    put?: never
-    /** Put an assessment's blueprint into the library, in the place of one of the same name where it is said which. */
-    post: operations['keepBlueprint']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/blueprints/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The rows of a blueprint of the library. */
-    get: operations['getKeptRows']
-    put?: never
-    post?: never
-    /** Take a blueprint out of the library. */
-    delete: operations['dropBlueprint']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Assessments, last changed first. */
-    get: operations['listAssessments']
-    put?: never
-    /** Start a blank draft. */
-    post: operations['startAssessment']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/subjects': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What the district teaches, by its courses and frameworks. */
-    get: operations['listSubjects']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/purposes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What assessments are for, in the district's order. */
-    get: operations['listPurposes']
-    /** Replace the district's list. */
-    put: operations['putPurposes']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** An assessment opened. */
-    get: operations['getSheet']
-    put?: never
-    post?: never
-    /** Delete a draft that was never sealed. */
-    delete: operations['deleteAssessment']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/shelf': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Put an assessment away, or bring it back. */
-    put: operations['shelveAssessment']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/outline': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Change the outline. */
-    put: operations['putOutline']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/lines': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Replace the lines, in order. Without a layout the parts and pools stay, and lines stand in them as they did. */
-    put: operations['putLines']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/lines/{item}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    /** A line's item as it is pinned, and what a newer version would change. */
-    get: operations['getLine']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/lines/{item}/own-copy': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Begin a draft of an own copy of a line's item. */
-    post: operations['changeLine']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/lines/{item}/alignment': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Say that an own copy still fits its standards. */
-    post: operations['confirmAlignment']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/blueprint': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Replace the blueprint. */
-    put: operations['putBlueprint']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/shares': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Say with whom it is shared. */
-    put: operations['putShares']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/link': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Make a link by which staff let themselves in; it ends the one before. */
-    put: operations['makeLink']
-    post?: never
-    /** Make the link lead nowhere. */
-    delete: operations['endLink']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/links': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Let oneself in by a link. */
-    post: operations['followLink']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/departments': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The subjects that courses teach; a department is those who teach one at a school. */
-    get: operations['listDepartments']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/presence': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Say which part one has open (none when one leaves), and learn who else is here. */
-    put: operations['attend']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/history': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** What was done to it, by whom and when, the newest first. */
-    get: operations['listHistory']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/history/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        number: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Bring a part back as an entry left it, as a new change. */
-    post: operations['restoreHistory']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/editions': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The sealed editions, the newest first, and what changed from the one before or from another one. */
-    get: operations['listEditions']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The assessment as it stands, as the student with a seed would get it. */
-    get: operations['previewAssessment']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/print': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The assessment as it stands with its key, for paper. */
-    get: operations['printAssessment']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/print.pdf': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The booklet or the key as PDF, for the print shop. */
-    get: operations['printPdf']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/document': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Put a PDF document here that is keyed, or another in its place. */
-    put: operations['putDocument']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/key': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The questions of the document as they are keyed. */
-    get: operations['getKey']
-    /** Replace the questions, whole or not yet. */
-    put: operations['putKey']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/pools': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** How many items could serve each row of the blueprint. */
-    get: operations['getPools']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/copy': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The title that a copy would get, with the next free version number. */
-    get: operations['proposeCopy']
-    put?: never
-    /** Start a draft from this one. Dates and sections do not come along. */
-    post: operations['copyAssessment']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/draws': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The draws for an assessment, the newest first. */
-    get: operations['listDraws']
-    put?: never
-    /** Draw items by the blueprint, one of its rows, or a question. Nothing is placed yet. */
-    post: operations['startDraw']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/draw-pool': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What a draw would choose from. Nothing is drawn. */
-    post: operations['lookAtPool']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/draws/{draw}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        draw: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    /** A draw as it stands. */
-    get: operations['getDraw']
-    put?: never
-    post?: never
-    /** Stop a draw that runs. */
-    delete: operations['cancelDraw']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/draws/{draw}/place': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        draw: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make lines of what was drawn; further forms become drafts of their own. */
-    post: operations['placeDraw']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/lines/{item}/swaps': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    /** The nearest equals of a line, each with why it stands where it does. */
-    get: operations['listSwaps']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/bands': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Choose the band set; 0 takes it away. */
-    put: operations['chooseBands']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/seal': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Freeze the form. */
-    post: operations['sealAssessment']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/edition': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Open a sealed assessment for change as a new edition. */
-    post: operations['beginEdition']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/assessments/{id}/distribution': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The distribution that is being prepared, with its preflight. */
-    get: operations['getDistribution']
-    /** Keep what was chosen so far. */
-    put: operations['putDistribution']
-    /** Send it. Each caution wants a reason. */
-    post: operations['sendDistribution']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sittings/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A sitting with its students. */
-    get: operations['getRoom']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sittings/{id}/door': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Open, pause or close the door. */
-    put: operations['moveDoor']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sittings/{id}/late-answers': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** Answers that devices brought after the hand-in, by student. */
-    get: operations['listLateAnswers']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sittings/{id}/late-answers/{attempt}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        attempt: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Count a student's late answers, or leave them out. What counts once stays so; a scoring is added. */
-    put: operations['decideLate']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sittings/{id}/students/{student}/recording': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        student: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Keep what an adult recorded of one line; answered when it is on disk. */
-    put: operations['recordAnswer']
-    /** Begin a child's attempt, or go on with it, for the adult who records it. */
-    post: operations['beginRecording']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sittings/{id}/students/{student}/hand-in': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        student: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** End a child's recorded attempt and score it. */
-    post: operations['handInRecorded']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/my/sittings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The signed-in student's own sittings. */
-    get: operations['listMySittings']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/my/sittings/{id}/attempt': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The attempt that one works on, or before it is begun the directions alone. It starts no clock. */
-    get: operations['openAttempt']
-    put?: never
-    /** Begin, or go on where work stopped. */
-    post: operations['beginAttempt']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/my/attempts/{id}/answers': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Keep answers; answered when they are on disk. */
-    put: operations['saveAnswers']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/my/attempts/{id}/late-answers': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Offer staff what could not be sent before the hand-in. They decide whether it counts. */
-    put: operations['offerLate']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/my/attempts/{id}/hand-in': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Hand in. */
-    post: operations['handIn']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Distributions with results. */
-    get: operations['listResults']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results/{id}/keys': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    get?: never
-    /** Let teachers read stems and keys before the window is over, or close them again. */
-    put: operations['openKeys']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results/{id}/bands': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** By band and standard, for each section, school and all. */
-    get: operations['getResultsByBand']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results/{id}/bands.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The same as CSV. */
-    get: operations['exportResultsByBand']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results/{id}/matrix': {
-    parameters: {
-      query?: {
-        school?: components['parameters']['SchoolFilter']
-        section?: components['parameters']['SectionFilter']
-        /** @description Place of the band */
-        band?: components['parameters']['BandFilter']
-        words?: components['parameters']['Words']
-        /** @description student */
-        sort?: components['parameters']['MatrixSort']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** Students × lines. */
-    get: operations['getMatrix']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results/{id}/matrix.csv': {
-    parameters: {
-      query?: {
-        school?: components['parameters']['SchoolFilter']
-        section?: components['parameters']['SectionFilter']
-        /** @description Place of the band */
-        band?: components['parameters']['BandFilter']
-        words?: components['parameters']['Words']
-        /** @description student */
-        sort?: components['parameters']['MatrixSort']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** The same as CSV, all rows. */
-    get: operations['exportMatrix']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/results/{id}/scores/{attempt}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        attempt: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    /** Where one score comes from. */
-    get: operations['getTrail']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/schools': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The schools that the signed-in person reaches. */
-    get: operations['listSchools']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/schools/{id}/sections': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A school's sections. */
-    get: operations['listSections']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/found-people': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Sections and students by words of their names, or a student's number; a few of each. */
-    get: operations['findPeople']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/sections/{id}/students': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** A section's students. */
-    get: operations['listStudents']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/imports': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The latest imports. */
-    get: operations['listImports']
-    put?: never
-    /** Begin an import of the file in the body. */
-    post: operations['startImport']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/imports/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** An import as it stands or ended. */
-    get: operations['getImport']
-    put?: never
-    post?: never
-    /** Cancel a running import; nothing of it is kept but its report. */
-    delete: operations['cancelImport']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/imports/{id}/twins': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** New items of an import that are nearly the same as another. */
-    get: operations['listImportTwins']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/imports/{id}/report.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    /** An import's report as CSV. */
-    get: operations['exportImportReport']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/ledger': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Who did what, newest first. */
-    get: operations['listLedger']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in. */
+        get: operations["getSession"];
+        put?: never;
+        /** Sign in with an e-mail and a password, or a student number and a PIN. */
+        post: operations["signIn"];
+        /** Sign out. */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/demo/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People offered on the demo's sign-in page; 404 outside the demo. */
+        get: operations["listDemoPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/demo/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign one of the demo's people in; 404 outside the demo. */
+        post: operations["signInToTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What wants attention now. */
+        get: operations["getToday"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Search the bank. */
+        get: operations["searchItems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/frameworks/{id}/realignments": {
+        parameters: {
+            query: {
+                to: components["schemas"]["Id"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The standards of a framework that have items, and what links propose of another framework. */
+        get: operations["listRealignments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/standards/{id}/realignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Align the items of a standard to others, or tell what that would come to. */
+        post: operations["realign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of the first 5,000 items that a search finds. */
+        get: operations["listItemIds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/frameworks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The frameworks of standards. */
+        get: operations["listFrameworks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/frameworks/{id}/standards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A framework from top to bottom, with counts of what a search finds. */
+        get: operations["listStandards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** An item with its key, for staff. */
+        get: operations["getItem"];
+        put?: never;
+        post?: never;
+        /** Take an item that nothing hangs on out of the bank. */
+        delete: operations["dropItem"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Items of the same or nearly the same text, the most like first. */
+        get: operations["listTwins"];
+        put?: never;
+        post?: never;
+        /** Settle that a new item of an import stays beside its twin. */
+        delete: operations["keepBoth"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Items that must not meet this one on a form. */
+        get: operations["listApart"];
+        put?: never;
+        /** Say that this item must not meet another. */
+        post: operations["keepApart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/apart/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                other: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let two items meet again. */
+        delete: operations["letMeet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an item, that nothing hangs on, the next version of another. */
+        post: operations["joinItems"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is in the bank already of a draft's text. */
+        get: operations["listDraftTwins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/link": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a draft the next version of an item that it is like. */
+        post: operations["linkDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** An item's versions, the newest first. */
+        get: operations["listItemVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What differs between two versions of an item. */
+        get: operations["compareItemVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Where an item is and was used, how it worked there, and who has seen it. */
+        get: operations["listItemUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/editors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who beside its owner may change an item. */
+        put: operations["putItemEditors"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was said about an item, the oldest first. */
+        get: operations["listItemComments"];
+        put?: never;
+        /** Say something about an item to its other readers. */
+        post: operations["commentOnItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Reports on an item, the newest first. */
+        get: operations["listItemReports"];
+        put?: never;
+        /** Say that something is wrong with an item. */
+        post: operations["reportItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The holds of an item, the newest first. */
+        get: operations["listItemHolds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a copy of an item into another bank; where it came from stays with it. */
+        post: operations["copyItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items/{id}/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Offer an own copy or an item of one's own to a bank. */
+        post: operations["offerItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits for one's decision, and what one has offered. */
+        get: operations["listOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/offers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept an offer, return it with words, or decline it. */
+        post: operations["decideOffer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-reports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a report; who reported, and for a mended item who uses it, is told. */
+        post: operations["answerReport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reserve items for an assessment, or for oneself until a day. */
+        post: operations["holdItems"];
+        /** End the holds of items. */
+        delete: operations["letItemsGo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change the metadata of many items at once, or tell what that would come to. */
+        post: operations["changeItems"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-changes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a change to many items back. */
+        delete: operations["undoItemChange"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search finds, as the CSV that comes in again. */
+        get: operations["exportItemsCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/items.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search finds, as a sheet. */
+        get: operations["exportItemsXlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags of what a search finds, the most frequent first. */
+        get: operations["countItemTags"];
+        put?: never;
+        /** Put tags on items and take others off. */
+        post: operations["tagItems"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags that exist for the signed-in person, and for whom they may make some. */
+        get: operations["listTags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tags/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename a tag wherever it stands; under the name of another one the two become one. */
+        put: operations["renameTag"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/saved-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The searches that the signed-in person keeps. */
+        get: operations["listSavedSearches"];
+        put?: never;
+        /** Keep a search under a name. */
+        post: operations["saveSearch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/saved-searches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a kept search. */
+        delete: operations["dropSearch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/banks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The banks open to the signed-in person. */
+        get: operations["listBanks"];
+        put?: never;
+        /** Make a bank. */
+        post: operations["addBank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/banks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a bank's name, terms and members. */
+        put: operations["putBank"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Members of staff by name, e-mail and school at once. */
+        get: operations["listStaff"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a notice off Today. */
+        delete: operations["seeNotice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/passages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Passages whose title holds words, the newest first. */
+        get: operations["listPassages"];
+        put?: never;
+        /** Keep a new passage. */
+        post: operations["addPassage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/passages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A passage with its readability and the items that hang on it. */
+        get: operations["getPassage"];
+        /** Change a passage; sealed forms keep the text that they were sealed with. */
+        put: operations["putPassage"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The media shelf, the newest first. */
+        get: operations["listShelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        /** A file of the shelf and where it is shown. */
+        get: operations["getShelved"];
+        /** Name a file of the shelf and give it its alternative text. */
+        put: operations["describeShelved"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf/{hash}/replacement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show another file wherever items show this one, or tell what that would come to. */
+        post: operations["replaceShelved"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-package.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search finds, as a QTI 3.0 package. */
+        get: operations["exportItems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the picture or sound in the body on the media shelf. */
+        post: operations["keepMedia"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Items that the signed-in person is writing. */
+        get: operations["listItemDrafts"];
+        put?: never;
+        /** Begin an item of a kind, or the next version of one. */
+        post: operations["beginItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/rubrics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rubrics of items that the signed-in person may find, to be used again. */
+        get: operations["listRubrics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A draft of one's own. */
+        get: operations["getItemDraft"];
+        /** Keep a draft as it is typed, sound or not. */
+        put: operations["putItemDraft"];
+        post?: never;
+        /** Take a draft away; what is in the bank stays. */
+        delete: operations["dropItemDraft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/keep": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a sound draft into the bank, as a new item or the next version of its item. */
+        post: operations["keepItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/item-drafts/{id}/credit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a response would earn of a point. */
+        post: operations["tryItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tray": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the signed-in person has picked. */
+        get: operations["getTray"];
+        put?: never;
+        /** Put items into the tray. */
+        post: operations["pickItems"];
+        /** Take items out of the tray. */
+        delete: operations["putBackItems"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/band-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Band sets. */
+        get: operations["listBandSets"];
+        put?: never;
+        /** Make a band set. */
+        post: operations["addBandSet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/band-sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A band set. */
+        get: operations["getBandSet"];
+        /** Change a band set. */
+        put: operations["putBandSet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/blueprints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Blueprints of the library, those of a subject first. */
+        get: operations["listBlueprints"];
+        put?: never;
+        /** Put an assessment's blueprint into the library, in the place of one of the same name where it is said which. */
+        post: operations["keepBlueprint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/blueprints/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The rows of a blueprint of the library. */
+        get: operations["getKeptRows"];
+        put?: never;
+        post?: never;
+        /** Take a blueprint out of the library. */
+        delete: operations["dropBlueprint"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Assessments, last changed first. */
+        get: operations["listAssessments"];
+        put?: never;
+        /** Start a blank draft. */
+        post: operations["startAssessment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/subjects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the district teaches, by its courses and frameworks. */
+        get: operations["listSubjects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/purposes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What assessments are for, in the district's order. */
+        get: operations["listPurposes"];
+        /** Replace the district's list. */
+        put: operations["putPurposes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** An assessment opened. */
+        get: operations["getSheet"];
+        put?: never;
+        post?: never;
+        /** Delete a draft that was never sealed. */
+        delete: operations["deleteAssessment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put an assessment away, or bring it back. */
+        put: operations["shelveAssessment"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change the outline. */
+        put: operations["putOutline"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Replace the lines, in order. Without a layout the parts and pools stay, and lines stand in them as they did. */
+        put: operations["putLines"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A line's item as it is pinned, and what a newer version would change. */
+        get: operations["getLine"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}/own-copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a draft of an own copy of a line's item. */
+        post: operations["changeLine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}/alignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that an own copy still fits its standards. */
+        post: operations["confirmAlignment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/blueprint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Replace the blueprint. */
+        put: operations["putBlueprint"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say with whom it is shared. */
+        put: operations["putShares"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a link by which staff let themselves in; it ends the one before. */
+        put: operations["makeLink"];
+        post?: never;
+        /** Make the link lead nowhere. */
+        delete: operations["endLink"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let oneself in by a link. */
+        post: operations["followLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/departments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The subjects that courses teach; a department is those who teach one at a school. */
+        get: operations["listDepartments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which part one has open (none when one leaves), and learn who else is here. */
+        put: operations["attend"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was done to it, by whom and when, the newest first. */
+        get: operations["listHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/history/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                number: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a part back as an entry left it, as a new change. */
+        post: operations["restoreHistory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The sealed editions, the newest first, and what changed from the one before or from another one. */
+        get: operations["listEditions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The assessment as it stands, as the student with a seed would get it. */
+        get: operations["previewAssessment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The assessment as it stands with its key, for paper. */
+        get: operations["printAssessment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/print.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The booklet or the key as PDF, for the print shop. */
+        get: operations["printPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a PDF document here that is keyed, or another in its place. */
+        put: operations["putDocument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The questions of the document as they are keyed. */
+        get: operations["getKey"];
+        /** Replace the questions, whole or not yet. */
+        put: operations["putKey"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/pools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** How many items could serve each row of the blueprint. */
+        get: operations["getPools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The title that a copy would get, with the next free version number. */
+        get: operations["proposeCopy"];
+        put?: never;
+        /** Start a draft from this one. Dates and sections do not come along. */
+        post: operations["copyAssessment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draws": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The draws for an assessment, the newest first. */
+        get: operations["listDraws"];
+        put?: never;
+        /** Draw items by the blueprint, one of its rows, or a question. Nothing is placed yet. */
+        post: operations["startDraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draw-pool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a draw would choose from. Nothing is drawn. */
+        post: operations["lookAtPool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draws/{draw}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A draw as it stands. */
+        get: operations["getDraw"];
+        put?: never;
+        post?: never;
+        /** Stop a draw that runs. */
+        delete: operations["cancelDraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/draws/{draw}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make lines of what was drawn; further forms become drafts of their own. */
+        post: operations["placeDraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/lines/{item}/swaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The nearest equals of a line, each with why it stands where it does. */
+        get: operations["listSwaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose the band set; 0 takes it away. */
+        put: operations["chooseBands"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Freeze the form. */
+        post: operations["sealAssessment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/edition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a sealed assessment for change as a new edition. */
+        post: operations["beginEdition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/distribution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The distribution that is being prepared, with its preflight. */
+        get: operations["getDistribution"];
+        /** Keep what was chosen so far. */
+        put: operations["putDistribution"];
+        /** Send it. Each caution wants a reason. */
+        post: operations["sendDistribution"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A sitting with its students. */
+        get: operations["getRoom"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Open, pause or close the door. */
+        put: operations["moveDoor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a seat to a student who came to the section after it was sent. */
+        post: operations["addSeat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/late-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Answers that devices brought after the hand-in, by student. */
+        get: operations["listLateAnswers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/late-answers/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                attempt: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Count a student's late answers, or leave them out. What counts once stays so; a scoring is added. */
+        put: operations["decideLate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/students/{student}/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what an adult recorded of one line; answered when it is on disk. */
+        put: operations["recordAnswer"];
+        /** Begin a child's attempt, or go on with it, for the adult who records it. */
+        post: operations["beginRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/students/{student}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a child's recorded attempt and score it. */
+        post: operations["handInRecorded"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The signed-in student's own sittings. */
+        get: operations["listMySittings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/sittings/{id}/attempt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The attempt that one works on, or before it is begun the directions alone. It starts no clock. */
+        get: operations["openAttempt"];
+        put?: never;
+        /** Begin, or go on where work stopped. */
+        post: operations["beginAttempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep answers; answered when they are on disk. */
+        put: operations["saveAnswers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/late-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Offer staff what could not be sent before the hand-in. They decide whether it counts. */
+        put: operations["offerLate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand in. */
+        post: operations["handIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Distributions with results. */
+        get: operations["listResults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Let teachers read stems and keys before the window is over, or close them again. */
+        put: operations["openKeys"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** By band and standard, for each section, school and all. */
+        get: operations["getResultsByBand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/bands.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The same as CSV. */
+        get: operations["exportResultsByBand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/matrix": {
+        parameters: {
+            query?: {
+                school?: components["parameters"]["SchoolFilter"];
+                section?: components["parameters"]["SectionFilter"];
+                /** @description Place of the band */
+                band?: components["parameters"]["BandFilter"];
+                words?: components["parameters"]["Words"];
+                /** @description student */
+                sort?: components["parameters"]["MatrixSort"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Students × lines. */
+        get: operations["getMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/matrix.csv": {
+        parameters: {
+            query?: {
+                school?: components["parameters"]["SchoolFilter"];
+                section?: components["parameters"]["SectionFilter"];
+                /** @description Place of the band */
+                band?: components["parameters"]["BandFilter"];
+                words?: components["parameters"]["Words"];
+                /** @description student */
+                sort?: components["parameters"]["MatrixSort"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The same as CSV, all rows. */
+        get: operations["exportMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/scores/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                attempt: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Where one score comes from. */
+        get: operations["getTrail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The schools that the signed-in person reaches. */
+        get: operations["listSchools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools/{id}/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A school's sections. */
+        get: operations["listSections"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/found-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sections and students by words of their names, or a student's number; a few of each. */
+        get: operations["findPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sections/{id}/students": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A section's students. */
+        get: operations["listStudents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest imports. */
+        get: operations["listImports"];
+        put?: never;
+        /** Begin an import of the file in the body. */
+        post: operations["startImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** An import as it stands or ended. */
+        get: operations["getImport"];
+        put?: never;
+        post?: never;
+        /** Cancel a running import; nothing of it is kept but its report. */
+        delete: operations["cancelImport"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/imports/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** New items of an import that are nearly the same as another. */
+        get: operations["listImportTwins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/imports/{id}/report.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** An import's report as CSV. */
+        get: operations["exportImportReport"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what, newest first. */
+        get: operations["listLedger"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** Format: int64 */
-    Id: number
-    /** @description Two decimal places at most. */
-    Points: number
-    Values: string[]
-    Problem: {
-      type: string
-      title: string
-      status: number
-      detail: string
-      errors?: components['schemas']['FieldProblem'][]
-    }
-    SignIn: {
-      /** @enum {string} */
-      as: 'staff' | 'student'
-      name: string
-      secret: string
-    }
-    Session: {
-      signedIn: boolean
-      demo: boolean
-      /** Format: int64 */
-      personId: number
-      name: string
-      roles: string[]
-      rights: ('import' | 'build' | 'readKeys' | 'readLedger' | 'staff' | 'student')[]
-      district: string
-      timeZone: string
-      year: string
-    }
-    DemoPerson: {
-      id: components['schemas']['Id']
-      name: string
-      role: string
-      school: string
-      grade: string
-    }
-    Today: {
-      sittings: components['schemas']['Sitting'][]
-      drafts: components['schemas']['AssessmentListed'][]
-      results: components['schemas']['ResultListed'][]
-      notices: components['schemas']['Notice'][]
-      reports: components['schemas']['ItemReport'][]
-      offers: components['schemas']['Offer'][]
-    }
-    Framework: {
-      id: components['schemas']['Id']
-      title: string
-      subject: string
-      version: string
-      standards: number
-    }
-    Standard: {
-      id: components['schemas']['Id']
-      code: string
-      text: string
-      level: string
-      grades: string[]
-      /** Format: int64 */
-      parentId: number
-      items: number
-    }
-    Item: {
-      id: components['schemas']['Id']
-      identifier: string
-      bank: string
-      version: number
-      kind: string
-      stem: string
-      standards: string[]
-      subject: string
-      grade: string
-      depth: number
-      /** @description p-value in thousandths. */
-      difficulty?: number
-      language: string
-      passage: string
-      passageId?: components['schemas']['Id']
-      uses: number
-      /** Format: date-time */
-      lastUsed?: string
-      /** Format: date-time */
-      changedAt: string
-      course: string
-      tags: components['schemas']['ItemTag'][]
-      hit?: components['schemas']['Hit']
-      held?: components['schemas']['Hold']
-    }
-    /** @enum {string} */
-    ItemSort: 'newest' | 'difficulty' | 'easiest' | 'uses' | 'lastUse' | 'unused'
-    Ids: components['schemas']['Id'][]
-    /** @enum {string} */
-    Fault: 'wrong key' | 'unclear' | 'wrong alignment' | 'picture' | 'other'
-    /** @enum {string} */
-    TagScope: 'everyone' | 'school' | 'course' | 'person'
-    /** @enum {string} */
-    BankKind: 'district' | 'school' | 'group' | 'own' | 'given'
-    /** @enum {string} */
-    Standing: 'reader' | 'writer' | 'keeper'
-    Tag: {
-      id: components['schemas']['Id']
-      name: string
-      scope: components['schemas']['TagScope']
-      /** Format: int64 */
-      scopeId: number
-      /** @description The school's or course's name. */
-      for: string
-      items: number
-      mayRename: boolean
-    }
-    Tags: {
-      tags: components['schemas']['Tag'][]
-      scopes: components['schemas']['TagFor'][]
-    }
-    TagFor: {
-      scope: components['schemas']['TagScope']
-      /** Format: int64 */
-      scopeId: number
-      for: string
-    }
-    ItemTag: {
-      id: components['schemas']['Id']
-      name: string
-      scope: components['schemas']['TagScope']
-    }
-    SavedSearch: {
-      id: components['schemas']['Id']
-      name: string
-      query: string
-    }
-    Person: {
-      id: components['schemas']['Id']
-      name: string
-      email: string
-      /** @description Schools; empty for the whole district. */
-      where: string
-      /** @description A coordinator. */
-      builds: boolean
-    }
-    Member: {
-      id: components['schemas']['Id']
-      name: string
-      email: string
-      standing: components['schemas']['Standing']
-    }
-    Bank: {
-      id: components['schemas']['Id']
-      name: string
-      kind: components['schemas']['BankKind']
-      /** Format: int64 */
-      schoolId: number
-      school: string
-      about: string
-      noCopy: boolean
-      noPrint: boolean
-      version: number
-      items: number
-      standing: components['schemas']['Standing']
-      write: boolean
-      members: components['schemas']['Member'][]
-    }
-    BankInput: {
-      name: string
-      about: string
-      noCopy: boolean
-      noPrint: boolean
-      members: {
-        id: components['schemas']['Id']
-        standing: components['schemas']['Standing']
-      }[]
-    }
-    TextRun: {
-      text: string
-      hit: boolean
-    }
-    Hit: {
-      stem: components['schemas']['TextRun'][]
-      choices: components['schemas']['TextRun'][]
-      passage: components['schemas']['TextRun'][]
-    }
-    Hold: {
-      /**
-       * Format: int64
-       * @description 0 for who set it.
-       */
-      assessmentId: number
-      assessment: string
-      /** Format: date-time */
-      until?: string
-      reason: string
-      person: string
-      /** Format: date-time */
-      at: string
-      /** Format: date-time */
-      endedAt?: string
-    }
-    ItemVersionListed: {
-      number: number
-      author: string
-      /** Format: date-time */
-      at: string
-    }
-    ItemDifference: {
-      what: string
-      before: string
-      after: string
-      text: components['schemas']['DifferencePiece'][]
-    }
-    ItemUse: {
-      /**
-       * Format: int64
-       * @description 0 where it is not the viewer's to see.
-       */
-      assessmentId: number
-      title: string
-      year: string
-      grades: string[]
-      state: string
-      owner: string
-      edition: number
-      line: number
-      version: number
-      points: components['schemas']['Points']
-      /** Format: date-time */
-      sealedAt?: string
-      /** Format: date-time */
-      firstOpens?: string
-      students: number
-      mine: boolean
-      /** @description Answers wait for their readers. */
-      waits: boolean
-      worked?: components['schemas']['Worked']
-    }
-    ItemUses: {
-      uses: components['schemas']['ItemUse'][]
-      seen: components['schemas']['ItemSeen'][]
-    }
-    ItemSeen: {
-      year: string
-      grade: string
-      students: number
-    }
-    ItemOrigin: {
-      itemId: components['schemas']['Id']
-      identifier: string
-      version: number
-    }
-    Worked: {
-      n: number
-      /** @description p-value in thousandths; -1 for fewer than ten students. */
-      difficulty: number
-      /** Format: double */
-      discrimination?: number
-      omitted: number
-      notReached: number
-    }
-    DifferencePiece: {
-      words: string
-      /** @enum {string} */
-      in: 'both' | 'before' | 'after'
-    }
-    ItemComment: {
-      id: components['schemas']['Id']
-      version: number
-      person: string
-      words: string
-      /** Format: date-time */
-      at: string
-    }
-    ItemReport: {
-      id: components['schemas']['Id']
-      itemId: components['schemas']['Id']
-      identifier: string
-      stem: string
-      version: number
-      newest: number
-      fault: components['schemas']['Fault']
-      words: string
-      person: string
-      /** Format: date-time */
-      at: string
-      /** @enum {string} */
-      state: 'open' | 'mended' | 'declined'
-      answer: string
-      closer: string
-      mayMend: boolean
-      uses: components['schemas']['ItemUse'][]
-    }
-    LineDetail: {
-      detail: components['schemas']['ItemDetail']
-      newest: number
-      newer: components['schemas']['ItemDifference'][]
-      mayChange: boolean
-    }
-    Offer: {
-      id: components['schemas']['Id']
-      itemId: components['schemas']['Id']
-      identifier: string
-      stem: string
-      bank: string
-      person: string
-      words: string
-      /** Format: date-time */
-      at: string
-      /** @enum {string} */
-      state: 'waiting' | 'accepted' | 'returned' | 'declined'
-      answer: string
-      decider: string
-    }
-    Offers: {
-      toDecide: components['schemas']['Offer'][]
-      mine: components['schemas']['Offer'][]
-    }
-    Twin: {
-      item: components['schemas']['Item']
-      shown: components['schemas']['Shown']
-      key: string
-      keys: components['schemas']['Keys']
-      /** @description In thousandths; 1000 for the same text. */
-      likeness: number
-      /** @description The other may become its next version. */
-      mayJoin: boolean
-    }
-    ImportTwin: {
-      new: components['schemas']['Twin']
-      twin: components['schemas']['Twin']
-    }
-    /** @description What is left out stays as it is. */
-    MetaChange: {
-      bank?: string
-      subject?: string
-      grade?: string
-      course?: string
-      language?: string
-      depth?: number
-      difficulty?: string
-      align?: string[]
-      unalign?: string[]
-    }
-    BulkRow: {
-      identifier: string
-      stem: string
-      changes: components['schemas']['ItemDifference'][]
-      /** @description Why the item stays as it is. */
-      why: string
-    }
-    BulkOutcome: {
-      /**
-       * Format: int64
-       * @description To undo it; 0 while it is not done.
-       */
-      id: number
-      changed: number
-      unchanged: number
-      refused: number
-      rows: components['schemas']['BulkRow'][]
-    }
-    StandardLink: {
-      code: string
-      otherCode: string
-      otherText: string
-      framework: string
-      /** @enum {string} */
-      kind: 'exactMatchOf' | 'isRelatedTo' | 'isPartOf' | 'replacedBy'
-    }
-    Realignment: {
-      id: components['schemas']['Id']
-      code: string
-      text: string
-      items: number
-      proposals: components['schemas']['StandardLink'][]
-    }
-    Notice: {
-      id: components['schemas']['Id']
-      words: string
-      path: string
-      /** Format: date-time */
-      at: string
-    }
-    ItemRight: {
-      act: string
-      may: boolean
-      why: string
-    }
-    Facet: {
-      name: string
-      values: components['schemas']['FacetValue'][]
-    }
-    ItemPage: {
-      /** @description Through which a search by standard finds more. */
-      links?: components['schemas']['StandardLink'][]
-      items: components['schemas']['Item'][]
-      /** @description On the first page. */
-      total?: number
-      next: string
-      facets?: components['schemas']['Facet'][]
-    }
-    Choice: {
-      id: string
-      html: string
-      /** @description Stands for the choice instead of its letter. */
-      label?: string
-      /** @description How often it may be joined; as often as wanted when absent. */
-      most?: number
-      /** @description A piece of a text that is not answered. */
-      plain?: boolean
-      /** @description Id of the gap whose menu this is a choice of; of every menu when absent. */
-      in?: string
-      area?: components['schemas']['Area']
-    }
-    Area: {
-      shape: string
-      at: number[]
-    }
-    Picture: {
-      source: string
-      alt: string
-      width: number
-      height: number
-    }
-    Interaction: {
-      response: string
-      /** @description In an item of several parts. */
-      kind?: string
-      choices?: components['schemas']['Choice'][]
-      targets?: components['schemas']['Choice'][]
-      maxChoices?: number
-      unit?: string
-      line?: components['schemas']['NumberLine']
-      picture?: components['schemas']['Picture']
-      rows?: number
-      /** @description Choices are joined to each other. */
-      among?: boolean
-    }
-    /** @description A line on which a point is put. Places are all the numbers that can be given, from end to end. */
-    NumberLine: {
-      places: string[]
-      /** @description Every so many places bear their number. */
-      labels: number
-    }
-    Block: {
-      html?: string
-      /** @description Runs on from the block before it. */
-      inline?: boolean
-      interaction?: components['schemas']['Interaction']
-    }
-    /** @description An item as a student gets it. */
-    Shown: {
-      kind: string
-      body: components['schemas']['Block'][]
-      /** @description The same in more languages. */
-      variants?: components['schemas']['ShownVariant'][]
-    }
-    ShownVariant: {
-      language: string
-      body: components['schemas']['Block'][]
-    }
-    Media: {
-      source: string
-      type: string
-      /** @description What the shelf says of it, to begin with. */
-      alt: string
-      width: number
-      height: number
-    }
-    /** @description An item with its key, as it is kept; docs/formats.md says what each kind holds. */
-    ItemDocument: {
-      schema?: number
-      kind: string
-      /** @description As the file it came from calls it. */
-      title?: string
-      body: components['schemas']['DocumentBlock'][]
-      declarations: components['schemas']['Declaration'][]
-      credit: string
-      /** @description The rules of an item that is scored as written. */
-      processing?: Record<string, never>
-      directions?: components['schemas']['Html']
-      notes?: string
-      feedback?: components['schemas']['Feedback']
-      variants?: {
-        language: string
-        body: components['schemas']['DocumentBlock'][]
-        feedback?: components['schemas']['Feedback']
-      }[]
-      cards?: Record<string, never>[]
-    }
-    Html: string
-    Feedback: {
-      right?: components['schemas']['Html']
-      wrong?: components['schemas']['Html']
-      byAnswers?: {
-        response: string
-        value: string
-        html: components['schemas']['Html']
-      }[]
-    }
-    DocumentBlock: {
-      html?: components['schemas']['Html']
-      inline?: boolean
-      interaction?: components['schemas']['DocumentInteraction']
-    }
-    DocumentInteraction: {
-      response: string
-      kind?: string
-      choices?: components['schemas']['DocumentChoice'][]
-      targets?: components['schemas']['DocumentChoice'][]
-      maxChoices?: number
-      unit?: string
-      line?: {
-        from: string
-        to: string
-        step: string
-        labels: number
-      }
-      picture?: components['schemas']['Picture']
-      rows?: number
-      among?: boolean
-    }
-    DocumentChoice: {
-      id: string
-      html: components['schemas']['Html']
-      most?: number
-      plain?: boolean
-      in?: string
-      /** @description Keeps its place when choices are mixed. */
-      pinned?: boolean
-      area?: components['schemas']['DocumentArea']
-    }
-    DocumentArea: {
-      shape: string
-      at: number[]
-      value?: string
-    }
-    Declaration: {
-      response: string
-      correct: string[] | null
-      number?: {
-        tolerance?: string
-        relative?: boolean
-        percent?: boolean
-        clock?: boolean
-        comma?: boolean
-        units?: string[]
-      }
-      text?: {
-        caseMatters?: boolean
-        slips?: boolean
-      }
-      areas?: components['schemas']['DocumentArea'][]
-      mapping?: {
-        default?: string
-        lower?: string
-        upper?: string
-        entries?: {
-          key: string
-          value: string
-          caseMatters?: boolean
-        }[]
-      }
-      rubric?: {
-        traits: {
-          name: string
-          levels: {
-            points: components['schemas']['Points']
-            text: string
-          }[]
-        }[]
-      }
-      points?: components['schemas']['Points']
-      credit?: string
-      weight?: number
-      needs?: string
-    }
-    ItemMeta: {
-      identifier: string
-      bank: string
-      subject: string
-      grade: string
-      standards: string[]
-      depth: number
-      /** @description p-value such as 0.62; empty when not known. */
-      difficulty: string
-      language: string
-      tags: string[]
-      /** Format: int64 */
-      passage: number
-      course?: string
-    }
-    ItemDraftListed: {
-      id: components['schemas']['Id']
-      itemId?: components['schemas']['Id']
-      kind: string
-      stem: string
-      /** Format: date-time */
-      changedAt: string
-    }
-    /** @description What is right, by response. */
-    Keys: {
-      [key: string]: components['schemas']['Key']
-    }
-    Key: {
-      correct: string[]
-      areas?: components['schemas']['Area'][]
-      rubric?: components['schemas']['RubricTrait'][]
-    }
-    RubricOffered: {
-      identifier: string
-      stem: string
-      traits: components['schemas']['RubricTrait'][]
-    }
-    RubricTrait: {
-      name: string
-      levels: components['schemas']['RubricLevel'][]
-    }
-    RubricLevel: {
-      points: components['schemas']['Points']
-      text: string
-    }
-    ItemExample: {
-      words: string
-      credit: components['schemas']['Points']
-    }
-    ItemProblem: {
-      /** @description Where in the document, such as choices[2]. */
-      place: string
-      reason: string
-    }
-    ItemDraft: {
-      assessmentId?: components['schemas']['Id']
-      id: components['schemas']['Id']
-      itemId?: components['schemas']['Id']
-      /** Format: int64 */
-      version: number
-      /** Format: date-time */
-      changedAt: string
-      document: components['schemas']['ItemDocument']
-      shown: components['schemas']['Shown']
-      keys: components['schemas']['Keys']
-      meta: components['schemas']['ItemMeta']
-      key: string
-      /** @description It cannot be kept in the bank with any of these. */
-      problems: components['schemas']['ItemProblem'][]
-      cautions: components['schemas']['ItemProblem'][]
-      /** @description What partly right answers earn of a point. */
-      examples: components['schemas']['ItemExample'][]
-      /** @description The credit rules of each kind in this item. */
-      credits: {
-        [key: string]: string[]
-      }
-      passage?: components['schemas']['Passage']
-    }
-    Passage: {
-      identifier: string
-      title: string
-      body: string
-    }
-    PassageListed: {
-      id: components['schemas']['Id']
-      identifier: string
-      title: string
-      words: number
-      /** @description Flesch–Kincaid grade level in tenths; for English alone. */
-      readingGrade?: number
-      language: string
-      source: string
-      permission: string
-      bank: string
-      items: number
-      /** Format: date-time */
-      changedAt: string
-    }
-    PassageInput: {
-      identifier: string
-      title: string
-      body: string
-      language: string
-      source: string
-      permission: string
-      bank: string
-    }
-    PassageDetail: {
-      passage: components['schemas']['PassageListed']
-      body: string
-      sentences: number
-      syllables: number
-      /** @description Flesch reading ease in tenths; for English alone. */
-      readingEase?: number
-      items: components['schemas']['Item'][]
-      mayChange: boolean
-      owner: string
-      drafts: number
-      forms: number
-      version: number
-    }
-    Shelved: {
-      hash: string
-      type: string
-      name: string
-      alt: string
-      width: number
-      height: number
-      bytes: number
-      person: string
-      /** Format: date-time */
-      at: string
-      version: number
-      uses: number
-    }
-    ShelfPage: {
-      files: components['schemas']['Shelved'][]
-      /** Format: int64 */
-      next?: number
-    }
-    ShelvedUse: {
-      file: components['schemas']['Shelved']
-      items: components['schemas']['Item'][]
-      passages: components['schemas']['PassageListed'][]
-      /** @description Items and passages of banks that are not open to who asks. */
-      others: number
-    }
-    Outcome: {
-      /** @description Identifiers of the items that get a new version. */
-      changes: string[]
-      refused: components['schemas']['RefusedItem'][]
-    }
-    RefusedItem: {
-      identifier: string
-      why: string
-    }
-    ItemDetail: {
-      item: components['schemas']['Item']
-      shown: components['schemas']['Shown']
-      /** @description As one would note it. */
-      key: string
-      keys: components['schemas']['Keys']
-      credit: string
-      /** @description To the adult who records. */
-      directions?: string
-      /** @description To other authors. */
-      notes?: string
-      passage?: components['schemas']['Passage']
-      passageId?: components['schemas']['Id']
-      /** @description The version shown. */
-      number: number
-      rights: components['schemas']['ItemRight'][]
-      owner: string
-      /** Format: int64 */
-      ownerId: number
-      editors: components['schemas']['Person'][]
-      origin?: components['schemas']['ItemOrigin']
-      /** @description Open ones. */
-      reports: number
-    }
-    Cut: {
-      percent?: components['schemas']['Points']
-      raw?: components['schemas']['Points']
-      of?: components['schemas']['Points']
-    }
-    Band: {
-      name: string
-      cut: components['schemas']['Cut']
-    }
-    BandSetInput: {
-      name: string
-      subject: string
-      grades: components['schemas']['Values']
-      /** @enum {string} */
-      rule: 'atLeast' | 'nearest'
-      bands: components['schemas']['Band'][]
-    }
-    BandSet: {
-      id: components['schemas']['Id']
-      version: number
-      name: string
-      subject: string
-      grades: string[]
-      /** @enum {string} */
-      rule: 'atLeast' | 'nearest'
-      bands: components['schemas']['Band'][]
-      uses: number
-      mayChange: boolean
-      changedBy: string
-    }
-    Outline: {
-      title: string
-      shortTitle: string
-      description: string
-      /** @description HTML. */
-      instructions: string
-      subject: string
-      grades: components['schemas']['Values']
-      purpose: string
-      language: string
-      year: string
-      course?: string
-      labels?: string[]
-    }
-    AssessmentListed: {
-      id: components['schemas']['Id']
-      title: string
-      subject: string
-      grades: string[]
-      purpose: string
-      course: string
-      labels: string[]
-      year: string
-      state: string
-      edition: number
-      /**
-       * Format: int64
-       * @description 0 where the system made it.
-       */
-      ownerId: number
-      owner: string
-      lines: number
-      points: components['schemas']['Points']
-      /** Format: date-time */
-      changedAt: string
-      changedBy: string
-    }
-    LineInput: {
-      itemId: components['schemas']['Id']
-      /**
-       * Format: int64
-       * @description 0 or absent keeps the pinned version or takes the newest.
-       */
-      versionId?: number
-      points: components['schemas']['Points']
-      /** @description Of the layout, counted from 1; 0 for none. */
-      part?: number
-      /** @description Of the layout, counted from 1; 0 for none. */
-      pool?: number
-    }
-    Layout: {
-      /** @description Stretches of lines with directions and tools of their own. */
-      parts: components['schemas']['TestPart'][]
-      /** @description Stretches of lines of which each student gets some. */
-      pools: components['schemas']['Pool'][]
-    }
-    TestPart: {
-      title: string
-      /** @description HTML. */
-      directions: string
-      /** @description Whether students have one on the screen. */
-      calculator: boolean
-    }
-    Pool: {
-      title: string
-      /** @description Lines for each student. */
-      choose: number
-    }
-    PoolState: {
-      lines: number
-      points: components['schemas']['Points']
-      /** @description For each blueprint row, how many of the lines it gives count there. */
-      counts: number[]
-    }
-    Line: {
-      newestVersionId: components['schemas']['Id']
-      /** @description An own copy */
-      own: boolean
-      /** @description Nobody has looked at its alignment since it was changed. */
-      unconfirmed: boolean
-      origin?: components['schemas']['ItemOrigin']
-      /** @description Who changed the own copy. */
-      editor?: string
-      itemId: components['schemas']['Id']
-      versionId: components['schemas']['Id']
-      version: number
-      newestVersion: number
-      identifier: string
-      kind: string
-      stem: string
-      standards: string[]
-      depth: number
-      difficulty?: number
-      language: string
-      /** @description Its title, empty for none. */
-      passage: string
-      /**
-       * Format: int64
-       * @description 0 for none.
-       */
-      passageId: number
-      points: components['schemas']['Points']
-      key: string
-      /** @description Place of the blueprint row that claims it; -1 for none. */
-      row: number
-      /** @description What to look at before it is sealed, each a sentence. */
-      cautions: string[]
-      /** @description Of the layout, counted from 1; 0 for none. */
-      part: number
-      /** @description Of the layout, counted from 1; 0 for none. */
-      pool: number
-    }
-    /** @description What is left out does not restrict. */
-    BlueprintFilter: {
-      /** @description Any of these, each with everything below it. */
-      standards?: string[]
-      kinds?: string[]
-      depth?: number[]
-      /** @description From and to, in thousandths. */
-      difficulty?: number[]
-      /**
-       * @description A label for a range of difficulty; it comes back as the range.
-       * @enum {string}
-       */
-      ease?: 'easy' | 'medium' | 'hard'
-      language?: string
-      /** @description All of these. */
-      tags?: string[]
-      /** @description None of these. */
-      without?: string[]
-      /** @description From any of these, by name. */
-      banks?: string[]
-    }
-    DrawQuestion: {
-      /** @enum {string} */
-      mode: 'best' | 'random'
-      /** Format: int64 */
-      seed: number
-      forms: number
-      /** @description Lines that stand already stay. */
-      keep: boolean
-      /** @description Only this row of the blueprint. */
-      row?: number
-      simple?: components['schemas']['SimpleDraw']
-      /** @description Mean difficulty, in thousandths. */
-      target?: number
-      tolerance?: number
-      /** @description At most so many. */
-      passages?: number
-      passageItemsMin?: number
-      passageItemsMax?: number
-      passageWhole?: boolean
-      keySpread?: number
-      /** @description Not what these grades were given since this day. */
-      notSince?: string
-      banks?: string[]
-      anchors?: components['schemas']['Id'][]
-      /** @description Items that must not meet may. */
-      meeting?: boolean
-      /** @description Near copies may meet in one form. */
-      copies?: boolean
-    }
-    SimpleDraw: {
-      total: number
-      kinds?: components['schemas']['KindCount'][]
-      standards?: string[]
-      depth?: number[]
-      difficulty?: number[]
-      /** @enum {string} */
-      ease?: 'easy' | 'medium' | 'hard'
-      tags?: string[]
-    }
-    DrawRow: {
-      title: string
-      filter: components['schemas']['BlueprintFilter']
-      byPoints: boolean
-      min: components['schemas']['Points']
-      max: components['schemas']['Points']
-      pool: number
-      /** @description Of the pool, near copies counted once. */
-      apart: number
-    }
-    DrawForm: {
-      kinds: components['schemas']['KindCount'][]
-      items: components['schemas']['DrawnItem'][]
-      mean?: number
-    }
-    DrawShortage: {
-      rows: number[]
-      need: components['schemas']['Points']
-      have: components['schemas']['Points']
-      contested: string[]
-    }
-    DrawPool: {
-      pool: number
-      /** @description Of the pool, near copies counted once. */
-      apart: number
-      rows: components['schemas']['DrawRow'][]
-      uneven: components['schemas']['DrawUneven'][]
-    }
-    DrawUneven: {
-      standard: string
-      even: number
-      have: number
-    }
-    KindCount: {
-      kind: string
-      count: number
-    }
-    TwinForm: {
-      id: components['schemas']['Id']
-      letter: string
-      title: string
-      state: string
-    }
-    AssessmentNamed: {
-      id: components['schemas']['Id']
-      title: string
-    }
-    Apart: {
-      itemId: components['schemas']['Id']
-      identifier: string
-      stem: string
-      reason: string
-    }
-    KeyRow: {
-      /** Format: int64 */
-      itemId?: number
-      number: string
-      kind: string
-      labels: string[]
-      key: string[]
-      points: components['schemas']['Points']
-      standards: string[]
-      rubric?: components['schemas']['KeyRubric']
-    }
-    KeyRubric: {
-      traits: {
-        name: string
-        levels: {
-          points: components['schemas']['Points']
-          text: string
-        }[]
-      }[]
-    }
-    KeyedDocument: {
-      name: string
-      hash: string
-      pages: number
-    }
-    Printed: {
-      title: string
-      instructions: string
-      edition: number
-      total: components['schemas']['Points']
-      state: string
-      document?: components['schemas']['KeyedDocument']
-      lines: components['schemas']['PrintedLine'][]
-      /** @description Lines under their heads, in their order. */
-      groups: components['schemas']['PrintedGroup'][]
-      layout: components['schemas']['Layout']
-      /** @description By kind of item, what is done on paper. */
-      directions: {
-        [key: string]: string
-      }
-    }
-    PrintedGroup: {
-      /** @description Of the part that begins here. */
-      partNumber?: number
-      part?: components['schemas']['TestPart']
-      /** @description Begins here. */
-      pool?: {
-        choose: number
-        lines: number
-      }
-      passage?: components['schemas']['Passage']
-      /** @description The passage was printed before; only its title stands here. */
-      again?: boolean
-      /** @description Counted from 1. */
-      lines: number[]
-    }
-    PrintedLine: {
-      identifier: string
-      shown: components['schemas']['Shown']
-      key: string
-      credit: string
-      standards: string[]
-      points: components['schemas']['Points']
-      /** @description Why it may not be printed, in a sentence. */
-      refuse: string
-    }
-    ShareInput: {
-      /** Format: int64 */
-      personId: number
-      /**
-       * Format: int64
-       * @description Its coordinators; 0 with a subject is every school.
-       */
-      schoolId: number
-      /** @description Of a department: those who teach it at the school. */
-      subject?: string
-      /** @description Of a school: its teachers too. */
-      teachers?: boolean
-      edit: boolean
-      copy: boolean
-      print: boolean
-    }
-    Link: {
-      copy: boolean
-      print: boolean
-      madeBy: string
-      /** Format: date-time */
-      madeAt: string
-    }
-    Share: {
-      /** Format: int64 */
-      personId: number
-      /** Format: int64 */
-      schoolId: number
-      subject: string
-      teachers: boolean
-      /** @description The person let themselves in by a link. */
-      byLink: boolean
-      /** @description The person is a coordinator. */
-      builds: boolean
-      edit: boolean
-      copy: boolean
-      print: boolean
-      name: string
-      email: string
-      where: string
-    }
-    Present: {
-      name: string
-      part: string
-    }
-    Happened: {
-      number: components['schemas']['Id']
-      /** Format: date-time */
-      at: string
-      who: string
-      did: string
-      title: string
-      /** @description The part that it can bring back; empty for none. */
-      restores: string
-    }
-    EditionListed: {
-      edition: number
-      fingerprint: string
-      /** Format: date-time */
-      sealedAt: string
-      lines: number
-      total: components['schemas']['Points']
-      changes: string[]
-    }
-    /** @description In the order of their weight; difficulty and spread in thousandths. */
-    DrawAims: {
-      difficulty: number
-      spread: number
-      uses: number
-    }
-    DrawnItem: {
-      itemId: components['schemas']['Id']
-      identifier: string
-      stem: string
-      kind: string
-      standards: string[]
-      difficulty?: number
-      depth: number
-      uses: number
-      passageId?: components['schemas']['Id']
-      /** @description Place in the rows of the draw. */
-      row: number
-      /** @description A line already. */
-      stays: boolean
-    }
-    Swap: {
-      item: components['schemas']['DrawnItem']
-      why: string[]
-    }
-    Draw: {
-      id: components['schemas']['Id']
-      /** Format: date-time */
-      at: string
-      by: string
-      /** Format: date-time */
-      placedAt?: string
-      /** @enum {string} */
-      state: 'running' | 'found' | 'short' | 'stopped' | 'failed'
-      question: components['schemas']['DrawQuestion']
-      rows: components['schemas']['DrawRow'][]
-      forms: components['schemas']['DrawForm'][]
-      aims?: components['schemas']['DrawAims']
-      bound?: components['schemas']['DrawAims']
-      shortage: components['schemas']['DrawShortage'][]
-      because: string
-      uneven: components['schemas']['DrawUneven'][]
-      pool: number
-      /** @description Of the pool, near copies counted once. */
-      apart: number
-      /** @description No draw is better. */
-      proven: boolean
-      /** @description Items drawn that have no difficulty. */
-      unknown: number
-      /** @description What stood for difficulties that are not known, in thousandths. */
-      estimate?: number
-      /** @description Lines that placing it would take out now. */
-      leaving: number
-      /** Format: int64 */
-      millis: number
-      message: string
-      /**
-       * Format: int64
-       * @description Milliseconds, while it runs.
-       */
-      elapsed: number
-      /** Format: int64 */
-      budget: number
-    }
-    BlueprintRowInput: {
-      title: string
-      filter: components['schemas']['BlueprintFilter']
-      byPoints: boolean
-      min: components['schemas']['Points']
-      max: components['schemas']['Points']
-    }
-    KeptBlueprint: {
-      id: components['schemas']['Id']
-      title: string
-      subject: string
-      grades: string[]
-      /** @description Empty for the district's. */
-      school: string
-      rows: number
-      version: number
-      /** Format: date-time */
-      changedAt: string
-      changedBy: string
-      mayChange: boolean
-      /** @description In the library that the viewer keeps blueprints in. */
-      own: boolean
-    }
-    BlueprintRow: {
-      title: string
-      filter: components['schemas']['BlueprintFilter']
-      byPoints: boolean
-      min: components['schemas']['Points']
-      max: components['schemas']['Points']
-      placed: components['schemas']['Points']
-      balance: components['schemas']['Points']
-    }
-    CutStart: {
-      name: string
-      raw?: components['schemas']['Points']
-      /** Format: int64 */
-      percentTenths?: number
-    }
-    Caution: {
-      /** @enum {string} */
-      kind: 'sameRaw' | 'aboveTotal' | 'unreachable' | 'otherTotal' | 'order'
-      bands: string[]
-    }
-    Cuts: {
-      total: components['schemas']['Points']
-      grain: components['schemas']['Points']
-      starts: components['schemas']['CutStart'][]
-      cautions: components['schemas']['Caution'][]
-    }
-    Part: {
-      name: string
-      state: string
-      /** @enum {string} */
-      status: 'done' | 'wanting' | 'untouched'
-    }
-    Sheet: {
-      id: components['schemas']['Id']
-      version: number
-      outline: components['schemas']['Outline']
-      copiedFrom?: components['schemas']['AssessmentNamed']
-      document?: components['schemas']['KeyedDocument']
-      /** @description The questions of the document. */
-      key?: components['schemas']['KeyRow'][]
-      /** @description The twin forms, this one among them; none where there is one form. */
-      forms: components['schemas']['TwinForm'][]
-      /** @enum {string} */
-      state: 'draft' | 'sealed' | 'out' | 'closed' | 'shelved'
-      edition: number
-      mayChange: boolean
-      /** @description Send it, and say with whom it is shared. */
-      maySend: boolean
-      mayCopy: boolean
-      mayPrint: boolean
-      shares: components['schemas']['Share'][]
-      link?: components['schemas']['Link']
-      /** Format: date-time */
-      changedAt: string
-      changedBy: string
-      lines: components['schemas']['Line'][]
-      layout: components['schemas']['Layout']
-      /** @description Of each part. */
-      worth: components['schemas']['Points'][]
-      poolStates: components['schemas']['PoolState'][]
-      /** @description Lines that every student gets. */
-      each: number
-      total: components['schemas']['Points']
-      rows: components['schemas']['BlueprintRow'][]
-      shortage: components['schemas']['Points']
-      excess: components['schemas']['Points']
-      bandSet?: components['schemas']['BandSet']
-      cuts?: components['schemas']['Cuts']
-      cutsFault?: string
-      fingerprint?: string
-      /** Format: date-time */
-      sealedAt?: string
-      sittings: components['schemas']['Sitting'][]
-      parts: components['schemas']['Part'][]
-      faults: string[]
-    }
-    Section: {
-      id: components['schemas']['Id']
-      schoolId: components['schemas']['Id']
-      school: string
-      title: string
-      course: string
-      grade: string
-      teacher: string
-      students: number
-    }
-    School: {
-      id: components['schemas']['Id']
-      name: string
-      sections: number
-      students: number
-      teachers: number
-    }
-    Student: {
-      id: components['schemas']['Id']
-      number: string
-      name: string
-      grade: string
-    }
-    Finding: {
-      code: string
-      /** @enum {string} */
-      severity: 'stop' | 'caution'
-      text: string
-      part: string
-    }
-    DistributionInput: {
-      sections: components['schemas']['Id'][]
-      leftOut: components['schemas']['Id'][]
-      /** @description On the district's wall clock, as 2026-10-13T08:00; empty while not chosen. */
-      opens: string
-      closes: string
-      /** @description Time limit; 0 for none. */
-      minutes: number
-    }
-    Distribution: {
-      version: number
-      sections: components['schemas']['Id'][]
-      leftOut: components['schemas']['Id'][]
-      /** @description Of the chosen sections. */
-      leftOutNames: string[]
-      opens: string
-      closes: string
-      minutes: number
-      candidates: components['schemas']['Section'][]
-      sectionCount: number
-      studentCount: number
-      findings: components['schemas']['Finding'][]
-    }
-    FoundPerson: {
-      /**
-       * Format: int64
-       * @description 0 for a section.
-       */
-      studentId: number
-      name: string
-      sectionId: components['schemas']['Id']
-      section: string
-      schoolId: components['schemas']['Id']
-      school: string
-      grade: string
-    }
-    Sitting: {
-      id: components['schemas']['Id']
-      assessmentId: components['schemas']['Id']
-      distributionId: components['schemas']['Id']
-      title: string
-      sectionId: components['schemas']['Id']
-      section: string
-      school: string
-      grade: string
-      /** @enum {string} */
-      door: 'waiting' | 'open' | 'paused' | 'closed'
-      /** Format: date-time */
-      opensAt: string
-      /** Format: date-time */
-      closesAt: string
-      minutes: number
-      seats: number
-      begun: number
-      done: number
-    }
-    Room: {
-      sitting: components['schemas']['Sitting']
-      lines: number
-      /** @description How many of the lines an adult records. */
-      recorded: number
-      seats: components['schemas']['RoomSeat'][]
-    }
-    MySitting: {
-      id: components['schemas']['Id']
-      title: string
-      section: string
-      door: string
-      /** @enum {string} */
-      state: 'not begun' | 'working' | 'handed in'
-      /** Format: date-time */
-      opensAt: string
-      /** Format: date-time */
-      closesAt: string
-      minutes: number
-    }
-    Response: {
-      [key: string]: string[]
-    }
-    Answer: {
-      line: number
-      /**
-       * Format: int64
-       * @description Rises with every change; an older one never overwrites a newer one.
-       */
-      number: number
-      response: components['schemas']['Response']
-      marked: boolean
-    }
-    Recording: {
-      attemptId: components['schemas']['Id']
-      student: string
-      title: string
-      /** @enum {string} */
-      state: 'working' | 'handed in'
-      /** @description Why nothing can be recorded now. */
-      stopped: string
-      /** @description The lines in an order of this child alone. */
-      mixed: number[]
-      lines: components['schemas']['RecordLine'][]
-    }
-    RecordLine: {
-      line: number
-      shown: components['schemas']['Shown']
-      directions: string
-      /** @description What a right answer is. */
-      right: string
-      recorded: string
-      /** Format: int64 */
-      number: number
-    }
-    Take: {
-      /**
-       * Format: int64
-       * @description 0 before it is begun.
-       */
-      attemptId: number
-      /** @description Whose it is. */
-      student: string
-      studentId: components['schemas']['Id']
-      title: string
-      instructions: string
-      /** @enum {string} */
-      state: 'not begun' | 'working' | 'handed in'
-      /** @description Of the lines that one gets. */
-      count: number
-      /** @description The time limit; 0 for none. */
-      minutes: number
-      /** Format: date-time */
-      now: string
-      /**
-       * Format: date-time
-       * @description When it is over if nothing happens any more.
-       */
-      end: string
-      /** @description Of the time limit; 0 without one. */
-      leftSeconds: number
-      limited: boolean
-      stopped: string
-      /**
-       * @description The reason by name, for a screen that says it in another language.
-       * @enum {string}
-       */
-      stoppedBy:
-        | ''
-        | 'door not open'
-        | 'door paused'
-        | 'door closed'
-        | 'window not open'
-        | 'window over'
-        | 'resting'
-        | 'time over'
-        | 'handed in'
-      lines: components['schemas']['TakeLine'][]
-      parts: components['schemas']['TestPart'][]
-      passages: components['schemas']['Passage'][]
-      document?: components['schemas']['KeyedDocument']
-      elsewhere?: components['schemas']['Elsewhere']
-    }
-    /** @description Another device has this attempt open too. */
-    Elsewhere: {
-      /**
-       * Format: date-time
-       * @description When it last showed itself.
-       */
-      at: string
-    }
-    ResultListed: {
-      id: components['schemas']['Id']
-      assessmentId: components['schemas']['Id']
-      title: string
-      subject: string
-      grades: string[]
-      /** Format: date-time */
-      opensAt: string
-      /** Format: date-time */
-      closesAt: string
-      sections: number
-      seats: number
-      begun: number
-      /** @description Seats with a final result. */
-      scored: number
-      /** @description Seats of which something waits for a reader. */
-      waiting: number
-    }
-    ResultHead: {
-      /** @description Stems and keys are left out until the window is over. */
-      keysClosed: boolean
-      /** @description A coordinator has opened them to teachers before. */
-      keysOpen: boolean
-      result: components['schemas']['ResultListed']
-      edition: number
-      fingerprint: string
-      total: components['schemas']['Points']
-      bandSet: string
-      cuts?: components['schemas']['Cuts']
-      lines: components['schemas']['ResultLine'][]
-    }
-    ResultLine: {
-      number: number
-      itemId: components['schemas']['Id']
-      identifier: string
-      stem: string
-      standards: string[]
-      points: components['schemas']['Points']
-      key: string
-    }
-    Group: {
-      /** Format: int64 */
-      schoolId: number
-      school: string
-      /** Format: int64 */
-      sectionId: number
-      section: string
-      /** @description Students with a final result. */
-      n: number
-      /** @description Students of whom something waits for a reader. */
-      waiting: number
-      bands: number[]
-      /**
-       * Format: int64
-       * @description -1 without a final result.
-       */
-      meanTenths: number
-      strands: components['schemas']['StrandShare'][]
-    }
-    ByBand: {
-      head: components['schemas']['ResultHead']
-      parent: string
-      strands: components['schemas']['Strand'][]
-      sections: components['schemas']['Group'][]
-      schools: components['schemas']['Group'][]
-      all: components['schemas']['Group']
-    }
-    RefusedAnswer: {
-      line: number
-      message: string
-    }
-    MatrixRow: {
-      attemptId: components['schemas']['Id']
-      student: string
-      number: string
-      school: string
-      section: string
-      /** @description No line waits for its reader. */
-      final: boolean
-      raw: components['schemas']['Points']
-      /** @description -1 without bands and while it is not final. */
-      band: number
-      /** @description It is this try that counts. */
-      why: string
-      credits: components['schemas']['Points'][]
-      /** @description A letter a line: r right, p part, w wrong, o omitted, n not reached, u waits for its reader. */
-      outcomes: string
-    }
-    Matrix: {
-      head: components['schemas']['ResultHead']
-      rows: components['schemas']['MatrixRow'][]
-      total: number
-      next: string
-      lines: components['schemas']['LineSummary'][]
-    }
-    Trail: {
-      head: components['schemas']['ResultHead']
-      student: string
-      number: string
-      school: string
-      section: string
-      /** @description No line waits for its reader. */
-      final: boolean
-      why: string
-      raw: components['schemas']['Points']
-      /**
-       * Format: int64
-       * @description -1 while it is not final.
-       */
-      percentTenths: number
-      band: number
-      /** Format: date-time */
-      startedAt: string
-      lines: components['schemas']['TrailLine'][]
-    }
-    Import: {
-      id: components['schemas']['Id']
-      kind: string
-      file: string
-      /** @enum {string} */
-      state: 'running' | 'done' | 'failed' | 'cancelled'
-      stage: string
-      message: string
-      read: number
-      new: number
-      changed: number
-      unchanged: number
-      refused: number
-      aside: number
-      /** @description New items that are nearly the same as another. */
-      twins: number
-      /** Format: date-time */
-      startedAt: string
-      refusals: components['schemas']['Remark'][]
-      /** @description What was left aside or taken for granted. */
-      notes: components['schemas']['Remark'][]
-    }
-    LedgerEntry: {
-      number: components['schemas']['Id']
-      /** Format: date-time */
-      at: string
-      actor: string
-      act: string
-      /** @description The act in words. */
-      did: string
-      thing: string
-      /** Format: int64 */
-      thingId: number
-      title: string
-      before: string
-      after: string
-      hash: string
-    }
-    FacetValue: {
-      value: string
-      count: number
-    }
-    StrandShare: {
-      earned: components['schemas']['Points']
-      possible: components['schemas']['Points']
-      /**
-       * Format: int64
-       * @description -1 where nothing was scored.
-       */
-      tenths: number
-    }
-    Strand: {
-      code: string
-      text: string
-      lines: number[]
-    }
-    LineSummary: {
-      /** @description Students who were given the line. */
-      n: number
-      /** Format: int64 */
-      difficulty: number
-      omitted: number
-    }
-    Remark: {
-      /** @enum {string} */
-      sort: 'refused' | 'aside' | 'assumed'
-      file: string
-      /** @description 0 where it is said of the whole file. */
-      line: number
-      field: string
-      reason: string
-    }
-    Late: {
-      attemptId: components['schemas']['Id']
-      studentId: components['schemas']['Id']
-      student: string
-      /** Format: date-time */
-      handedInAt: string
-      decided: boolean
-      counts: boolean
-      lines: components['schemas']['LateLine'][]
-    }
-    LateLine: {
-      /** @description Counted from 1. */
-      line: number
-      /** @description As it was handed in. */
-      before: string[]
-      came: string[]
-      /**
-       * Format: date-time
-       * @description When it was given, by the device.
-       */
-      at: string
-      /** @description Before the hand-in. */
-      inTime: boolean
-    }
-    RoomSeat: {
-      studentId: components['schemas']['Id']
-      number: string
-      name: string
-      /** @enum {string} */
-      state: 'not begun' | 'working' | 'handed in'
-      answered: number
-      /** @description Answers that came after the hand-in and wait for staff. */
-      late: number
-      /** Format: date-time */
-      savedAt?: string
-    }
-    TakeLine: {
-      /** @description Counted from 1 on the form, which may hold lines that this student does not get. */
-      line: number
-      /** @description Counted from 1, 0 for none. */
-      part: number
-      shown: components['schemas']['Shown']
-      passage: string
-      response: components['schemas']['Response']
-      marked: boolean
-      /** Format: int64 */
-      number: number
-    }
-    TrailLine: {
-      line: components['schemas']['ResultLine']
-      version: number
-      rule: string
-      response: string[]
-      /** Format: date-time */
-      savedAt?: string
-      credit: components['schemas']['Points']
-      outcome: string
-      why: string
-    }
-    FieldProblem: {
-      pointer: string
-      message: string
-    }
-  }
-  responses: {
-    /** @description What went wrong. */
-    Problem: {
-      headers: {
-        [name: string]: unknown
-      }
-      content: {
-        'application/problem+json': components['schemas']['Problem']
-      }
-    }
-  }
-  parameters: {
-    Id: components['schemas']['Id']
-    /** @description The version that was read; 0 for none. */
-    IfMatch: number
-    /** @description Names the device, so that two at one attempt are told. */
-    Device: string
-    /** @description From the page before. */
-    Cursor: string
-    Limit: number
-    SchoolFilter: components['schemas']['Id']
-    SectionFilter: components['schemas']['Id']
-    /** @description Place of the band */
-    BandFilter: number
-    Hash: string
-    Words: string
-    /** @description student */
-    MatrixSort: string
-  }
-  requestBodies: {
-    Items: {
-      content: {
-        'application/json': {
-          items: components['schemas']['Id'][]
-        }
-      }
-    }
-  }
-  headers: never
-  pathItems: never
+    schemas: {
+        /** Format: int64 */
+        Id: number;
+        /** @description Two decimal places at most. */
+        Points: number;
+        Values: string[];
+        Problem: {
+            type: string;
+            title: string;
+            status: number;
+            detail: string;
+            errors?: components["schemas"]["FieldProblem"][];
+        };
+        SignIn: {
+            /** @enum {string} */
+            as: "staff" | "student";
+            name: string;
+            secret: string;
+        };
+        Session: {
+            signedIn: boolean;
+            demo: boolean;
+            /** Format: int64 */
+            personId: number;
+            name: string;
+            roles: string[];
+            rights: ("import" | "build" | "readKeys" | "readLedger" | "staff" | "student")[];
+            district: string;
+            timeZone: string;
+            year: string;
+        };
+        DemoPerson: {
+            id: components["schemas"]["Id"];
+            name: string;
+            role: string;
+            school: string;
+            grade: string;
+        };
+        Today: {
+            sittings: components["schemas"]["Sitting"][];
+            drafts: components["schemas"]["AssessmentListed"][];
+            results: components["schemas"]["ResultListed"][];
+            notices: components["schemas"]["Notice"][];
+            reports: components["schemas"]["ItemReport"][];
+            offers: components["schemas"]["Offer"][];
+        };
+        Framework: {
+            id: components["schemas"]["Id"];
+            title: string;
+            subject: string;
+            version: string;
+            standards: number;
+        };
+        Standard: {
+            id: components["schemas"]["Id"];
+            code: string;
+            text: string;
+            level: string;
+            grades: string[];
+            /** Format: int64 */
+            parentId: number;
+            items: number;
+        };
+        Item: {
+            id: components["schemas"]["Id"];
+            identifier: string;
+            bank: string;
+            version: number;
+            kind: string;
+            stem: string;
+            standards: string[];
+            subject: string;
+            grade: string;
+            depth: number;
+            /** @description p-value in thousandths. */
+            difficulty?: number;
+            language: string;
+            passage: string;
+            passageId?: components["schemas"]["Id"];
+            uses: number;
+            /** Format: date-time */
+            lastUsed?: string;
+            /** Format: date-time */
+            changedAt: string;
+            course: string;
+            tags: components["schemas"]["ItemTag"][];
+            hit?: components["schemas"]["Hit"];
+            held?: components["schemas"]["Hold"];
+        };
+        /** @enum {string} */
+        ItemSort: "newest" | "difficulty" | "easiest" | "uses" | "lastUse" | "unused";
+        Ids: components["schemas"]["Id"][];
+        /** @enum {string} */
+        Fault: "wrong key" | "unclear" | "wrong alignment" | "picture" | "other";
+        /** @enum {string} */
+        TagScope: "everyone" | "school" | "course" | "person";
+        /** @enum {string} */
+        BankKind: "district" | "school" | "group" | "own" | "given";
+        /** @enum {string} */
+        Standing: "reader" | "writer" | "keeper";
+        Tag: {
+            id: components["schemas"]["Id"];
+            name: string;
+            scope: components["schemas"]["TagScope"];
+            /** Format: int64 */
+            scopeId: number;
+            /** @description The school's or course's name. */
+            for: string;
+            items: number;
+            mayRename: boolean;
+        };
+        Tags: {
+            tags: components["schemas"]["Tag"][];
+            scopes: components["schemas"]["TagFor"][];
+        };
+        TagFor: {
+            scope: components["schemas"]["TagScope"];
+            /** Format: int64 */
+            scopeId: number;
+            for: string;
+        };
+        ItemTag: {
+            id: components["schemas"]["Id"];
+            name: string;
+            scope: components["schemas"]["TagScope"];
+        };
+        SavedSearch: {
+            id: components["schemas"]["Id"];
+            name: string;
+            query: string;
+        };
+        Person: {
+            id: components["schemas"]["Id"];
+            name: string;
+            email: string;
+            /** @description Schools; empty for the whole district. */
+            where: string;
+            /** @description A coordinator. */
+            builds: boolean;
+        };
+        Member: {
+            id: components["schemas"]["Id"];
+            name: string;
+            email: string;
+            standing: components["schemas"]["Standing"];
+        };
+        Bank: {
+            id: components["schemas"]["Id"];
+            name: string;
+            kind: components["schemas"]["BankKind"];
+            /** Format: int64 */
+            schoolId: number;
+            school: string;
+            about: string;
+            noCopy: boolean;
+            noPrint: boolean;
+            version: number;
+            items: number;
+            standing: components["schemas"]["Standing"];
+            write: boolean;
+            members: components["schemas"]["Member"][];
+        };
+        BankInput: {
+            name: string;
+            about: string;
+            noCopy: boolean;
+            noPrint: boolean;
+            members: {
+                id: components["schemas"]["Id"];
+                standing: components["schemas"]["Standing"];
+            }[];
+        };
+        TextRun: {
+            text: string;
+            hit: boolean;
+        };
+        Hit: {
+            stem: components["schemas"]["TextRun"][];
+            choices: components["schemas"]["TextRun"][];
+            passage: components["schemas"]["TextRun"][];
+        };
+        Hold: {
+            /**
+             * Format: int64
+             * @description 0 for who set it.
+             */
+            assessmentId: number;
+            assessment: string;
+            /** Format: date-time */
+            until?: string;
+            reason: string;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            endedAt?: string;
+        };
+        ItemVersionListed: {
+            number: number;
+            author: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ItemDifference: {
+            what: string;
+            before: string;
+            after: string;
+            text: components["schemas"]["DifferencePiece"][];
+        };
+        ItemUse: {
+            /**
+             * Format: int64
+             * @description 0 where it is not the viewer's to see.
+             */
+            assessmentId: number;
+            title: string;
+            year: string;
+            grades: string[];
+            state: string;
+            owner: string;
+            edition: number;
+            line: number;
+            version: number;
+            points: components["schemas"]["Points"];
+            /** Format: date-time */
+            sealedAt?: string;
+            /** Format: date-time */
+            firstOpens?: string;
+            students: number;
+            mine: boolean;
+            /** @description Answers wait for their readers. */
+            waits: boolean;
+            worked?: components["schemas"]["Worked"];
+        };
+        ItemUses: {
+            uses: components["schemas"]["ItemUse"][];
+            seen: components["schemas"]["ItemSeen"][];
+        };
+        ItemSeen: {
+            year: string;
+            grade: string;
+            students: number;
+        };
+        ItemOrigin: {
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            version: number;
+        };
+        Worked: {
+            n: number;
+            /** @description p-value in thousandths; -1 for fewer than ten students. */
+            difficulty: number;
+            /** Format: double */
+            discrimination?: number;
+            omitted: number;
+            notReached: number;
+        };
+        DifferencePiece: {
+            words: string;
+            /** @enum {string} */
+            in: "both" | "before" | "after";
+        };
+        ItemComment: {
+            id: components["schemas"]["Id"];
+            version: number;
+            person: string;
+            words: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ItemReport: {
+            id: components["schemas"]["Id"];
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            version: number;
+            newest: number;
+            fault: components["schemas"]["Fault"];
+            words: string;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            state: "open" | "mended" | "declined";
+            answer: string;
+            closer: string;
+            mayMend: boolean;
+            uses: components["schemas"]["ItemUse"][];
+        };
+        LineDetail: {
+            detail: components["schemas"]["ItemDetail"];
+            newest: number;
+            newer: components["schemas"]["ItemDifference"][];
+            mayChange: boolean;
+        };
+        Offer: {
+            id: components["schemas"]["Id"];
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            bank: string;
+            person: string;
+            words: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            state: "waiting" | "accepted" | "returned" | "declined";
+            answer: string;
+            decider: string;
+        };
+        Offers: {
+            toDecide: components["schemas"]["Offer"][];
+            mine: components["schemas"]["Offer"][];
+        };
+        Twin: {
+            item: components["schemas"]["Item"];
+            shown: components["schemas"]["Shown"];
+            key: string;
+            keys: components["schemas"]["Keys"];
+            /** @description In thousandths; 1000 for the same text. */
+            likeness: number;
+            /** @description The other may become its next version. */
+            mayJoin: boolean;
+        };
+        ImportTwin: {
+            new: components["schemas"]["Twin"];
+            twin: components["schemas"]["Twin"];
+        };
+        /** @description What is left out stays as it is. */
+        MetaChange: {
+            bank?: string;
+            subject?: string;
+            grade?: string;
+            course?: string;
+            language?: string;
+            depth?: number;
+            difficulty?: string;
+            align?: string[];
+            unalign?: string[];
+        };
+        BulkRow: {
+            identifier: string;
+            stem: string;
+            changes: components["schemas"]["ItemDifference"][];
+            /** @description Why the item stays as it is. */
+            why: string;
+        };
+        BulkOutcome: {
+            /**
+             * Format: int64
+             * @description To undo it; 0 while it is not done.
+             */
+            id: number;
+            changed: number;
+            unchanged: number;
+            refused: number;
+            rows: components["schemas"]["BulkRow"][];
+        };
+        StandardLink: {
+            code: string;
+            otherCode: string;
+            otherText: string;
+            framework: string;
+            /** @enum {string} */
+            kind: "exactMatchOf" | "isRelatedTo" | "isPartOf" | "replacedBy";
+        };
+        Realignment: {
+            id: components["schemas"]["Id"];
+            code: string;
+            text: string;
+            items: number;
+            proposals: components["schemas"]["StandardLink"][];
+        };
+        Notice: {
+            id: components["schemas"]["Id"];
+            words: string;
+            path: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ItemRight: {
+            act: string;
+            may: boolean;
+            why: string;
+        };
+        Facet: {
+            name: string;
+            values: components["schemas"]["FacetValue"][];
+        };
+        ItemPage: {
+            /** @description Through which a search by standard finds more. */
+            links?: components["schemas"]["StandardLink"][];
+            items: components["schemas"]["Item"][];
+            /** @description On the first page. */
+            total?: number;
+            next: string;
+            facets?: components["schemas"]["Facet"][];
+        };
+        Choice: {
+            id: string;
+            html: string;
+            /** @description Stands for the choice instead of its letter. */
+            label?: string;
+            /** @description How often it may be joined; as often as wanted when absent. */
+            most?: number;
+            /** @description A piece of a text that is not answered. */
+            plain?: boolean;
+            /** @description Id of the gap whose menu this is a choice of; of every menu when absent. */
+            in?: string;
+            area?: components["schemas"]["Area"];
+        };
+        Area: {
+            shape: string;
+            at: number[];
+        };
+        Picture: {
+            source: string;
+            alt: string;
+            width: number;
+            height: number;
+        };
+        Interaction: {
+            response: string;
+            /** @description In an item of several parts. */
+            kind?: string;
+            choices?: components["schemas"]["Choice"][];
+            targets?: components["schemas"]["Choice"][];
+            maxChoices?: number;
+            unit?: string;
+            line?: components["schemas"]["NumberLine"];
+            picture?: components["schemas"]["Picture"];
+            rows?: number;
+            /** @description Choices are joined to each other. */
+            among?: boolean;
+        };
+        /** @description A line on which a point is put. Places are all the numbers that can be given, from end to end. */
+        NumberLine: {
+            places: string[];
+            /** @description Every so many places bear their number. */
+            labels: number;
+        };
+        Block: {
+            html?: string;
+            /** @description Runs on from the block before it. */
+            inline?: boolean;
+            interaction?: components["schemas"]["Interaction"];
+        };
+        /** @description An item as a student gets it. */
+        Shown: {
+            kind: string;
+            body: components["schemas"]["Block"][];
+            /** @description The same in more languages. */
+            variants?: components["schemas"]["ShownVariant"][];
+        };
+        ShownVariant: {
+            language: string;
+            body: components["schemas"]["Block"][];
+        };
+        Media: {
+            source: string;
+            type: string;
+            /** @description What the shelf says of it, to begin with. */
+            alt: string;
+            width: number;
+            height: number;
+        };
+        /** @description An item with its key, as it is kept; docs/formats.md says what each kind holds. */
+        ItemDocument: {
+            schema?: number;
+            kind: string;
+            /** @description As the file it came from calls it. */
+            title?: string;
+            body: components["schemas"]["DocumentBlock"][];
+            declarations: components["schemas"]["Declaration"][];
+            credit: string;
+            /** @description The rules of an item that is scored as written. */
+            processing?: Record<string, never>;
+            directions?: components["schemas"]["Html"];
+            notes?: string;
+            feedback?: components["schemas"]["Feedback"];
+            variants?: {
+                language: string;
+                body: components["schemas"]["DocumentBlock"][];
+                feedback?: components["schemas"]["Feedback"];
+            }[];
+            cards?: Record<string, never>[];
+        };
+        Html: string;
+        Feedback: {
+            right?: components["schemas"]["Html"];
+            wrong?: components["schemas"]["Html"];
+            byAnswers?: {
+                response: string;
+                value: string;
+                html: components["schemas"]["Html"];
+            }[];
+        };
+        DocumentBlock: {
+            html?: components["schemas"]["Html"];
+            inline?: boolean;
+            interaction?: components["schemas"]["DocumentInteraction"];
+        };
+        DocumentInteraction: {
+            response: string;
+            kind?: string;
+            choices?: components["schemas"]["DocumentChoice"][];
+            targets?: components["schemas"]["DocumentChoice"][];
+            maxChoices?: number;
+            unit?: string;
+            line?: {
+                from: string;
+                to: string;
+                step: string;
+                labels: number;
+            };
+            picture?: components["schemas"]["Picture"];
+            rows?: number;
+            among?: boolean;
+        };
+        DocumentChoice: {
+            id: string;
+            html: components["schemas"]["Html"];
+            most?: number;
+            plain?: boolean;
+            in?: string;
+            /** @description Keeps its place when choices are mixed. */
+            pinned?: boolean;
+            area?: components["schemas"]["DocumentArea"];
+        };
+        DocumentArea: {
+            shape: string;
+            at: number[];
+            value?: string;
+        };
+        Declaration: {
+            response: string;
+            correct: string[] | null;
+            number?: {
+                tolerance?: string;
+                relative?: boolean;
+                percent?: boolean;
+                clock?: boolean;
+                comma?: boolean;
+                units?: string[];
+            };
+            text?: {
+                caseMatters?: boolean;
+                slips?: boolean;
+            };
+            areas?: components["schemas"]["DocumentArea"][];
+            mapping?: {
+                default?: string;
+                lower?: string;
+                upper?: string;
+                entries?: {
+                    key: string;
+                    value: string;
+                    caseMatters?: boolean;
+                }[];
+            };
+            rubric?: {
+                traits: {
+                    name: string;
+                    levels: {
+                        points: components["schemas"]["Points"];
+                        text: string;
+                    }[];
+                }[];
+            };
+            points?: components["schemas"]["Points"];
+            credit?: string;
+            weight?: number;
+            needs?: string;
+        };
+        ItemMeta: {
+            identifier: string;
+            bank: string;
+            subject: string;
+            grade: string;
+            standards: string[];
+            depth: number;
+            /** @description p-value such as 0.62; empty when not known. */
+            difficulty: string;
+            language: string;
+            tags: string[];
+            /** Format: int64 */
+            passage: number;
+            course?: string;
+        };
+        ItemDraftListed: {
+            id: components["schemas"]["Id"];
+            itemId?: components["schemas"]["Id"];
+            kind: string;
+            stem: string;
+            /** Format: date-time */
+            changedAt: string;
+        };
+        /** @description What is right, by response. */
+        Keys: {
+            [key: string]: components["schemas"]["Key"];
+        };
+        Key: {
+            correct: string[];
+            areas?: components["schemas"]["Area"][];
+            rubric?: components["schemas"]["RubricTrait"][];
+        };
+        RubricOffered: {
+            identifier: string;
+            stem: string;
+            traits: components["schemas"]["RubricTrait"][];
+        };
+        RubricTrait: {
+            name: string;
+            levels: components["schemas"]["RubricLevel"][];
+        };
+        RubricLevel: {
+            points: components["schemas"]["Points"];
+            text: string;
+        };
+        ItemExample: {
+            words: string;
+            credit: components["schemas"]["Points"];
+        };
+        ItemProblem: {
+            /** @description Where in the document, such as choices[2]. */
+            place: string;
+            reason: string;
+        };
+        ItemDraft: {
+            assessmentId?: components["schemas"]["Id"];
+            id: components["schemas"]["Id"];
+            itemId?: components["schemas"]["Id"];
+            /** Format: int64 */
+            version: number;
+            /** Format: date-time */
+            changedAt: string;
+            document: components["schemas"]["ItemDocument"];
+            shown: components["schemas"]["Shown"];
+            keys: components["schemas"]["Keys"];
+            meta: components["schemas"]["ItemMeta"];
+            key: string;
+            /** @description It cannot be kept in the bank with any of these. */
+            problems: components["schemas"]["ItemProblem"][];
+            cautions: components["schemas"]["ItemProblem"][];
+            /** @description What partly right answers earn of a point. */
+            examples: components["schemas"]["ItemExample"][];
+            /** @description The credit rules of each kind in this item. */
+            credits: {
+                [key: string]: string[];
+            };
+            passage?: components["schemas"]["Passage"];
+        };
+        Passage: {
+            identifier: string;
+            title: string;
+            body: string;
+        };
+        PassageListed: {
+            id: components["schemas"]["Id"];
+            identifier: string;
+            title: string;
+            words: number;
+            /** @description Flesch–Kincaid grade level in tenths; for English alone. */
+            readingGrade?: number;
+            language: string;
+            source: string;
+            permission: string;
+            bank: string;
+            items: number;
+            /** Format: date-time */
+            changedAt: string;
+        };
+        PassageInput: {
+            identifier: string;
+            title: string;
+            body: string;
+            language: string;
+            source: string;
+            permission: string;
+            bank: string;
+        };
+        PassageDetail: {
+            passage: components["schemas"]["PassageListed"];
+            body: string;
+            sentences: number;
+            syllables: number;
+            /** @description Flesch reading ease in tenths; for English alone. */
+            readingEase?: number;
+            items: components["schemas"]["Item"][];
+            mayChange: boolean;
+            owner: string;
+            drafts: number;
+            forms: number;
+            version: number;
+        };
+        Shelved: {
+            hash: string;
+            type: string;
+            name: string;
+            alt: string;
+            width: number;
+            height: number;
+            bytes: number;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            version: number;
+            uses: number;
+        };
+        ShelfPage: {
+            files: components["schemas"]["Shelved"][];
+            /** Format: int64 */
+            next?: number;
+        };
+        ShelvedUse: {
+            file: components["schemas"]["Shelved"];
+            items: components["schemas"]["Item"][];
+            passages: components["schemas"]["PassageListed"][];
+            /** @description Items and passages of banks that are not open to who asks. */
+            others: number;
+        };
+        Outcome: {
+            /** @description Identifiers of the items that get a new version. */
+            changes: string[];
+            refused: components["schemas"]["RefusedItem"][];
+        };
+        RefusedItem: {
+            identifier: string;
+            why: string;
+        };
+        ItemDetail: {
+            item: components["schemas"]["Item"];
+            shown: components["schemas"]["Shown"];
+            /** @description As one would note it. */
+            key: string;
+            keys: components["schemas"]["Keys"];
+            credit: string;
+            /** @description To the adult who records. */
+            directions?: string;
+            /** @description To other authors. */
+            notes?: string;
+            passage?: components["schemas"]["Passage"];
+            passageId?: components["schemas"]["Id"];
+            /** @description The version shown. */
+            number: number;
+            rights: components["schemas"]["ItemRight"][];
+            owner: string;
+            /** Format: int64 */
+            ownerId: number;
+            editors: components["schemas"]["Person"][];
+            origin?: components["schemas"]["ItemOrigin"];
+            /** @description Open ones. */
+            reports: number;
+        };
+        Cut: {
+            percent?: components["schemas"]["Points"];
+            raw?: components["schemas"]["Points"];
+            of?: components["schemas"]["Points"];
+        };
+        Band: {
+            name: string;
+            cut: components["schemas"]["Cut"];
+        };
+        BandSetInput: {
+            name: string;
+            subject: string;
+            grades: components["schemas"]["Values"];
+            /** @description The school year; empty for any. */
+            year?: string;
+            /** @enum {string} */
+            rule: "atLeast" | "nearest";
+            bands: components["schemas"]["Band"][];
+        };
+        BandSet: {
+            id: components["schemas"]["Id"];
+            version: number;
+            name: string;
+            subject: string;
+            grades: string[];
+            year: string;
+            /** @enum {string} */
+            rule: "atLeast" | "nearest";
+            bands: components["schemas"]["Band"][];
+            uses: number;
+            mayChange: boolean;
+            changedBy: string;
+        };
+        Outline: {
+            title: string;
+            shortTitle: string;
+            description: string;
+            /** @description HTML. */
+            instructions: string;
+            subject: string;
+            grades: components["schemas"]["Values"];
+            purpose: string;
+            language: string;
+            year: string;
+            course?: string;
+            labels?: string[];
+        };
+        AssessmentListed: {
+            id: components["schemas"]["Id"];
+            title: string;
+            subject: string;
+            grades: string[];
+            purpose: string;
+            course: string;
+            labels: string[];
+            year: string;
+            state: string;
+            edition: number;
+            /**
+             * Format: int64
+             * @description 0 where the system made it.
+             */
+            ownerId: number;
+            owner: string;
+            lines: number;
+            points: components["schemas"]["Points"];
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+        };
+        LineInput: {
+            itemId: components["schemas"]["Id"];
+            /**
+             * Format: int64
+             * @description 0 or absent keeps the pinned version or takes the newest.
+             */
+            versionId?: number;
+            points: components["schemas"]["Points"];
+            /** @description Of the layout, counted from 1; 0 for none. */
+            part?: number;
+            /** @description Of the layout, counted from 1; 0 for none. */
+            pool?: number;
+        };
+        Layout: {
+            /** @description Stretches of lines with directions and tools of their own. */
+            parts: components["schemas"]["TestPart"][];
+            /** @description Stretches of lines of which each student gets some. */
+            pools: components["schemas"]["Pool"][];
+        };
+        TestPart: {
+            title: string;
+            /** @description HTML. */
+            directions: string;
+            /** @description Whether students have one on the screen. */
+            calculator: boolean;
+        };
+        Pool: {
+            title: string;
+            /** @description Lines for each student. */
+            choose: number;
+        };
+        PoolState: {
+            lines: number;
+            points: components["schemas"]["Points"];
+            /** @description For each blueprint row, how many of the lines it gives count there. */
+            counts: number[];
+        };
+        Line: {
+            newestVersionId: components["schemas"]["Id"];
+            /** @description An own copy */
+            own: boolean;
+            /** @description Nobody has looked at its alignment since it was changed. */
+            unconfirmed: boolean;
+            origin?: components["schemas"]["ItemOrigin"];
+            /** @description Who changed the own copy. */
+            editor?: string;
+            itemId: components["schemas"]["Id"];
+            versionId: components["schemas"]["Id"];
+            version: number;
+            newestVersion: number;
+            identifier: string;
+            kind: string;
+            stem: string;
+            standards: string[];
+            depth: number;
+            difficulty?: number;
+            language: string;
+            /** @description Its title, empty for none. */
+            passage: string;
+            /**
+             * Format: int64
+             * @description 0 for none.
+             */
+            passageId: number;
+            points: components["schemas"]["Points"];
+            key: string;
+            /** @description Place of the blueprint row that claims it; -1 for none. */
+            row: number;
+            /** @description What to look at before it is sealed, each a sentence. */
+            cautions: string[];
+            /** @description Of the layout, counted from 1; 0 for none. */
+            part: number;
+            /** @description Of the layout, counted from 1; 0 for none. */
+            pool: number;
+        };
+        /** @description What is left out does not restrict. */
+        BlueprintFilter: {
+            /** @description Any of these, each with everything below it. */
+            standards?: string[];
+            kinds?: string[];
+            depth?: number[];
+            /** @description From and to, in thousandths. */
+            difficulty?: number[];
+            /**
+             * @description A label for a range of difficulty; it comes back as the range.
+             * @enum {string}
+             */
+            ease?: "easy" | "medium" | "hard";
+            language?: string;
+            /** @description All of these. */
+            tags?: string[];
+            /** @description None of these. */
+            without?: string[];
+            /** @description From any of these, by name. */
+            banks?: string[];
+        };
+        DrawQuestion: {
+            /** @enum {string} */
+            mode: "best" | "random";
+            /** Format: int64 */
+            seed: number;
+            forms: number;
+            /** @description Lines that stand already stay. */
+            keep: boolean;
+            /** @description Only this row of the blueprint. */
+            row?: number;
+            simple?: components["schemas"]["SimpleDraw"];
+            /** @description Mean difficulty, in thousandths. */
+            target?: number;
+            tolerance?: number;
+            /** @description At most so many. */
+            passages?: number;
+            passageItemsMin?: number;
+            passageItemsMax?: number;
+            passageWhole?: boolean;
+            keySpread?: number;
+            /** @description Not what these grades were given since this day. */
+            notSince?: string;
+            banks?: string[];
+            anchors?: components["schemas"]["Id"][];
+            /** @description Items that must not meet may. */
+            meeting?: boolean;
+            /** @description Near copies may meet in one form. */
+            copies?: boolean;
+        };
+        SimpleDraw: {
+            total: number;
+            kinds?: components["schemas"]["KindCount"][];
+            standards?: string[];
+            depth?: number[];
+            difficulty?: number[];
+            /** @enum {string} */
+            ease?: "easy" | "medium" | "hard";
+            tags?: string[];
+        };
+        DrawRow: {
+            title: string;
+            filter: components["schemas"]["BlueprintFilter"];
+            byPoints: boolean;
+            min: components["schemas"]["Points"];
+            max: components["schemas"]["Points"];
+            pool: number;
+            /** @description Of the pool, near copies counted once. */
+            apart: number;
+        };
+        DrawForm: {
+            kinds: components["schemas"]["KindCount"][];
+            items: components["schemas"]["DrawnItem"][];
+            mean?: number;
+        };
+        DrawShortage: {
+            rows: number[];
+            need: components["schemas"]["Points"];
+            have: components["schemas"]["Points"];
+            contested: string[];
+        };
+        DrawPool: {
+            pool: number;
+            /** @description Of the pool, near copies counted once. */
+            apart: number;
+            rows: components["schemas"]["DrawRow"][];
+            uneven: components["schemas"]["DrawUneven"][];
+        };
+        DrawUneven: {
+            standard: string;
+            even: number;
+            have: number;
+        };
+        KindCount: {
+            kind: string;
+            count: number;
+        };
+        TwinForm: {
+            id: components["schemas"]["Id"];
+            letter: string;
+            title: string;
+            state: string;
+        };
+        AssessmentNamed: {
+            id: components["schemas"]["Id"];
+            title: string;
+        };
+        Apart: {
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            reason: string;
+        };
+        KeyRow: {
+            /** Format: int64 */
+            itemId?: number;
+            number: string;
+            kind: string;
+            labels: string[];
+            key: string[];
+            points: components["schemas"]["Points"];
+            standards: string[];
+            rubric?: components["schemas"]["KeyRubric"];
+        };
+        KeyRubric: {
+            traits: {
+                name: string;
+                levels: {
+                    points: components["schemas"]["Points"];
+                    text: string;
+                }[];
+            }[];
+        };
+        KeyedDocument: {
+            name: string;
+            hash: string;
+            pages: number;
+        };
+        Printed: {
+            title: string;
+            instructions: string;
+            edition: number;
+            total: components["schemas"]["Points"];
+            state: string;
+            document?: components["schemas"]["KeyedDocument"];
+            lines: components["schemas"]["PrintedLine"][];
+            /** @description Lines under their heads, in their order. */
+            groups: components["schemas"]["PrintedGroup"][];
+            layout: components["schemas"]["Layout"];
+            /** @description By kind of item, what is done on paper. */
+            directions: {
+                [key: string]: string;
+            };
+        };
+        PrintedGroup: {
+            /** @description Of the part that begins here. */
+            partNumber?: number;
+            part?: components["schemas"]["TestPart"];
+            /** @description Begins here. */
+            pool?: {
+                choose: number;
+                lines: number;
+            };
+            passage?: components["schemas"]["Passage"];
+            /** @description The passage was printed before; only its title stands here. */
+            again?: boolean;
+            /** @description Counted from 1. */
+            lines: number[];
+        };
+        PrintedLine: {
+            identifier: string;
+            shown: components["schemas"]["Shown"];
+            key: string;
+            credit: string;
+            standards: string[];
+            points: components["schemas"]["Points"];
+            /** @description Why it may not be printed, in a sentence. */
+            refuse: string;
+        };
+        ShareInput: {
+            /** Format: int64 */
+            personId: number;
+            /**
+             * Format: int64
+             * @description Its coordinators; 0 with a subject is every school.
+             */
+            schoolId: number;
+            /** @description Of a department: those who teach it at the school. */
+            subject?: string;
+            /** @description Of a school: its teachers too. */
+            teachers?: boolean;
+            edit: boolean;
+            copy: boolean;
+            print: boolean;
+        };
+        Link: {
+            copy: boolean;
+            print: boolean;
+            madeBy: string;
+            /** Format: date-time */
+            madeAt: string;
+        };
+        Share: {
+            /** Format: int64 */
+            personId: number;
+            /** Format: int64 */
+            schoolId: number;
+            subject: string;
+            teachers: boolean;
+            /** @description The person let themselves in by a link. */
+            byLink: boolean;
+            /** @description The person is a coordinator. */
+            builds: boolean;
+            edit: boolean;
+            copy: boolean;
+            print: boolean;
+            name: string;
+            email: string;
+            where: string;
+        };
+        Present: {
+            name: string;
+            part: string;
+        };
+        Happened: {
+            number: components["schemas"]["Id"];
+            /** Format: date-time */
+            at: string;
+            who: string;
+            did: string;
+            title: string;
+            /** @description The part that it can bring back; empty for none. */
+            restores: string;
+        };
+        EditionListed: {
+            edition: number;
+            fingerprint: string;
+            /** Format: date-time */
+            sealedAt: string;
+            lines: number;
+            total: components["schemas"]["Points"];
+            changes: string[];
+        };
+        /** @description In the order of their weight; difficulty and spread in thousandths. */
+        DrawAims: {
+            difficulty: number;
+            spread: number;
+            uses: number;
+        };
+        DrawnItem: {
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            kind: string;
+            standards: string[];
+            difficulty?: number;
+            depth: number;
+            uses: number;
+            passageId?: components["schemas"]["Id"];
+            /** @description Place in the rows of the draw. */
+            row: number;
+            /** @description A line already. */
+            stays: boolean;
+        };
+        Swap: {
+            item: components["schemas"]["DrawnItem"];
+            why: string[];
+        };
+        Draw: {
+            id: components["schemas"]["Id"];
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            placedAt?: string;
+            /** @enum {string} */
+            state: "running" | "found" | "short" | "stopped" | "failed";
+            question: components["schemas"]["DrawQuestion"];
+            rows: components["schemas"]["DrawRow"][];
+            forms: components["schemas"]["DrawForm"][];
+            aims?: components["schemas"]["DrawAims"];
+            bound?: components["schemas"]["DrawAims"];
+            shortage: components["schemas"]["DrawShortage"][];
+            because: string;
+            uneven: components["schemas"]["DrawUneven"][];
+            pool: number;
+            /** @description Of the pool, near copies counted once. */
+            apart: number;
+            /** @description No draw is better. */
+            proven: boolean;
+            /** @description Items drawn that have no difficulty. */
+            unknown: number;
+            /** @description What stood for difficulties that are not known, in thousandths. */
+            estimate?: number;
+            /** @description Lines that placing it would take out now. */
+            leaving: number;
+            /** Format: int64 */
+            millis: number;
+            message: string;
+            /**
+             * Format: int64
+             * @description Milliseconds, while it runs.
+             */
+            elapsed: number;
+            /** Format: int64 */
+            budget: number;
+        };
+        BlueprintRowInput: {
+            title: string;
+            filter: components["schemas"]["BlueprintFilter"];
+            byPoints: boolean;
+            min: components["schemas"]["Points"];
+            max: components["schemas"]["Points"];
+        };
+        KeptBlueprint: {
+            id: components["schemas"]["Id"];
+            title: string;
+            subject: string;
+            grades: string[];
+            /** @description Empty for the district's. */
+            school: string;
+            rows: number;
+            version: number;
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            mayChange: boolean;
+            /** @description In the library that the viewer keeps blueprints in. */
+            own: boolean;
+        };
+        BlueprintRow: {
+            title: string;
+            filter: components["schemas"]["BlueprintFilter"];
+            byPoints: boolean;
+            min: components["schemas"]["Points"];
+            max: components["schemas"]["Points"];
+            placed: components["schemas"]["Points"];
+            balance: components["schemas"]["Points"];
+        };
+        CutStart: {
+            name: string;
+            raw?: components["schemas"]["Points"];
+            /** Format: int64 */
+            percentTenths?: number;
+        };
+        Caution: {
+            /** @enum {string} */
+            kind: "sameRaw" | "aboveTotal" | "unreachable" | "otherTotal" | "order";
+            bands: string[];
+        };
+        Cuts: {
+            total: components["schemas"]["Points"];
+            grain: components["schemas"]["Points"];
+            starts: components["schemas"]["CutStart"][];
+            cautions: components["schemas"]["Caution"][];
+        };
+        Part: {
+            name: string;
+            state: string;
+            /** @enum {string} */
+            status: "done" | "wanting" | "untouched";
+        };
+        Sheet: {
+            id: components["schemas"]["Id"];
+            version: number;
+            outline: components["schemas"]["Outline"];
+            copiedFrom?: components["schemas"]["AssessmentNamed"];
+            document?: components["schemas"]["KeyedDocument"];
+            /** @description The questions of the document. */
+            key?: components["schemas"]["KeyRow"][];
+            /** @description The twin forms, this one among them; none where there is one form. */
+            forms: components["schemas"]["TwinForm"][];
+            /** @enum {string} */
+            state: "draft" | "sealed" | "out" | "closed" | "shelved";
+            edition: number;
+            mayChange: boolean;
+            /** @description Send it, and say with whom it is shared. */
+            maySend: boolean;
+            mayCopy: boolean;
+            mayPrint: boolean;
+            shares: components["schemas"]["Share"][];
+            link?: components["schemas"]["Link"];
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            lines: components["schemas"]["Line"][];
+            layout: components["schemas"]["Layout"];
+            /** @description Of each part. */
+            worth: components["schemas"]["Points"][];
+            poolStates: components["schemas"]["PoolState"][];
+            /** @description Lines that every student gets. */
+            each: number;
+            total: components["schemas"]["Points"];
+            rows: components["schemas"]["BlueprintRow"][];
+            shortage: components["schemas"]["Points"];
+            excess: components["schemas"]["Points"];
+            bandSet?: components["schemas"]["BandSet"];
+            cuts?: components["schemas"]["Cuts"];
+            cutsFault?: string;
+            fingerprint?: string;
+            /** Format: date-time */
+            sealedAt?: string;
+            sittings: components["schemas"]["Sitting"][];
+            parts: components["schemas"]["Part"][];
+            faults: string[];
+        };
+        Section: {
+            id: components["schemas"]["Id"];
+            schoolId: components["schemas"]["Id"];
+            school: string;
+            title: string;
+            course: string;
+            grade: string;
+            teacher: string;
+            students: number;
+        };
+        School: {
+            id: components["schemas"]["Id"];
+            name: string;
+            sections: number;
+            students: number;
+            teachers: number;
+        };
+        Student: {
+            id: components["schemas"]["Id"];
+            number: string;
+            name: string;
+            grade: string;
+        };
+        Finding: {
+            code: string;
+            /** @enum {string} */
+            severity: "stop" | "caution";
+            text: string;
+            part: string;
+        };
+        DistributionInput: {
+            sections: components["schemas"]["Id"][];
+            leftOut: components["schemas"]["Id"][];
+            /** @description On the district's wall clock, as 2026-10-13T08:00; empty while not chosen. */
+            opens: string;
+            closes: string;
+            /** @description Time limit; 0 for none. */
+            minutes: number;
+        };
+        Distribution: {
+            version: number;
+            sections: components["schemas"]["Id"][];
+            leftOut: components["schemas"]["Id"][];
+            /** @description Of the chosen sections. */
+            leftOutNames: string[];
+            opens: string;
+            closes: string;
+            minutes: number;
+            candidates: components["schemas"]["Section"][];
+            sectionCount: number;
+            studentCount: number;
+            findings: components["schemas"]["Finding"][];
+        };
+        FoundPerson: {
+            /**
+             * Format: int64
+             * @description 0 for a section.
+             */
+            studentId: number;
+            name: string;
+            sectionId: components["schemas"]["Id"];
+            section: string;
+            schoolId: components["schemas"]["Id"];
+            school: string;
+            grade: string;
+        };
+        Sitting: {
+            id: components["schemas"]["Id"];
+            assessmentId: components["schemas"]["Id"];
+            distributionId: components["schemas"]["Id"];
+            title: string;
+            sectionId: components["schemas"]["Id"];
+            section: string;
+            school: string;
+            grade: string;
+            /** @enum {string} */
+            door: "waiting" | "open" | "paused" | "closed";
+            /** Format: date-time */
+            opensAt: string;
+            /** Format: date-time */
+            closesAt: string;
+            minutes: number;
+            seats: number;
+            begun: number;
+            done: number;
+        };
+        Room: {
+            sitting: components["schemas"]["Sitting"];
+            lines: number;
+            /** @description How many of the lines an adult records. */
+            recorded: number;
+            seats: components["schemas"]["RoomSeat"][];
+            /** @description Students who came to the section after it was sent. */
+            unseated: components["schemas"]["Unseated"][];
+        };
+        Unseated: {
+            studentId: components["schemas"]["Id"];
+            number: string;
+            name: string;
+        };
+        MySitting: {
+            id: components["schemas"]["Id"];
+            title: string;
+            section: string;
+            door: string;
+            /** @enum {string} */
+            state: "not begun" | "working" | "handed in";
+            /** Format: date-time */
+            opensAt: string;
+            /** Format: date-time */
+            closesAt: string;
+            minutes: number;
+        };
+        Response: {
+            [key: string]: string[];
+        };
+        Answer: {
+            line: number;
+            /**
+             * Format: int64
+             * @description Rises with every change; an older one never overwrites a newer one.
+             */
+            number: number;
+            response: components["schemas"]["Response"];
+            marked: boolean;
+        };
+        Recording: {
+            attemptId: components["schemas"]["Id"];
+            student: string;
+            title: string;
+            /** @enum {string} */
+            state: "working" | "handed in";
+            /** @description Why nothing can be recorded now. */
+            stopped: string;
+            /** @description The lines in an order of this child alone. */
+            mixed: number[];
+            lines: components["schemas"]["RecordLine"][];
+        };
+        RecordLine: {
+            line: number;
+            shown: components["schemas"]["Shown"];
+            directions: string;
+            /** @description What a right answer is. */
+            right: string;
+            recorded: string;
+            /** Format: int64 */
+            number: number;
+        };
+        Take: {
+            /**
+             * Format: int64
+             * @description 0 before it is begun.
+             */
+            attemptId: number;
+            /** @description Whose it is. */
+            student: string;
+            studentId: components["schemas"]["Id"];
+            title: string;
+            instructions: string;
+            /** @enum {string} */
+            state: "not begun" | "working" | "handed in";
+            /** @description Of the lines that one gets. */
+            count: number;
+            /** @description The time limit; 0 for none. */
+            minutes: number;
+            /** Format: date-time */
+            now: string;
+            /**
+             * Format: date-time
+             * @description When it is over if nothing happens any more.
+             */
+            end: string;
+            /** @description Of the time limit; 0 without one. */
+            leftSeconds: number;
+            limited: boolean;
+            stopped: string;
+            /**
+             * @description The reason by name, for a screen that says it in another language.
+             * @enum {string}
+             */
+            stoppedBy: "" | "door not open" | "door paused" | "door closed" | "window not open" | "window over" | "resting" | "time over" | "handed in";
+            lines: components["schemas"]["TakeLine"][];
+            parts: components["schemas"]["TestPart"][];
+            passages: components["schemas"]["Passage"][];
+            document?: components["schemas"]["KeyedDocument"];
+            elsewhere?: components["schemas"]["Elsewhere"];
+        };
+        /** @description Another device has this attempt open too. */
+        Elsewhere: {
+            /**
+             * Format: date-time
+             * @description When it last showed itself.
+             */
+            at: string;
+        };
+        ResultListed: {
+            id: components["schemas"]["Id"];
+            assessmentId: components["schemas"]["Id"];
+            title: string;
+            subject: string;
+            grades: string[];
+            /** Format: date-time */
+            opensAt: string;
+            /** Format: date-time */
+            closesAt: string;
+            sections: number;
+            seats: number;
+            begun: number;
+            /** @description Seats with a final result. */
+            scored: number;
+            /** @description Seats of which something waits for a reader. */
+            waiting: number;
+        };
+        ResultHead: {
+            /** @description Stems and keys are left out until the window is over. */
+            keysClosed: boolean;
+            /** @description A coordinator has opened them to teachers before. */
+            keysOpen: boolean;
+            result: components["schemas"]["ResultListed"];
+            edition: number;
+            fingerprint: string;
+            total: components["schemas"]["Points"];
+            bandSet: string;
+            cuts?: components["schemas"]["Cuts"];
+            lines: components["schemas"]["ResultLine"][];
+        };
+        ResultLine: {
+            number: number;
+            itemId: components["schemas"]["Id"];
+            identifier: string;
+            stem: string;
+            standards: string[];
+            points: components["schemas"]["Points"];
+            key: string;
+        };
+        Group: {
+            /** Format: int64 */
+            schoolId: number;
+            school: string;
+            /** Format: int64 */
+            sectionId: number;
+            section: string;
+            /** @description Students with a final result. */
+            n: number;
+            /** @description Students of whom something waits for a reader. */
+            waiting: number;
+            bands: number[];
+            /**
+             * Format: int64
+             * @description -1 without a final result.
+             */
+            meanTenths: number;
+            strands: components["schemas"]["StrandShare"][];
+        };
+        ByBand: {
+            head: components["schemas"]["ResultHead"];
+            parent: string;
+            strands: components["schemas"]["Strand"][];
+            sections: components["schemas"]["Group"][];
+            schools: components["schemas"]["Group"][];
+            all: components["schemas"]["Group"];
+            /** @description For who sees a part: whole schools, and with schoolId 0 the district. */
+            beside: components["schemas"]["Group"][];
+        };
+        RefusedAnswer: {
+            line: number;
+            message: string;
+        };
+        MatrixRow: {
+            attemptId: components["schemas"]["Id"];
+            student: string;
+            number: string;
+            school: string;
+            section: string;
+            /** @description No line waits for its reader. */
+            final: boolean;
+            raw: components["schemas"]["Points"];
+            /** @description -1 without bands and while it is not final. */
+            band: number;
+            /** @description It is this try that counts. */
+            why: string;
+            credits: components["schemas"]["Points"][];
+            /** @description A letter a line: r right, p part, w wrong, o omitted, n not reached, u waits for its reader. */
+            outcomes: string;
+        };
+        Matrix: {
+            head: components["schemas"]["ResultHead"];
+            rows: components["schemas"]["MatrixRow"][];
+            total: number;
+            next: string;
+            lines: components["schemas"]["LineSummary"][];
+        };
+        Trail: {
+            head: components["schemas"]["ResultHead"];
+            student: string;
+            number: string;
+            school: string;
+            section: string;
+            /** @description No line waits for its reader. */
+            final: boolean;
+            why: string;
+            raw: components["schemas"]["Points"];
+            /**
+             * Format: int64
+             * @description -1 while it is not final.
+             */
+            percentTenths: number;
+            band: number;
+            /** Format: date-time */
+            startedAt: string;
+            lines: components["schemas"]["TrailLine"][];
+        };
+        Import: {
+            id: components["schemas"]["Id"];
+            kind: string;
+            file: string;
+            /** @enum {string} */
+            state: "running" | "done" | "failed" | "cancelled";
+            stage: string;
+            message: string;
+            read: number;
+            new: number;
+            changed: number;
+            unchanged: number;
+            refused: number;
+            aside: number;
+            /** @description New items that are nearly the same as another. */
+            twins: number;
+            /** Format: date-time */
+            startedAt: string;
+            refusals: components["schemas"]["Remark"][];
+            /** @description What was left aside or taken for granted. */
+            notes: components["schemas"]["Remark"][];
+        };
+        LedgerEntry: {
+            number: components["schemas"]["Id"];
+            /** Format: date-time */
+            at: string;
+            actor: string;
+            act: string;
+            /** @description The act in words. */
+            did: string;
+            thing: string;
+            /** Format: int64 */
+            thingId: number;
+            title: string;
+            before: string;
+            after: string;
+            hash: string;
+        };
+        FacetValue: {
+            value: string;
+            count: number;
+        };
+        StrandShare: {
+            earned: components["schemas"]["Points"];
+            possible: components["schemas"]["Points"];
+            /**
+             * Format: int64
+             * @description -1 where nothing was scored.
+             */
+            tenths: number;
+        };
+        Strand: {
+            code: string;
+            text: string;
+            lines: number[];
+        };
+        LineSummary: {
+            /** @description Students who were given the line. */
+            n: number;
+            /** Format: int64 */
+            difficulty: number;
+            omitted: number;
+        };
+        Remark: {
+            /** @enum {string} */
+            sort: "refused" | "aside" | "assumed";
+            file: string;
+            /** @description 0 where it is said of the whole file. */
+            line: number;
+            field: string;
+            reason: string;
+        };
+        Late: {
+            attemptId: components["schemas"]["Id"];
+            studentId: components["schemas"]["Id"];
+            student: string;
+            /** Format: date-time */
+            handedInAt: string;
+            decided: boolean;
+            counts: boolean;
+            lines: components["schemas"]["LateLine"][];
+        };
+        LateLine: {
+            /** @description Counted from 1. */
+            line: number;
+            /** @description As it was handed in. */
+            before: string[];
+            came: string[];
+            /**
+             * Format: date-time
+             * @description When it was given, by the device.
+             */
+            at: string;
+            /** @description Before the hand-in. */
+            inTime: boolean;
+        };
+        RoomSeat: {
+            studentId: components["schemas"]["Id"];
+            number: string;
+            name: string;
+            /** @enum {string} */
+            state: "not begun" | "working" | "handed in";
+            answered: number;
+            /** @description Answers that came after the hand-in and wait for staff. */
+            late: number;
+            /** Format: date-time */
+            savedAt?: string;
+        };
+        TakeLine: {
+            /** @description Counted from 1 on the form, which may hold lines that this student does not get. */
+            line: number;
+            /** @description Counted from 1, 0 for none. */
+            part: number;
+            shown: components["schemas"]["Shown"];
+            passage: string;
+            response: components["schemas"]["Response"];
+            marked: boolean;
+            /** Format: int64 */
+            number: number;
+        };
+        TrailLine: {
+            line: components["schemas"]["ResultLine"];
+            version: number;
+            rule: string;
+            response: string[];
+            /** Format: date-time */
+            savedAt?: string;
+            credit: components["schemas"]["Points"];
+            outcome: string;
+            why: string;
+        };
+        FieldProblem: {
+            pointer: string;
+            message: string;
+        };
+    };
+    responses: {
+        /** @description What went wrong. */
+        Problem: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        Id: components["schemas"]["Id"];
+        /** @description The version that was read; 0 for none. */
+        IfMatch: number;
+        /** @description Names the device, so that two at one attempt are told. */
+        Device: string;
+        /** @description From the page before. */
+        Cursor: string;
+        Limit: number;
+        SchoolFilter: components["schemas"]["Id"];
+        SectionFilter: components["schemas"]["Id"];
+        /** @description Place of the band */
+        BandFilter: number;
+        Hash: string;
+        Words: string;
+        /** @description student */
+        MatrixSort: string;
+    };
+    requestBodies: {
+        Items: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Id"][];
+                };
+            };
+        };
+    };
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  getSession: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Who is signed in. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  signIn: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SignIn']
-      }
-    }
-    responses: {
-      /** @description Signed in. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  signOut: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Signed out. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listDemoPeople: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description People. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DemoPerson'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  signInToTry: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          personId: components['schemas']['Id']
-        }
-      }
-    }
-    responses: {
-      /** @description Signed in. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getToday: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Today. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Today']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  searchItems: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A page. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemPage']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listRealignments: {
-    parameters: {
-      query: {
-        to: components['schemas']['Id']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Standards. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Realignment'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  realign: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          to: string[]
-          drop: boolean
-          apply: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BulkOutcome']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemIds: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Ids. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            ids: components['schemas']['Id'][]
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listFrameworks: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Frameworks. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Framework'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listStandards: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Standards. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Standard'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getItem: {
-    parameters: {
-      query?: {
-        /** @description Another than the newest. */
-        version?: number
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The item. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDetail']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  dropItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listTwins: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Twin'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  keepBoth: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listApart: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Items. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Apart'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  keepApart: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          /** @description Its identifier. */
-          other: string
-          reason: string
-        }
-      }
-    }
-    responses: {
-      /** @description Items. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Apart'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  letMeet: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        other: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Items. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Apart'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  joinItems: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          into: components['schemas']['Id']
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listDraftTwins: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Twin'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  linkDraft: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          item: components['schemas']['Id']
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDraft']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemVersions: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemVersionListed'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  compareItemVersions: {
-    parameters: {
-      query: {
-        from: number
-        to: number
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDifference'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemUses: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemUses']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putItemEditors: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          people: components['schemas']['Id'][]
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemComments: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemComment'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  commentOnItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          words: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemComment'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemReports: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemReport'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  reportItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          version?: number
-          fault: components['schemas']['Fault']
-          words: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemHolds: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Hold'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  copyItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          bank: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            id: components['schemas']['Id']
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  offerItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          bank: string
-          words: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Offers']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listOffers: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Offers']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  decideOffer: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          /** @enum {string} */
-          state: 'accepted' | 'returned' | 'declined'
-          answer: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Offers']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  answerReport: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          mended: boolean
-          answer: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  holdItems: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          items: components['schemas']['Ids']
-          assessmentId?: components['schemas']['Id']
-          /** @description The last day, as 2026-12-18; empty without end. */
-          until: string
-          reason: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  letItemsGo: {
-    parameters: {
-      query: {
-        items: components['schemas']['Id'][]
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  changeItems: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          items: components['schemas']['Ids']
-          change: components['schemas']['MetaChange']
-          apply: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BulkOutcome']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  undoItemChange: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BulkOutcome']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportItemsCsv: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The file. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportItemsXlsx: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The file. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  countItemTags: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tag'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  tagItems: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          items: components['schemas']['Ids']
-          /** @description Parted by commas. */
-          tags: string
-          scope: components['schemas']['TagScope']
-          /** Format: int64 */
-          scopeId: number
-          off: components['schemas']['Id'][]
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listTags: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tags']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  renameTag: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          name: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tags']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listSavedSearches: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SavedSearch'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  saveSearch: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          name: string
-          query: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SavedSearch'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  dropSearch: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SavedSearch'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listBanks: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Bank'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  addBank: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          kind: components['schemas']['BankKind']
-          /** Format: int64 */
-          schoolId: number
-          bank: components['schemas']['BankInput']
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Bank'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putBank: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BankInput']
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Bank'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listStaff: {
-    parameters: {
-      query?: {
-        words?: components['parameters']['Words']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Person'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  seeNotice: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listPassages: {
-    parameters: {
-      query?: {
-        words?: components['parameters']['Words']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Passages. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PassageListed'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  addPassage: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PassageInput']
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PassageDetail']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getPassage: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PassageDetail']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putPassage: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PassageInput']
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PassageDetail']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listShelf: {
-    parameters: {
-      query?: {
-        words?: components['parameters']['Words']
-        /** @description Shown nowhere. */
-        unused?: boolean
-        /** @description From the page before. */
-        before?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShelfPage']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getShelved: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: components['parameters']['Hash']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShelvedUse']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  describeShelved: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        hash: components['parameters']['Hash']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          name: string
-          alt: string
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShelvedUse']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  replaceShelved: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: components['parameters']['Hash']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          by: string
-          apply: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Outcome']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportItems: {
-    parameters: {
-      query?: {
-        words?: string
-        standard?: components['schemas']['Id']
-        /** @description Not what is aligned to linked standards of other frameworks. */
-        unlinked?: boolean
-        /** @description Aligned to nothing. */
-        unaligned?: boolean
-        passage?: components['schemas']['Id']
-        /** @description Any of these. */
-        tag?: components['schemas']['Values']
-        owner?: components['schemas']['Id']
-        kind?: components['schemas']['Values']
-        subject?: components['schemas']['Values']
-        grade?: components['schemas']['Values']
-        course?: components['schemas']['Values']
-        language?: components['schemas']['Values']
-        /** @description hard, medium or easy. */
-        ease?: components['schemas']['Values']
-        bank?: components['schemas']['Values']
-        depth?: number[]
-        /** @description In thousandths. */
-        difficultyFrom?: number
-        /** @description In thousandths. */
-        difficultyTo?: number
-        /** @description Sealed on so many forms at least. */
-        usesFrom?: number
-        usesTo?: number
-        /** @description A date, as 2026-10-13. */
-        usedSince?: string
-        /** @description A date, as 2026-10-13. */
-        notUsedSince?: string
-        /** @description These items alone. */
-        items?: components['schemas']['Id'][]
-        sort?: components['schemas']['ItemSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The package. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/zip': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  keepMedia: {
-    parameters: {
-      query: {
-        file: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/octet-stream': string
-      }
-    }
-    responses: {
-      /** @description How items refer to it. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Media']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listItemDrafts: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Drafts. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDraftListed'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  beginItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          kind?: string
-          item?: components['schemas']['Id']
-        }
-      }
-    }
-    responses: {
-      /** @description The draft. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDraft']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listRubrics: {
-    parameters: {
-      query?: {
-        words?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Each rubric once. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RubricOffered'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getItemDraft: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The draft. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDraft']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putItemDraft: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          document: components['schemas']['ItemDocument']
-          meta: components['schemas']['ItemMeta']
-        }
-      }
-    }
-    responses: {
-      /** @description The draft. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDraft']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  dropItemDraft: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Gone. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  keepItem: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The item. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            id: components['schemas']['Id']
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  tryItem: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          response: components['schemas']['Response']
-        }
-      }
-    }
-    responses: {
-      /** @description The credit. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            credit: components['schemas']['Points']
-            outcome: string
-            why: string
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getTray: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The tray. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Item'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  pickItems: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: components['requestBodies']['Items']
-    responses: {
-      /** @description The tray. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Item'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putBackItems: {
-    parameters: {
-      query: {
-        items: components['schemas']['Id'][]
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The tray. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Item'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listBandSets: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Band sets. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BandSet'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  addBandSet: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BandSetInput']
-      }
-    }
-    responses: {
-      /** @description The band set. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BandSet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getBandSet: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The band set. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BandSet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putBandSet: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BandSetInput']
-      }
-    }
-    responses: {
-      /** @description The band set. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BandSet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listBlueprints: {
-    parameters: {
-      query?: {
-        words?: components['parameters']['Words']
-        subject?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Blueprints. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['KeptBlueprint'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  keepBlueprint: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          assessmentId: components['schemas']['Id']
-          title: string
-          /** @description The version that is replaced. */
-          replace?: number
-        }
-      }
-    }
-    responses: {
-      /** @description The blueprint. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['KeptBlueprint']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getKeptRows: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Rows. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BlueprintRowInput'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  dropBlueprint: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listAssessments: {
-    parameters: {
-      query?: {
-        words?: string
-        grade?: string
-        subject?: string
-        course?: string
-        year?: string
-        state?: 'draft' | 'sealed' | 'out' | 'closed' | 'shelved'
-        label?: string
-        mine?: boolean
-        /** @description The person whose they are. */
-        owner?: number
-        sort?: 'changed' | 'opened'
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Assessments. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['AssessmentListed'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  startAssessment: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Outline']
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listSubjects: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Subjects. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': string[]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listPurposes: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Purposes. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': string[]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putPurposes: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          purposes: string[]
-        }
-      }
-    }
-    responses: {
-      /** @description Purposes. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': string[]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getSheet: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  deleteAssessment: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Deleted. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  shelveAssessment: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          shelved: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putOutline: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Outline']
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putLines: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          lines: components['schemas']['LineInput'][]
-          layout?: components['schemas']['Layout']
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getLine: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LineDetail']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  changeLine: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ItemDraft']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  confirmAlignment: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putBlueprint: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          rows: components['schemas']['BlueprintRowInput'][]
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putShares: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          shares: components['schemas']['ShareInput'][]
-          /** @description People who had come by the link when the list was read; who came since stays. */
-          linked?: number[]
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  makeLink: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          copy: boolean
-          print: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description Its secret, which is given once. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            secret: string
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  endLink: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  followLink: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          secret: string
-        }
-      }
-    }
-    responses: {
-      /** @description The assessment. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            id: components['schemas']['Id']
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listDepartments: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Subjects. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': string[]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  attend: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          part: string
-        }
-      }
-    }
-    responses: {
-      /** @description The others. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Present'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listHistory: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Entries. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Happened'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  restoreHistory: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-        number: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listEditions: {
-    parameters: {
-      query?: {
-        compare?: number
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Editions. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['EditionListed'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  previewAssessment: {
-    parameters: {
-      query?: {
-        seed?: number
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Like an attempt that has not begun. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Take']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  printAssessment: {
-    parameters: {
-      query?: {
-        /** @description For what one attempt draws; without it all lines. */
-        seed?: number
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Booklet and key. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Printed']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  printPdf: {
-    parameters: {
-      query: {
-        what: 'booklet' | 'key'
-        /** @description Of the text */
-        size: number
-        columns?: 1 | 2
-        /** @description As one attempt draws from the pools; all lines without it. */
-        seed?: number
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description PDF. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/pdf': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putDocument: {
-    parameters: {
-      query: {
-        file: string
-      }
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/octet-stream': string
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getKey: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Questions. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['KeyRow'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putKey: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          rows: components['schemas']['KeyRow'][]
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getPools: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A number a row. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': number[]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  proposeCopy: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The title. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            title: string
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  copyAssessment: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          title?: string
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet of the copy. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listDraws: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Draws. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draw'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  startDraw: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DrawQuestion']
-      }
-    }
-    responses: {
-      /** @description The draw; it may still run. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draw']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  lookAtPool: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DrawQuestion']
-      }
-    }
-    responses: {
-      /** @description The pool. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DrawPool']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getDraw: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        draw: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The draw. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draw']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  cancelDraw: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        draw: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The draw. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draw']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  placeDraw: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-        draw: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listSwaps: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        item: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Items. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Swap'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  chooseBands: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          /** Format: int64 */
-          bandSetId: number
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  sealAssessment: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  beginEdition: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getDistribution: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The distribution. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Distribution']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putDistribution: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DistributionInput']
-      }
-    }
-    responses: {
-      /** @description The distribution. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Distribution']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  sendDistribution: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description The version that was read; 0 for none. */
-        'If-Match': components['parameters']['IfMatch']
-      }
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          reasons: {
-            [key: string]: string
-          }
-        }
-      }
-    }
-    responses: {
-      /** @description The sheet. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getRoom: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The room. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Room']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  moveDoor: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          /** @enum {string} */
-          door: 'open' | 'paused' | 'closed'
-        }
-      }
-    }
-    responses: {
-      /** @description The room. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Room']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listLateAnswers: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Late answers. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Late'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  decideLate: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        attempt: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          count: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description What came late to the sitting. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Late'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  recordAnswer: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        student: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          line: number
-          /** @enum {string} */
-          recorded: 'right' | 'wrong' | 'none'
-          /** Format: int64 */
-          number: number
-        }
-      }
-    }
-    responses: {
-      /** @description Kept. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            /** Format: date-time */
-            savedAt: string
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  beginRecording: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        student: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The recording. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Recording']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  handInRecorded: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        student: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The recording. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Recording']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listMySittings: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Sittings. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MySitting'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  openAttempt: {
-    parameters: {
-      query?: {
-        /** @description Names the device, so that two at one attempt are told. */
-        device?: components['parameters']['Device']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The attempt. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Take']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  beginAttempt: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The attempt. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Take']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  saveAnswers: {
-    parameters: {
-      query?: {
-        /** @description Names the device, so that two at one attempt are told. */
-        device?: components['parameters']['Device']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          answers: components['schemas']['Answer'][]
-        }
-      }
-    }
-    responses: {
-      /** @description Kept. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            /** Format: date-time */
-            savedAt: string
-            elsewhere?: components['schemas']['Elsewhere']
-            /** @description Answers that are none to their line; the others are kept. */
-            refused: components['schemas']['RefusedAnswer'][]
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  offerLate: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          answers: components['schemas']['Answer'][]
-        }
-      }
-    }
-    responses: {
-      /** @description Kept for them. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            /** @description Answers that wait for staff. */
-            waiting: number
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  handIn: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The attempt. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Take']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listResults: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Results. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ResultListed'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  openKeys: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          open: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description Done. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getResultsByBand: {
-    parameters: {
-      query?: {
-        parent?: string
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Results. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ByBand']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportResultsByBand: {
-    parameters: {
-      query?: {
-        parent?: string
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description CSV. */
-      200: {
-        headers: {
-          'Content-Disposition': string
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getMatrix: {
-    parameters: {
-      query?: {
-        school?: components['parameters']['SchoolFilter']
-        section?: components['parameters']['SectionFilter']
-        /** @description Place of the band */
-        band?: components['parameters']['BandFilter']
-        words?: components['parameters']['Words']
-        /** @description student */
-        sort?: components['parameters']['MatrixSort']
-        /** @description From the page before. */
-        cursor?: components['parameters']['Cursor']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A page. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Matrix']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportMatrix: {
-    parameters: {
-      query?: {
-        school?: components['parameters']['SchoolFilter']
-        section?: components['parameters']['SectionFilter']
-        /** @description Place of the band */
-        band?: components['parameters']['BandFilter']
-        words?: components['parameters']['Words']
-        /** @description student */
-        sort?: components['parameters']['MatrixSort']
-      }
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description CSV. */
-      200: {
-        headers: {
-          'Content-Disposition': string
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getTrail: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-        attempt: components['schemas']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The trail. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Trail']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listSchools: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Schools. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['School'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listSections: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Sections. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Section'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  findPeople: {
-    parameters: {
-      query: {
-        words: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What was found. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FoundPerson'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listStudents: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Students. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Student'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listImports: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Imports. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Import'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  startImport: {
-    parameters: {
-      query: {
-        kind: 'standards' | 'roster' | 'items'
-        file: string
-        /** @description Of items that do not say it, as the next three. */
-        subject?: string
-        grade?: string
-        bank?: string
-        standard?: string
-        /** @description Let an older edition of standards take the place of a newer one. */
-        older?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/octet-stream': string
-      }
-    }
-    responses: {
-      /** @description Begun. */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Import']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getImport: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The import. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Import']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  cancelImport: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Cancelled. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listImportTwins: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportTwin'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportImportReport: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: components['parameters']['Id']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description CSV. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listLedger: {
-    parameters: {
-      query?: {
-        before?: components['schemas']['Id']
-        thing?: string
-        thingId?: components['schemas']['Id']
-        words?: components['parameters']['Words']
-        limit?: components['parameters']['Limit']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Entries. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LedgerEntry'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who is signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed out. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDemoPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description People. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoPerson"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signInToTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    personId: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getToday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Today. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    searchItems: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRealignments: {
+        parameters: {
+            query: {
+                to: components["schemas"]["Id"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Standards. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Realignment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    realign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to: string[];
+                    drop: boolean;
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOutcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemIds: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ids. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ids: components["schemas"]["Id"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFrameworks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Frameworks. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Framework"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStandards: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Standards. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standard"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getItem: {
+        parameters: {
+            query?: {
+                /** @description Another than the newest. */
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The item. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTwins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Twin"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepBoth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listApart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepApart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Its identifier. */
+                    other: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    letMeet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                other: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    joinItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    into: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDraftTwins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Twin"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    linkDraft: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    item: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemVersionListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareItemVersions: {
+        parameters: {
+            query: {
+                from: number;
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDifference"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemUses"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putItemEditors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    people: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemComments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemComment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    commentOnItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemComment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemReports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemReport"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reportItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    version?: number;
+                    fault: components["schemas"]["Fault"];
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemHolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hold"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bank: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    offerItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bank: string;
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listOffers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    state: "accepted" | "returned" | "declined";
+                    answer: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    mended: boolean;
+                    answer: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    holdItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Ids"];
+                    assessmentId?: components["schemas"]["Id"];
+                    /** @description The last day, as 2026-12-18; empty without end. */
+                    until: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    letItemsGo: {
+        parameters: {
+            query: {
+                items: components["schemas"]["Id"][];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Ids"];
+                    change: components["schemas"]["MetaChange"];
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOutcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoItemChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOutcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportItemsCsv: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportItemsXlsx: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countItemTags: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tagItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: components["schemas"]["Ids"];
+                    /** @description Parted by commas. */
+                    tags: string;
+                    scope: components["schemas"]["TagScope"];
+                    /** Format: int64 */
+                    scopeId: number;
+                    off: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tags"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    renameTag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tags"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSavedSearches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedSearch"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveSearch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    query: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedSearch"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropSearch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedSearch"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listBanks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bank"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addBank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    kind: components["schemas"]["BankKind"];
+                    /** Format: int64 */
+                    schoolId: number;
+                    bank: components["schemas"]["BankInput"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bank"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBank: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BankInput"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bank"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStaff: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    seeNotice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPassages: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Passages. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPassage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassageInput"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPassage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPassage: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassageInput"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listShelf: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+                /** @description Shown nowhere. */
+                unused?: boolean;
+                /** @description From the page before. */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedUse"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    describeShelved: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    alt: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedUse"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    replaceShelved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    by: string;
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportItems: {
+        parameters: {
+            query?: {
+                words?: string;
+                standard?: components["schemas"]["Id"];
+                /** @description Not what is aligned to linked standards of other frameworks. */
+                unlinked?: boolean;
+                /** @description Aligned to nothing. */
+                unaligned?: boolean;
+                passage?: components["schemas"]["Id"];
+                /** @description Any of these. */
+                tag?: components["schemas"]["Values"];
+                owner?: components["schemas"]["Id"];
+                kind?: components["schemas"]["Values"];
+                subject?: components["schemas"]["Values"];
+                grade?: components["schemas"]["Values"];
+                course?: components["schemas"]["Values"];
+                language?: components["schemas"]["Values"];
+                /** @description hard, medium or easy. */
+                ease?: components["schemas"]["Values"];
+                bank?: components["schemas"]["Values"];
+                depth?: number[];
+                /** @description In thousandths. */
+                difficultyFrom?: number;
+                /** @description In thousandths. */
+                difficultyTo?: number;
+                /** @description Sealed on so many forms at least. */
+                usesFrom?: number;
+                usesTo?: number;
+                /** @description A date, as 2026-10-13. */
+                usedSince?: string;
+                /** @description A date, as 2026-10-13. */
+                notUsedSince?: string;
+                /** @description These items alone. */
+                items?: components["schemas"]["Id"][];
+                sort?: components["schemas"]["ItemSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The package. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepMedia: {
+        parameters: {
+            query: {
+                file: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description How items refer to it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Media"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listItemDrafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Drafts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraftListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    kind?: string;
+                    item?: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRubrics: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Each rubric once. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RubricOffered"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getItemDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putItemDraft: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    document: components["schemas"]["ItemDocument"];
+                    meta: components["schemas"]["ItemMeta"];
+                };
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropItemDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepItem: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The item. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    response: components["schemas"]["Response"];
+                };
+            };
+        };
+        responses: {
+            /** @description The credit. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        credit: components["schemas"]["Points"];
+                        outcome: string;
+                        why: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTray: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tray. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pickItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: components["requestBodies"]["Items"];
+        responses: {
+            /** @description The tray. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBackItems: {
+        parameters: {
+            query: {
+                items: components["schemas"]["Id"][];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tray. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listBandSets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Band sets. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSet"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addBandSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BandSetInput"];
+            };
+        };
+        responses: {
+            /** @description The band set. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBandSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The band set. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBandSet: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BandSetInput"];
+            };
+        };
+        responses: {
+            /** @description The band set. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listBlueprints: {
+        parameters: {
+            query?: {
+                words?: components["parameters"]["Words"];
+                subject?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Blueprints. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptBlueprint"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepBlueprint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    assessmentId: components["schemas"]["Id"];
+                    title: string;
+                    /** @description The version that is replaced. */
+                    replace?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The blueprint. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptBlueprint"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKeptRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rows. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlueprintRowInput"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropBlueprint: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAssessments: {
+        parameters: {
+            query?: {
+                words?: string;
+                grade?: string;
+                subject?: string;
+                course?: string;
+                year?: string;
+                state?: "draft" | "sealed" | "out" | "closed" | "shelved";
+                label?: string;
+                mine?: boolean;
+                /** @description The person whose they are. */
+                owner?: number;
+                sort?: "changed" | "opened";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Assessments. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssessmentListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startAssessment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Outline"];
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSubjects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Subjects. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPurposes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Purposes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPurposes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    purposes: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Purposes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteAssessment: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shelveAssessment: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shelved: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putOutline: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Outline"];
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putLines: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    lines: components["schemas"]["LineInput"][];
+                    layout?: components["schemas"]["Layout"];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDraft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    confirmAlignment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBlueprint: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    rows: components["schemas"]["BlueprintRowInput"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putShares: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shares: components["schemas"]["ShareInput"][];
+                    /** @description People who had come by the link when the list was read; who came since stays. */
+                    linked?: number[];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    copy: boolean;
+                    print: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Its secret, which is given once. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        secret: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    followLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    secret: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The assessment. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDepartments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Subjects. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    attend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    part: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The others. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Present"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Entries. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happened"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreHistory: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+                number: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listEditions: {
+        parameters: {
+            query?: {
+                compare?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Editions. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewAssessment: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Like an attempt that has not begun. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printAssessment: {
+        parameters: {
+            query?: {
+                /** @description For what one attempt draws; without it all lines. */
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Booklet and key. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Printed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printPdf: {
+        parameters: {
+            query: {
+                what: "booklet" | "key";
+                /** @description Of the text */
+                size: number;
+                columns?: 1 | 2;
+                /** @description As one attempt draws from the pools; all lines without it. */
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description PDF. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDocument: {
+        parameters: {
+            query: {
+                file: string;
+            };
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Questions. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putKey: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    rows: components["schemas"]["KeyRow"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A number a row. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposeCopy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The title. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        title: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyAssessment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    title?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet of the copy. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDraws: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Draws. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startDraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawQuestion"];
+            };
+        };
+        responses: {
+            /** @description The draw; it may still run. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtPool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawQuestion"];
+            };
+        };
+        responses: {
+            /** @description The pool. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawPool"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draw. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelDraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draw. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draw"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    placeDraw: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+                draw: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSwaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                item: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseBands: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: int64 */
+                    bandSetId: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sealAssessment: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginEdition: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDistribution: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The distribution. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Distribution"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDistribution: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DistributionInput"];
+            };
+        };
+        responses: {
+            /** @description The distribution. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Distribution"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendDistribution: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reasons: {
+                        [key: string]: string;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveDoor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    door: "open" | "paused" | "closed";
+                };
+            };
+        };
+        responses: {
+            /** @description The room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSeat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    studentId: components["schemas"]["Id"];
+                };
+            };
+        };
+        responses: {
+            /** @description The room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLateAnswers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Late answers. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Late"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideLate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                attempt: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    count: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description What came late to the sitting. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Late"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recordAnswer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    line: number;
+                    /** @enum {string} */
+                    recorded: "right" | "wrong" | "none";
+                    /** Format: int64 */
+                    number: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: date-time */
+                        savedAt: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handInRecorded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMySittings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sittings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MySitting"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openAttempt: {
+        parameters: {
+            query?: {
+                /** @description Names the device, so that two at one attempt are told. */
+                device?: components["parameters"]["Device"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The attempt. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginAttempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The attempt. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveAnswers: {
+        parameters: {
+            query?: {
+                /** @description Names the device, so that two at one attempt are told. */
+                device?: components["parameters"]["Device"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["Answer"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: date-time */
+                        savedAt: string;
+                        elsewhere?: components["schemas"]["Elsewhere"];
+                        /** @description Answers that are none to their line; the others are kept. */
+                        refused: components["schemas"]["RefusedAnswer"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    offerLate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["Answer"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept for them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description Answers that wait for staff. */
+                        waiting: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The attempt. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Results. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openKeys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    open: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getResultsByBand: {
+        parameters: {
+            query?: {
+                parent?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Results. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByBand"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportResultsByBand: {
+        parameters: {
+            query?: {
+                parent?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV. */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMatrix: {
+        parameters: {
+            query?: {
+                school?: components["parameters"]["SchoolFilter"];
+                section?: components["parameters"]["SectionFilter"];
+                /** @description Place of the band */
+                band?: components["parameters"]["BandFilter"];
+                words?: components["parameters"]["Words"];
+                /** @description student */
+                sort?: components["parameters"]["MatrixSort"];
+                /** @description From the page before. */
+                cursor?: components["parameters"]["Cursor"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Matrix"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportMatrix: {
+        parameters: {
+            query?: {
+                school?: components["parameters"]["SchoolFilter"];
+                section?: components["parameters"]["SectionFilter"];
+                /** @description Place of the band */
+                band?: components["parameters"]["BandFilter"];
+                words?: components["parameters"]["Words"];
+                /** @description student */
+                sort?: components["parameters"]["MatrixSort"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV. */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTrail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                attempt: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The trail. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSchools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Schools. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["School"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sections. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Section"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findPeople: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was found. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPerson"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStudents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Students. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Student"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listImports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Imports. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startImport: {
+        parameters: {
+            query: {
+                kind: "standards" | "roster" | "items";
+                file: string;
+                /** @description Of items that do not say it, as the next three. */
+                subject?: string;
+                grade?: string;
+                bank?: string;
+                standard?: string;
+                /** @description Let an older edition of standards take the place of a newer one. */
+                older?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Begun. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The import. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Cancelled. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listImportTwins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportTwin"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportImportReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLedger: {
+        parameters: {
+            query?: {
+                before?: components["schemas"]["Id"];
+                thing?: string;
+                thingId?: components["schemas"]["Id"];
+                words?: components["parameters"]["Words"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Entries. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerEntry"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
 }

@@ -29,6 +29,7 @@ const name = ref('')
 const subject = ref('')
 const rule = ref<'atLeast' | 'nearest'>('atLeast')
 const grades = ref<string[]>([])
+const year = ref('')
 const allGrades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 const rows = ref<Row[]>([])
 const may = computed(() => !props.set || props.set.mayChange)
@@ -39,6 +40,7 @@ const keep = useMutation({
       name: name.value,
       subject: subject.value,
       grades: allGrades.filter((g) => grades.value.includes(g)),
+      year: year.value,
       rule: rule.value,
       bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
     }
@@ -68,6 +70,7 @@ function fill(s: Schemas['BandSet'] | undefined) {
   subject.value = s?.subject ?? ''
   rule.value = s?.rule ?? 'atLeast'
   grades.value = [...(s?.grades ?? [])]
+  year.value = s?.year ?? ''
   rows.value = (
     s?.bands ?? [
       { name: 'Launching', cut: {} },
@@ -80,15 +83,15 @@ function fill(s: Schemas['BandSet'] | undefined) {
     of: b.cut.of === undefined ? '' : String(b.cut.of),
   }))
 }
-const typed = () => JSON.stringify([name.value, subject.value, rule.value, grades.value, rows.value])
+const typed = () => JSON.stringify([name.value, subject.value, rule.value, grades.value, year.value, rows.value])
 /** What was typed and not saved stays in this tab: a panel that was closed opens with it again. */
 const unsaved = useSessionStorage(`band-set/${props.set?.id ?? 'new'}`, '')
 function restore() {
   if (!unsaved.value) return
-  const [of, ...fields] = JSON.parse(unsaved.value) as [number, string, string, typeof rule.value, string[], Row[]]
+  const [of, ...fields] = JSON.parse(unsaved.value) as [number, string, string, typeof rule.value, string[], string, Row[]]
   if (of !== version)
     unsaved.value = '' // somebody has changed the set since
-  else [name.value, subject.value, rule.value, grades.value, rows.value] = fields
+  else [name.value, subject.value, rule.value, grades.value, year.value, rows.value] = fields
 }
 let asFilled = ''
 // Only once: what is typed is not written over when the list is read again.
@@ -165,6 +168,11 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
           </div>
           <span v-if="error?.of('/grades')" class="wrong">{{ error.of('/grades') }}</span>
         </div>
+      </div>
+
+      <div class="field">
+        <label for="set-year">School year, none for any</label>
+        <InputText id="set-year" v-model="year" maxlength="20" placeholder="2026–27" :disabled="!may" />
       </div>
       <div class="field">
         <span id="set-rule" class="label">A percent cut becomes the</span>

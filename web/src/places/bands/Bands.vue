@@ -36,7 +36,8 @@ const cuts = (s: Schemas['BandSet']) =>
         <tr>
           <th>Name</th>
           <th>Subject</th>
-          <th>For</th>
+          <th>Grades</th>
+          <th>Year</th>
           <th>Bands</th>
           <th>Cuts</th>
           <th class="num">Used by</th>
@@ -56,6 +57,7 @@ const cuts = (s: Schemas['BandSet']) =>
           </td>
           <td>{{ capital(s.subject) || 'any' }}</td>
           <td class="nowrap">{{ s.grades.length ? gradesName(s.grades) : 'any grade' }}</td>
+          <td class="nowrap">{{ s.year || 'any year' }}</td>
           <td>{{ s.bands.map((b) => b.name).join(', ') }}</td>
           <td class="nowrap">{{ cuts(s).join(', ') }}</td>
           <td class="num nowrap">{{ plural(s.uses, 'assessment') }}</td>

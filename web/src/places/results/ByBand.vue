@@ -45,6 +45,20 @@ const rows = computed(() => {
   }
   return out
 })
+/** What is seen in all and, for who sees a part, the whole school and the district beside it. */
+const totals = computed(() => {
+  const d = data.value
+  if (!d) return []
+  const own = d.beside.length ? 'Your sections' : 'All'
+  return [
+    { name: own, note: plural(d.sections.length, 'section'), group: d.all },
+    ...d.beside.map((group) => ({
+      name: group.school || 'District',
+      note: group.schoolId ? 'whole school' : 'all schools',
+      group,
+    })),
+  ]
+})
 /** Well below the whole: ten points of a percent. */
 const low = (g: Schemas['Group'], i: number) => {
   const here = g.strands[i]?.tenths ?? -1
@@ -128,15 +142,15 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
           </tr>
         </tbody>
         <tfoot>
-          <tr>
-            <th>All</th>
-            <th>{{ plural(data.sections.length, 'section') }}</th>
-            <td class="num">{{ data.all.n }}</td>
-            <td v-if="data.all.waiting" class="num">{{ data.all.waiting }}</td>
-            <td><BandBar v-if="data.all.n" :counts="data.all.bands" :names="names" /></td>
-            <td class="num">{{ tenths(data.all.meanTenths) }}</td>
+          <tr v-for="g in totals" :key="g.name">
+            <th>{{ g.name }}</th>
+            <th>{{ g.note }}</th>
+            <td class="num">{{ g.group.n }}</td>
+            <td v-if="data.all.waiting" class="num">{{ g.group.waiting || '' }}</td>
+            <td><BandBar v-if="g.group.n" :counts="g.group.bands" :names="names" /></td>
+            <td class="num">{{ tenths(g.group.meanTenths) }}</td>
             <td
-              v-for="(s, i) in data.all.strands"
+              v-for="(s, i) in g.group.strands"
               :key="i"
               class="num"
               :class="{ double: i === 0 }"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -8,6 +8,7 @@ import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
+import { api, call, queries } from '@/contract/client'
 import { plural, timeOrDay, windowOf } from '@/contract/format'
 import * as roomQueries from '@/queries/rooms'
 import DoorButtons from './DoorButtons.vue'
@@ -23,6 +24,11 @@ const sitting = computed(() => room.data.value?.sitting)
 useCrumb(() => sitting.value && `${sitting.value.section}, ${sitting.value.title}`)
 /** Nobody works behind a door that is not open. */
 const stateOf = (state: string) => (state === 'working' && sitting.value?.door !== 'open' ? 'begun' : state)
+const seat = useMutation({
+  mutationFn: (studentId: number) =>
+    call(api.POST('/sittings/{id}/seats', { params: { path: { id: id.value } }, body: { studentId } })),
+  onSuccess: (now) => queries.setQueryData(roomQueries.room(id.value).queryKey, now),
+})
 const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
 const lateSeats = computed(() => room.data.value?.seats.filter((s) => s.late).length ?? 0)
 const lookingAtLate = ref(false)
@@ -48,6 +54,18 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         {{ plural(late, 'answer') }} of {{ plural(lateSeats, 'student') }} came after the end.
         <button type="button" class="link-button" @click="lookingAtLate = true">Look at late answers</button>
       </Note>
+      <Note v-if="room.data.value.unseated.length">
+        {{ plural(room.data.value.unseated.length, 'student') }} joined this section after the assessment went out.
+        <ul class="unseated">
+          <li v-for="u in room.data.value.unseated" :key="u.studentId">
+            {{ u.name }} <span class="mono soft">{{ u.number }}</span>
+            <button type="button" class="link-button" :disabled="seat.isPending.value" @click="seat.mutate(u.studentId)">
+              Add to this room
+            </button>
+          </li>
+        </ul>
+      </Note>
+      <Trouble :error="seat.error.value" />
       <LedgerTable label="Students of this sitting" banded>
         <thead>
           <tr>
@@ -103,6 +121,11 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
 .page {
   padding: 16px 22px 40px;
   max-width: 1100px;
+}
+.unseated {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
 }
 .progress {
   display: block;

@@ -9,6 +9,7 @@ import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
+import type { Schemas } from '@/contract/client'
 import CutsTable from './CutsTable.vue'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
@@ -16,12 +17,12 @@ const { sheet, editable, kept, error, chooseBands } = useOpenSheet()
 const sets = useQuery(assessmentQueries.bandSets)
 /** Sets for this subject and grade come first: they are the district's proposal. */
 const offered = computed(() => {
-  const { subject, grades } = sheet.value.outline
-  const fits = (s: { subject: string; grades: string[] }) =>
-    s.subject === subject && (!s.grades.length || s.grades.some((g) => grades.includes(g)))
+  const { subject, grades, year } = sheet.value.outline
+  const fits = (s: Schemas['BandSet']) =>
+    s.subject === subject && (!s.grades.length || s.grades.some((g) => grades.includes(g))) && (!s.year || s.year === year)
   return [...(sets.data.value ?? [])]
     .sort((a, b) => Number(fits(b)) - Number(fits(a)))
-    .map((s) => ({ id: s.id, label: fits(s) ? `${s.name} (for this subject and grade)` : s.name }))
+    .map((s) => ({ id: s.id, label: fits(s) ? `${s.name} (for this subject, grade and year)` : s.name }))
 })
 </script>
 

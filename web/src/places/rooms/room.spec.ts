@@ -1,0 +1,130 @@
+import { server } from '@/contract/testServer'
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import PrimeVue from 'primevue/config'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import { queries, type Schemas } from '@/contract/client'
+import Room from './Room.vue'
+
+let room: Schemas['Room']
+let screen: VueWrapper
+const seat = (part: Partial<Schemas['RoomSeat']>): Schemas['RoomSeat'] => ({
+  studentId: 9,
+  number: '100009',
+  name: 'Sato, Mei',
+  state: 'handed in',
+  answered: 12,
+  late: 0,
+  ...part,
+})
+
+async function open() {
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [
+      { path: '/rooms/:id', component: Room },
+      { path: '/rooms/:id/record/:student', component: { template: '<p />' } },
+    ],
+  })
+  await router.push('/rooms/7')
+  screen = mount(Room, {
+    global: { plugins: [router, PrimeVue, [VueQueryPlugin, { queryClient: queries }]] },
+    attachTo: document.body,
+  })
+  await flushPromises()
+}
+async function press(words: string) {
+  const all = [...document.querySelectorAll<HTMLElement>('button')]
+  all.find((b) => b.textContent!.trim() === words)!.click()
+  await flushPromises()
+}
+
+beforeEach(() => {
+  queries.clear()
+  queries.setQueryData(['session'], { timeZone: 'UTC' })
+  room = {
+    sitting: {
+      id: 7,
+      assessmentId: 1,
+      distributionId: 2,
+      title: 'Fall',
+      sectionId: 3,
+      section: '6-A',
+      school: 'Quarry Road Middle',
+      grade: '06',
+      door: 'closed',
+      opensAt: '2026-10-13T15:00:00Z',
+      closesAt: '2026-10-16T23:00:00Z',
+      minutes: 50,
+      seats: 2,
+      begun: 1,
+      done: 1,
+    },
+    lines: 12,
+    recorded: 0,
+    seats: [seat({})],
+    unseated: [],
+  }
+  server.on('GET /api/sittings/7', () => ({ body: room }))
+})
+
+describe('a room', () => {
+  it('offers a seat to who joined the section later', async () => {
+    room.unseated = [{ studentId: 12, number: '100012', name: 'Costa, Hugo' }]
+    server.on('POST /api/sittings/7/seats', () => ({
+      body: {
+        ...room,
+        seats: [seat({}), seat({ studentId: 12, name: 'Costa, Hugo', state: 'not begun', answered: 0 })],
+        unseated: [],
+      },
+    }))
+    await open()
+    expect(screen.text()).toContain('1 student joined this section after the assessment went out.')
+    await press('Add to this room')
+    expect(server.calls('POST /api/sittings/7/seats')[0]!.body).toEqual({ studentId: 12 })
+    expect(screen.findAll('tbody tr')).toHaveLength(2)
+    expect(screen.text()).not.toContain('joined this section')
+  })
+
+  it('says why a seat could not be given', async () => {
+    room.unseated = [{ studentId: 12, number: '100012', name: 'Costa, Hugo' }]
+    server.on('POST /api/sittings/7/seats', () => ({ status: 409, body: { status: 409, detail: 'The window is over.' } }))
+    await open()
+    await press('Add to this room')
+    expect(screen.text()).toContain('The window is over.')
+  })
+
+  it('shows what came late, and counts it where one says so', async () => {
+    room.seats = [seat({ late: 2 })]
+    const late: Schemas['Late'] = {
+      attemptId: 5,
+      studentId: 9,
+      student: 'Mei Sato',
+      handedInAt: '2026-10-13T16:00:00Z',
+      decided: false,
+      counts: false,
+      lines: [
+        { line: 1, before: ['B'], came: ['A'], at: '2026-10-13T15:40:00Z', inTime: true },
+        { line: 3, before: [], came: ['7'], at: '2026-10-13T16:09:00Z', inTime: false },
+      ],
+    }
+    server.on('GET /api/sittings/7/late-answers', () => ({ body: [late] }))
+    server.on('PUT /api/sittings/7/late-answers/5', () => ({ body: [{ ...late, decided: true, counts: true }] }))
+    await open()
+    expect(screen.text()).toContain('2 answers of 1 student came after the end.')
+    await press('Look at late answers')
+    const panel = document.querySelector('aside')!
+    const rows = [...panel.querySelectorAll('tbody tr')].map((r) =>
+      [...r.querySelectorAll('td')].map((d) => d.textContent!.trim()),
+    )
+    expect(rows).toEqual([
+      ['1', 'B', 'A', expect.stringMatching(/3:40 pm, in time$/)],
+      ['3', 'no answer', '7', 'after the end'],
+    ])
+    await press('Count 2 answers')
+    expect(server.calls('PUT /api/sittings/7/late-answers/5')[0]!.body).toEqual({ count: true })
+    expect(panel.textContent).toContain('counted')
+    expect([...panel.querySelectorAll('button')].map((b) => b.textContent!.trim())).not.toContain('Leave out')
+  })
+})
