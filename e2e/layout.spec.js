@@ -150,7 +150,7 @@ test('a passage’s lines move as one, what is odd is said, and the draft is she
   // Pressed fast, the set goes past both lines, and the line in hand is still the same.
   await lines(page).nth(3).focus()
   await page.keyboard.press('Alt+ArrowUp')
-  await lines(page).nth(2).focus()
+  await expect(lines(page).nth(2)).toBeFocused()
   await page.keyboard.press('Alt+ArrowUp')
   await page.keyboard.press('Alt+ArrowUp')
   const order = async () => (await sheetOf(page, id)).lines.map((l) => l.itemId)

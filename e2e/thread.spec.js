@@ -53,8 +53,7 @@ test('items are picked in the bank and placed', async () => {
   await page.keyboard.press('p')
   await expect(page.getByRole('button', { name: 'Tray, 2' })).toBeVisible()
   await page.getByRole('button', { name: 'Tray, 2' }).click()
-  await page.getByRole('combobox', { name: 'Which draft' }).click()
-  await page.getByRole('option', { name: title }).click()
+  await page.getByRole('combobox', { name: 'Which draft' }).selectOption({ label: title })
   await page.getByRole('button', { name: 'Place 2 items' }).click()
 
   await expect(page.getByRole('heading', { name: 'Lines' })).toBeVisible()
@@ -101,8 +100,8 @@ test('lines are moved, weighted, taken off and brought back', async () => {
 test('bands are chosen and show percent and points side by side', async () => {
   const page = coordinator
   await page.goto(`${sheetPath}/cuts`)
-  await page.getByRole('combobox', { name: 'Band set' }).click()
-  await page.getByRole('option', { name: /Calder mathematics.*for this subject/ }).click()
+  const sets = page.getByRole('combobox', { name: 'Band set' })
+  await sets.selectOption({ label: await sets.getByRole('option', { name: /Calder mathematics.*for this subject/ }).textContent() })
   const row = page.getByRole('table', { name: 'Cuts on this form' }).getByRole('row', { name: /On course/ })
   await expect(row).toContainText('63%')
   await expect(row).toContainText('80.0') // 4 of 5

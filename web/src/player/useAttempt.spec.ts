@@ -487,7 +487,7 @@ describe('an answer that is none to its line', () => {
     work.answer(1, { RESPONSE: ['Z'] })
     work.answer(3, { RESPONSE: ['5'] })
     await wait(300)
-    expect(work.error.value?.message).toBe('Line 1: it is not offered.')
+    expect(work.error.value?.message).toBe('Item 1 could not be saved as it is. Change it, or tell your teacher.')
     await wait(5_000)
     expect(saves()).toHaveLength(1)
   })

@@ -15,6 +15,15 @@ interface Kept extends LineAnswer {
 }
 const sendable = ({ line, number, response, marked }: Kept) => ({ line, number, response, marked })
 
+/** What the server refused, in the student's language: it words its own sentences for staff. */
+function inStudentWords(e: unknown): Error {
+  const status = e instanceof ProblemError ? e.status : 0
+  if (status === 0) return new Error(t('trouble.network'))
+  if (status === 401) return new Error(t('trouble.signedOut'))
+  if (status === 403 || status === 404) return new Error(t('trouble.gone'))
+  return new Error(t(status === 409 ? 'trouble.changed' : 'trouble.later'))
+}
+
 /** When another device was last at the attempt; later: this one came after it. */
 export interface Elsewhere {
   at: string
@@ -56,7 +65,8 @@ export function useAttempt(sitting: number) {
       )
       met(result.elsewhere, false)
       // What is refused can never be kept: it is set aside and said, and holds up nothing else.
-      error.value = result.refused.length ? new Error(result.refused.map((r) => r.message).join(' ')) : undefined
+      const items = result.refused.map((r) => take.value!.lines.findIndex((l) => l.line === r.line) + 1)
+      error.value = items.length ? new Error(t('trouble.refused', { items: items.join(', ') }, items.length)) : undefined
       savedAt.value = result.savedAt
       stuck.value = false
     },
@@ -144,7 +154,7 @@ export function useAttempt(sitting: number) {
       if (kept) {
         took(kept.take, kept.ahead)
         fromHere = true
-      } else if (!fromHere || awayOf(e) !== 'network') error.value = e as Error
+      } else if (!fromHere || awayOf(e) !== 'network') error.value = inStudentWords(e)
     }
   }
   /** Shows where things stand; it starts no clock. */
@@ -196,7 +206,7 @@ export function useAttempt(sitting: number) {
     } catch (e) {
       if (!awayOf(e)) {
         wish(false)
-        error.value = e as Error
+        error.value = inStudentWords(e)
       }
       return false
     }

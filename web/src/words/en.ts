@@ -5,6 +5,13 @@ export const en = {
   signOut: 'Sign out',
   back: 'Back',
   backToMine: 'Back to my assessments',
+  signIn: {
+    number: 'Student number',
+    pin: 'PIN',
+    enter: 'Sign in',
+    wrong: 'We don’t recognize that number and PIN. Please check both and try again.',
+    wait: 'That was tried too often. Please wait a minute and try again.',
+  },
   home: {
     title: 'My assessments',
     start: 'Start',
@@ -111,6 +118,12 @@ export const en = {
     away: 'Not saved yet, will send when the network is back',
   },
   trouble: {
+    network: 'You are not connected right now. Please try again in a moment.',
+    gone: 'This assessment is not here for you any more. Please tell your teacher.',
+    changed: 'Something has changed in the meantime. Please load this page again.',
+    later: 'That did not work. Please try again in a moment.',
+    refused:
+      'Item {items} could not be saved as it is. Change it, or tell your teacher. | Items {items} could not be saved as they are. Change them, or tell your teacher.',
     somebodyElse:
       'Somebody else has signed in on this device. What you answered before is saved; what is not yet waits here until you sign in again.',
     signedOut: 'You are signed out. Your answers are kept on this device. Sign in again to send them.',

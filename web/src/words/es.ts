@@ -7,6 +7,13 @@ export const es: Words = {
   signOut: 'Salir',
   back: 'Atrás',
   backToMine: 'Volver a mis pruebas',
+  signIn: {
+    number: 'Número de estudiante',
+    pin: 'Clave (PIN)',
+    enter: 'Entrar',
+    wrong: 'No reconocemos ese número con esa clave. Revisa los dos e inténtalo otra vez, por favor.',
+    wait: 'Se intentó demasiadas veces. Espera un minuto e inténtalo otra vez, por favor.',
+  },
   home: {
     title: 'Mis pruebas',
     start: 'Empezar',
@@ -113,6 +120,12 @@ export const es: Words = {
     away: 'Todavía sin guardar, se enviará cuando vuelva la red',
   },
   trouble: {
+    network: 'No tienes conexión en este momento. Inténtalo otra vez en un momento, por favor.',
+    gone: 'Esta evaluación ya no está aquí para ti. Díselo a tu maestra o maestro, por favor.',
+    changed: 'Algo ha cambiado mientras tanto. Vuelve a cargar esta página, por favor.',
+    later: 'Eso no funcionó. Inténtalo otra vez en un momento, por favor.',
+    refused:
+      'La pregunta {items} no se pudo guardar así. Cámbiala o díselo a tu maestra o maestro. | Las preguntas {items} no se pudieron guardar así. Cámbialas o díselo a tu maestra o maestro.',
     somebodyElse:
       'Otra persona ha entrado en este aparato. Lo que contestaste antes está guardado; lo que falta espera aquí hasta que entres de nuevo.',
     signedOut: 'Has salido. Tus respuestas están guardadas en este aparato. Entra de nuevo para enviarlas.',

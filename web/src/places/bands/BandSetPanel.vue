@@ -4,8 +4,8 @@ import { useMutation } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
+import Choose from '@/parts/Choose.vue'
 import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -150,14 +150,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       <div class="two">
         <div class="field">
           <span id="set-subject" class="label">Subject</span>
-          <Select
-            v-model="subject"
-            :options="subjects"
-            option-label="label"
-            option-value="value"
-            aria-labelledby="set-subject"
-            :disabled="!may"
-          />
+          <Choose v-model="subject" :options="subjects" aria-labelledby="set-subject" :disabled="!may" />
         </div>
         <div class="field">
           <span id="set-grades" class="label">Grades, none for any</span>
@@ -176,14 +169,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       </div>
       <div class="field">
         <span id="set-rule" class="label">A percent cut becomes the</span>
-        <Select
-          v-model="rule"
-          :options="rules"
-          option-label="label"
-          option-value="value"
-          aria-labelledby="set-rule"
-          :disabled="!may"
-        />
+        <Choose v-model="rule" :options="rules" aria-labelledby="set-rule" :disabled="!may" />
       </div>
       <fieldset>
         <legend>Bands, from the lowest</legend>
@@ -210,15 +196,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
                   :disabled="!may"
                   class="value"
                 />
-                <Select
-                  v-model="r.kind"
-                  :options="kinds"
-                  option-label="label"
-                  option-value="value"
-                  size="small"
-                  :aria-label="`What the cut of band ${i + 1} is in`"
-                  :disabled="!may"
-                />
+                <Choose v-model="r.kind" :options="kinds" :aria-label="`What the cut of band ${i + 1} is in`" :disabled="!may" />
                 <template v-if="r.kind === 'raw'"
                   ><span class="soft">of</span>
                   <InputText

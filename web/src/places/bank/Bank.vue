@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
-import { useIntersectionObserver, watchDebounced } from '@vueuse/core'
+import { until, useIntersectionObserver, watchDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import Choose from '@/parts/Choose.vue'
 import Empty from '@/parts/Empty.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { isTyping, useScreenKeys } from '@/parts/keys'
@@ -65,7 +65,11 @@ useIntersectionObserver(end, ([entry]) => {
 const orders = Object.entries(sorts).map(([value, label]) => ({ value: value as Sort, label }))
 
 const list = useTemplateRef<HTMLElement>('list')
+/** From the words into the list that they lead to: what was typed last is searched first. */
 async function toList() {
+  if (words.value !== query.value.words) change({ words: words.value }, true)
+  await nextTick()
+  await until(() => search.isFetching.value).toBe(false)
   await nextTick()
   list.value?.querySelector<HTMLElement>('tr[tabindex="0"]')?.focus()
 }
@@ -112,13 +116,11 @@ useScreenKeys([
             aria-label="Words in stem, choices and passage"
             @keydown.down.prevent="toList"
           />
-          <Select
+          <Choose
             :model-value="query.sort"
             :options="orders"
-            option-label="label"
-            option-value="value"
             aria-label="Order"
-            @update:model-value="(s: Sort) => change({ sort: s })"
+            @update:model-value="(s?: Sort) => s && change({ sort: s })"
           />
         </div>
         <Restrictions />

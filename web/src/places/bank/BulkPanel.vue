@@ -62,21 +62,21 @@ const refused = computed(() => (undone.value ?? outcome.value)?.rows.filter((r) 
       <div class="pair">
         <label
           >Subject
-          <select v-model="change.subject" class="p-inputtext p-component">
+          <select v-model="change.subject">
             <option :value="undefined">as it is</option>
             <option v-for="s in subjects" :key="s.value" :value="s.value">{{ s.label }}</option>
           </select></label
         >
         <label
           >Grade
-          <select v-model="change.grade" class="p-inputtext p-component">
+          <select v-model="change.grade">
             <option :value="undefined">as it is</option>
             <option v-for="g in grades" :key="g" :value="g">{{ gradeName(g) }}</option>
           </select></label
         >
         <label
           >Depth of knowledge
-          <select v-model="change.depth" class="p-inputtext p-component">
+          <select v-model="change.depth">
             <option :value="undefined">as it is</option>
             <option v-for="d in 4" :key="d" :value="d">{{ d }}</option>
             <option :value="0">not set</option>
@@ -84,14 +84,14 @@ const refused = computed(() => (undone.value ?? outcome.value)?.rows.filter((r) 
         >
         <label
           >Language
-          <select v-model="change.language" class="p-inputtext p-component">
+          <select v-model="change.language">
             <option :value="undefined">as it is</option>
             <option v-for="l in ['en', 'es']" :key="l" :value="l">{{ languageName(l) }}</option>
           </select></label
         >
         <label
           >Bank
-          <select v-model="change.bank" class="p-inputtext p-component">
+          <select v-model="change.bank">
             <option :value="undefined">as it is</option>
             <option v-for="b in writable" :key="b.id" :value="b.name">{{ b.name }}</option>
           </select></label

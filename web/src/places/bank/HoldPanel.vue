@@ -40,14 +40,14 @@ const hold = useMutation({
       </p>
       <label class="stack"
         >For the assessment
-        <select v-model="assessment" class="p-inputtext p-component">
+        <select v-model="assessment">
           <option :value="undefined">none, for myself</option>
           <option v-for="a in open" :key="a.id" :value="a.id">{{ a.title }}</option>
         </select>
       </label>
       <label class="stack"
         >Until the end of
-        <input v-model="until" type="date" class="p-inputtext p-component" :required="!assessment" />
+        <input v-model="until" type="date" :required="!assessment" />
       </label>
       <p class="soft">
         {{ assessment ? 'Without a day it stays on hold until it is let go.' : 'A hold for yourself needs a last day.' }}

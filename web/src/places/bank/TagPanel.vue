@@ -78,7 +78,7 @@ const put = useMutation({
       </label>
       <label class="stack"
         >For
-        <select v-model="scopeAt" class="p-inputtext p-component">
+        <select v-model="scopeAt">
           <option v-for="(s, i) in scopes" :key="`${s.scope}${s.scopeId}`" :value="i">{{ scopeName(s) }}</option>
         </select>
       </label>

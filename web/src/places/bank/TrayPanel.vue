@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import Choose from '@/parts/Choose.vue'
 import Empty from '@/parts/Empty.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -77,14 +77,11 @@ const place = useMutation({
         {{ tray.items.value.length - toPlace.length === 1 ? 'is' : 'are' }} on it already and will not be placed twice.
       </p>
       <div class="row">
-        <Select
+        <Choose
           v-model="target"
-          :options="open"
-          option-label="title"
-          option-value="id"
+          :options="open.map((a) => ({ value: a.id, label: a.title }))"
           placeholder="Which draft?"
           aria-label="Which draft"
-          fluid
         />
         <Button
           :label="`Place ${plural(toPlace.length, 'item')}`"

@@ -186,6 +186,12 @@ tr.school td {
   background: var(--tint);
   font-weight: 600;
 }
+tfoot tr:not(:last-child) > * {
+  border-bottom: 1px solid var(--rule);
+}
+tfoot tr + tr > * {
+  border-top: 0;
+}
 p {
   margin-top: 10px;
 }

@@ -7,8 +7,9 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import PineMark from '@/parts/PineMark.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, type Schemas } from '@/contract/client'
-import { gradeName } from '@/contract/format'
+import { api, call, ProblemError, type Schemas } from '@/contract/client'
+import { gradeName, languageInItself } from '@/contract/format'
+import { languages, t, useStudentLanguage } from '@/words'
 import { home, setSession, useSession, type Session } from '@/contract/session'
 
 const router = useRouter()
@@ -36,6 +37,15 @@ const enter = useMutation({
     const next = route.query.next
     await router.replace(typeof next === 'string' && next.startsWith('/') && !next.startsWith('//') ? next : home(signedIn))
   },
+})
+
+/** Staff sign in in English, students in the language that they choose. */
+const { locale, choose } = useStudentLanguage()
+const trouble = computed(() => {
+  const e = enter.error.value
+  if (as.value === 'staff' || !(e instanceof ProblemError)) return e
+  const said = ({ 0: 'trouble.network', 401: 'signIn.wrong', 429: 'signIn.wait' } as const)[e.status] ?? 'trouble.later'
+  return new Error(t(said))
 })
 
 const signIn = () =>
@@ -67,8 +77,17 @@ function about(p: Schemas['DemoPerson']) {
           :allow-empty="false"
           aria-label="Sign in as"
         />
+        <select
+          v-if="as === 'student'"
+          class="language"
+          :value="locale"
+          :aria-label="t('language.choose')"
+          @change="choose(($event.target as HTMLSelectElement).value)"
+        >
+          <option v-for="l in languages" :key="l" :value="l" :lang="l">{{ languageInItself(l) }}</option>
+        </select>
         <div class="field">
-          <label for="name">{{ as === 'staff' ? 'E-mail' : 'Student number' }}</label>
+          <label for="name">{{ as === 'staff' ? 'E-mail' : t('signIn.number') }}</label>
           <InputText
             id="name"
             v-model="name"
@@ -78,7 +97,7 @@ function about(p: Schemas['DemoPerson']) {
           />
         </div>
         <div class="field">
-          <label for="secret">{{ as === 'staff' ? 'Password' : 'PIN' }}</label>
+          <label for="secret">{{ as === 'staff' ? 'Password' : t('signIn.pin') }}</label>
           <InputText
             id="secret"
             v-model="secret"
@@ -87,8 +106,8 @@ function about(p: Schemas['DemoPerson']) {
             required
           />
         </div>
-        <Trouble :error="enter.error.value" />
-        <Button type="submit" label="Sign in" :loading="enter.isPending.value" />
+        <Trouble :error="trouble" />
+        <Button type="submit" :label="as === 'staff' ? 'Sign in' : t('signIn.enter')" :loading="enter.isPending.value" />
       </form>
     </section>
     <section v-if="session?.demo" class="people">
@@ -123,7 +142,7 @@ function about(p: Schemas['DemoPerson']) {
   border: 1px solid var(--rule);
   padding: 26px 28px;
   width: 100%;
-  min-width: 340px;
+  min-width: min(340px, 100%);
   align-self: start;
 }
 .brand {

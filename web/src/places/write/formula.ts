@@ -1,4 +1,5 @@
 import { mergeAttributes, Node } from '@tiptap/core'
+import { formulaFault } from './formulaFaults'
 
 const ns = 'http://www.w3.org/1998/Math/MathML'
 
@@ -53,6 +54,6 @@ export async function readTex(tex: string, block: boolean): Promise<{ mathml: st
     const mathml = temml.renderToString(tex, { displayMode: block, annotate: true, throwOnError: true, xml: false })
     return { mathml, problem: '' }
   } catch (e) {
-    return { mathml: '', problem: (e as Error).message.replace(/^\w+Error: /, '') }
+    return { mathml: '', problem: formulaFault((e as Error).message) }
   }
 }

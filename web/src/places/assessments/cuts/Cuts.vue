@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import Select from 'primevue/select'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
+import Choose from '@/parts/Choose.vue'
 import Empty from '@/parts/Empty.vue'
 import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
@@ -22,22 +22,20 @@ const offered = computed(() => {
     s.subject === subject && (!s.grades.length || s.grades.some((g) => grades.includes(g))) && (!s.year || s.year === year)
   return [...(sets.data.value ?? [])]
     .sort((a, b) => Number(fits(b)) - Number(fits(a)))
-    .map((s) => ({ id: s.id, label: fits(s) ? `${s.name} (for this subject, grade and year)` : s.name }))
+    .map((s) => ({ value: s.id, label: fits(s) ? `${s.name} (for this subject, grade and year)` : s.name }))
 })
 </script>
 
 <template>
   <div class="page">
     <PageHead title="Cuts" :note="kept">
-      <Select
+      <Choose
         :model-value="sheet.bandSet?.id"
         :options="offered"
-        option-label="label"
-        option-value="id"
         placeholder="Choose a band set"
         aria-label="Band set"
         :disabled="!editable"
-        @update:model-value="(id: number) => chooseBands(id)"
+        @update:model-value="(id?: number) => id && chooseBands(id)"
       />
     </PageHead>
     <Trouble :error="error" />

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import Textarea from 'primevue/textarea'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { type ProblemError, type Schemas } from '@/contract/client'
 import { capital, gradeName, languageName } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import * as assessmentQueries from '@/queries/assess'
+import Choose from '@/parts/Choose.vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import { useSubjects } from '@/queries/useSubjects'
 import PurposesPanel from './PurposesPanel.vue'
@@ -72,26 +72,22 @@ function toggleGrade(g: string) {
     </div>
     <div class="field">
       <span id="subject-label" class="label">Subject</span>
-      <Select
+      <Choose
         :model-value="outline.subject"
         :options="subjects"
-        option-label="label"
-        option-value="value"
         aria-labelledby="subject-label"
         :disabled="disabled"
-        @update:model-value="set('subject', $event)"
+        @update:model-value="set('subject', $event ?? '')"
       />
     </div>
     <div class="field">
       <span id="purpose-label" class="label">Purpose</span>
-      <Select
+      <Choose
         :model-value="outline.purpose"
         :options="purposes"
-        option-label="label"
-        option-value="value"
         aria-labelledby="purpose-label"
         :disabled="disabled"
-        @update:model-value="set('purpose', $event)"
+        @update:model-value="set('purpose', $event ?? '')"
       />
       <button v-if="!short && may('import')" type="button" class="link-button hint" @click="listing = true">
         the district’s list
@@ -111,14 +107,12 @@ function toggleGrade(g: string) {
     <template v-if="!short">
       <div class="field">
         <span id="language-label" class="label">Language</span>
-        <Select
+        <Choose
           :model-value="outline.language"
           :options="languages"
-          option-label="label"
-          option-value="value"
           aria-labelledby="language-label"
           :disabled="disabled"
-          @update:model-value="set('language', $event)"
+          @update:model-value="set('language', $event ?? '')"
         />
       </div>
       <div class="field">

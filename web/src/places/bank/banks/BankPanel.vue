@@ -58,14 +58,14 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
     <form id="bank" @submit.prevent="save.mutate()">
       <label v-if="!bank" class="stack"
         >Whose
-        <select v-model="kind" class="p-inputtext p-component">
+        <select v-model="kind">
           <option v-for="k in kinds" :key="k" :value="k">{{ kindOf[k] }}</option>
         </select>
       </label>
       <p v-else class="soft">{{ bank.school || kindOf[bank.kind] }}</p>
       <label v-if="!bank && kind === 'school'" class="stack"
         >School
-        <select v-model="school" class="p-inputtext p-component">
+        <select v-model="school">
           <option v-for="s in schools.data.value" :key="s.id" :value="s.id">{{ s.name }}</option>
         </select>
         <small v-if="problem('/schoolId')" class="wrong">{{ problem('/schoolId') }}</small>
@@ -104,7 +104,7 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
             <span class="who"
               >{{ m.name }} <span class="soft">{{ m.email }}</span></span
             >
-            <select v-model="m.standing" class="p-inputtext p-component" :aria-label="`${m.name} is`">
+            <select v-model="m.standing" :aria-label="`${m.name} is`">
               <option value="reader">reads</option>
               <option value="writer">writes</option>
               <option value="keeper">keeps it</option>

@@ -35,7 +35,7 @@ const copy = useMutation({
       <p class="soft">The copy is yours to change. Where it came from stays with it.</p>
       <label class="stack"
         >Into the bank
-        <select v-model="to" class="p-inputtext p-component">
+        <select v-model="to">
           <option v-for="b in open" :key="b.id" :value="b.name">{{ b.name }}</option>
         </select>
       </label>

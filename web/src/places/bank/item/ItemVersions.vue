@@ -49,13 +49,13 @@ const changes = useQuery({
       <p class="row">
         <label
           >What changed from
-          <select v-model="from" class="p-inputtext p-component">
+          <select v-model="from">
             <option v-for="v in list" :key="v.number" :value="v.number">version {{ v.number }}</option>
           </select></label
         >
         <label
           >to
-          <select v-model="to" class="p-inputtext p-component">
+          <select v-model="to">
             <option v-for="v in list" :key="v.number" :value="v.number">version {{ v.number }}</option>
           </select></label
         >

@@ -32,7 +32,7 @@ const offer = useMutation({
       <p class="soft">The bank’s keepers accept it, return it with words, or decline. You are told on Today.</p>
       <label class="stack"
         >To the bank
-        <select v-model="to" class="p-inputtext p-component">
+        <select v-model="to">
           <option v-for="b in open" :key="b.id" :value="b.name">{{ b.name }}</option>
         </select>
       </label>

@@ -94,14 +94,14 @@ function leave() {
     <div class="pair">
       <label
         >Bank
-        <select v-model="form.bank" class="p-inputtext p-component">
+        <select v-model="form.bank">
           <option v-for="n in names" :key="n" :value="n">{{ n }}</option>
         </select>
         <small v-if="problem('/bank')" class="wrong">{{ problem('/bank') }}</small>
       </label>
       <label
         >Language
-        <select v-model="form.language" class="p-inputtext p-component">
+        <select v-model="form.language">
           <option v-for="l in ['en', 'es']" :key="l" :value="l">{{ languageName(l) }}</option>
         </select>
       </label>

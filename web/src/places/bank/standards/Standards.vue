@@ -63,13 +63,13 @@ const proposed = computed(() => (rows.data.value ?? []).filter((r) => r.proposal
         <p class="row">
           <label
             >Items aligned to
-            <select v-model="from" class="p-inputtext p-component">
+            <select v-model="from">
               <option v-for="f in list" :key="f.id" :value="f.id">{{ f.title }}</option>
             </select></label
           >
           <label
             >are to be aligned to
-            <select v-model="to" class="p-inputtext p-component">
+            <select v-model="to">
               <option v-for="f in list.filter((x) => x.id !== from)" :key="f.id" :value="f.id">{{ f.title }}</option>
             </select></label
           >
