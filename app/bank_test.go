@@ -275,7 +275,7 @@ func TestBanksAreMadeAndKept(t *testing.T) {
 	_, err = w.app.Bank.AddBank(w.ctx, w.principal, bank.School, 999, bankroom.BankInput{Name: "x"})
 	assert.ErrorAs(t, err, &invalid)
 	_, err = w.app.Bank.AddBank(w.ctx, w.principal, bank.Group, 0, bankroom.BankInput{Name: "Bank"})
-	assert.ErrorContains(t, err, "a bank of this name already")
+	assert.ErrorContains(t, err, "a bank with this name already")
 	list, err := w.app.Bank.AddBank(w.ctx, w.principal, bank.Group, 0, bankroom.BankInput{Name: "Rate writers"})
 	require.NoError(t, err)
 	var group bankroom.BankListed

@@ -68,13 +68,13 @@ test('words are found in the passage and marked, the tree counts along, and a se
   await expect(page).toHaveURL(/\/bank\/items\/\d+$/)
   await page.goBack()
 
-  await page.getByRole('button', { name: 'keep this search' }).click()
+  await page.getByRole('button', { name: 'Save this search' }).click()
   await page.keyboard.type('The bell')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'show all' }).click()
   await page.getByRole('link', { name: 'The bell' }).click()
   await expect(page).toHaveURL(/words=grandfather/)
-  await page.getByRole('button', { name: 'Forget the search The bell' }).click()
+  await page.getByRole('button', { name: 'Delete the search The bell' }).click()
   await expect(page.getByRole('link', { name: 'The bell' })).toHaveCount(0)
 
   // Tags, use and difficulty narrow together, and the address holds all of it.
@@ -87,7 +87,7 @@ test('words are found in the passage and marked, the tree counts along, and a se
   await expect(page.getByRole('checkbox', { name: /^rates/ })).toBeChecked()
   for (const text of await rows(page).allTextContents()) expect(text).toContain('rates')
 
-  // What restricts the search stands above the list, and each is lifted by itself.
+  // Filters stands above the list, and each is lifted by itself.
   await page.getByRole('button', { name: 'Lift: tag rates' }).press('Enter')
   await expect(page).not.toHaveURL(/tag=/)
   await expect(page).toHaveURL(/usedSince=/)
@@ -107,7 +107,7 @@ test('an item’s page tells its versions, its uses and what is said of it', asy
   await expect(page.locator('ins').first()).toHaveText('Read the question twice before you choose.')
   await page.getByRole('link', { name: 'version 1', exact: true }).click()
   await expect(page.getByText('This is version 1; the newest is 2.')).toBeVisible()
-  await page.getByLabel(/Say something/).fill('Used again in spring?')
+  await page.getByLabel(/Add a comment/).fill('Used again in spring?')
   await page.getByRole('button', { name: 'Comment', exact: true }).click()
   await expect(page.getByText('Used again in spring?')).toBeVisible()
   await accessible(page)
@@ -139,7 +139,7 @@ test('a group’s bank is open to its members alone', async ({ browser }) => {
 
   const other = await headOf(browser, 'Breakwater Middle')
   await other.goto('/bank?words=neap')
-  await expect(other.getByText('No item matches all of this.')).toBeVisible()
+  await expect(other.getByText('No item matches.')).toBeVisible()
   const hidden = await idOf(page, (await (await page.request.get('/api/items?words=neap')).json()).items[0].identifier)
   await other.goto(`/bank/items/${hidden}`)
   await expect(other.getByText('Not found, or you don’t have access.')).toBeVisible()
@@ -166,14 +166,14 @@ test('several items are tagged from the list, for oneself; tags are renamed and 
   await rows(page).nth(2).getByRole('checkbox').click({ modifiers: ['Shift'] })
   await expect(page.getByText('3 marked')).toBeVisible()
   await page.getByRole('button', { name: 'Tag', exact: true }).click()
-  await page.getByLabel('Tags, parted by commas').fill('Warm up, low water')
+  await page.getByLabel('Tags, separated by commas').fill('Warm up, low water')
   await page.getByRole('complementary', { name: 'Tag 3 items' }).getByRole('button', { name: 'Tag', exact: true }).click()
   await expect(rows(page).nth(1)).toContainText('warm-up')
   const second = await as(browser, 'Tomás Lindqvist')
   await second.goto('/bank?subject=science&kind=true-false')
   await expect(rows(second).nth(1)).not.toContainText('warm-up')
   await second.goto('/bank?tag=warm-up')
-  await expect(second.getByText('No item matches all of this.')).toBeVisible()
+  await expect(second.getByText('No item matches.')).toBeVisible()
 
   await page.goto('/bank/tags')
   await page.getByRole('button', { name: 'Rename low-water' }).click()
@@ -321,7 +321,7 @@ test('a teacher reports an item; its owner answers, and the teacher is told', as
   await expect(teacher.getByRole('heading', { name: 'Versions' })).toBeVisible()
   await teacher.getByRole('button', { name: 'Report' }).click()
   await teacher.getByLabel('Unclear').check()
-  await teacher.getByLabel('Say what, so that it can be mended').fill('Two choices can be defended.')
+  await teacher.getByLabel('Describe the problem so it can be fixed').fill('Two choices can be defended.')
   await teacher.getByRole('complementary').getByRole('button', { name: 'Report' }).click()
   await expect(teacher.getByRole('heading', { name: 'Reports' })).toBeVisible()
 
@@ -352,8 +352,8 @@ test('what is on hold is offered to nobody else', async ({ browser }) => {
   await expect(row(page, id)).toContainText('on hold for Grade 4 mathematics, winter benchmark')
   const head = await headOf(browser, 'Quarry Road Middle')
   await head.goto(`/bank?words=${id}`)
-  await expect(head.getByText('No item matches all of this.')).toBeVisible()
-  await page.getByRole('button', { name: 'Let go of 1' }).click()
+  await expect(head.getByText('No item matches.')).toBeVisible()
+  await page.getByRole('button', { name: 'Release 1' }).click()
   await expect(row(page, id)).not.toContainText('on hold')
   await head.reload()
   await expect(row(head, id)).toBeVisible()
@@ -436,7 +436,7 @@ test('many items are changed at once, looked at first and undone, and go out as 
   await page.goto('/bank?standard=60&kind=number')
   await expect(rows(page).first()).toBeVisible()
   await rows(page).first().getByRole('checkbox').check()
-  await page.getByRole('button', { name: /^mark all \d+ found$/ }).click()
+  await page.getByRole('button', { name: /^Select all \d+ found$/ }).click()
   const n = (await (await page.request.get('/api/items?standard=60&kind=number')).json()).total
   await expect(page.getByText(`${n} marked`)).toBeVisible()
   await page.getByRole('button', { name: 'Change', exact: true }).click()

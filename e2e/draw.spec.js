@@ -118,7 +118,7 @@ test('a draw that cannot be met names the rows, the numbers and what they fight 
   await expect(panel.getByText(/row 1 \(All of it\) needs/), 'near copies come once').toContainText(`${pool}; there`)
   await panel.getByRole('button', { name: 'Draw with near copies' }).click()
   await expect(panel.getByText(/need together/)).toContainText(`row 1 (All of it), row 2 (And two more) need together ${pool + 2}; there are ${pool}.`)
-  await expect(panel.getByText('They fight over')).toContainText('M6-RR')
+  await expect(panel.getByText('More than one row wants')).toContainText('M6-RR')
   await expect(panel.getByRole('button', { name: /^Place/ })).toHaveCount(0)
 })
 

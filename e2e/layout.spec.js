@@ -89,7 +89,7 @@ test('a preview shows what a seed draws', async ({ browser }) => {
   await expect(page.getByText('0 of 10 answered')).toBeVisible()
   const drawn = async () => (await (await page.request.get(`/api/assessments/${id}/preview?seed=${await page.getByLabel('As drawn with seed').inputValue()}`)).json()).lines.map((l) => l.line).join()
   const first = await drawn()
-  await page.getByRole('button', { name: 'another draw' }).click()
+  await page.getByRole('button', { name: 'Draw again' }).click()
   await expect(page.getByLabel('As drawn with seed')).toHaveValue('2')
   expect(await drawn()).not.toBe(first)
   await expect(page.getByRole('navigation', { name: 'Items' }).getByRole('button')).toHaveCount(10)

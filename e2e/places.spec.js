@@ -37,7 +37,7 @@ test('the bank is searched by tree, facet and word, and looked at in three ways'
   await expect(preview.locator('.mono').first()).not.toHaveText(first)
 
   await page.getByLabel('Words in stem, choices and passage').fill('anemometer nonsense')
-  await expect(page.getByText('No item matches all of this.')).toBeVisible()
+  await expect(page.getByText('No item matches.')).toBeVisible()
   await page.getByLabel('Words in stem, choices and passage').fill('ferry')
   await expect(items.first()).toContainText(/ferr/i)
   await page.getByRole('checkbox', { name: /^single choice/ }).check()
@@ -103,7 +103,7 @@ test('a band set is made, refused where it is wrong, and changed under anotherâ€
   await mine.getByRole('button', { name: 'Save changes' }).click()
   await expect(mine.getByRole('alert')).toContainText('TomÃ¡s Lindqvist changed this meanwhile')
   await expect(mine.getByLabel('Name of band 3')).toHaveValue('Far past it')
-  await mine.getByRole('button', { name: 'Show the new state' }).click()
+  await mine.getByRole('button', { name: 'Show the newest' }).click()
   await expect(mine.getByLabel('Name of band 2')).toHaveValue('Arrived')
   await accessible(page)
 })
@@ -181,7 +181,7 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
   await expect(page.getByRole('heading', { name: 'By band and standard' })).toBeVisible()
   await page.getByRole('button', { name: /Expressions.*show what is below/ }).click()
   await expect(page.getByText('under M6.EX')).toBeVisible()
-  await page.getByRole('button', { name: 'one level up' }).click()
+  await page.getByRole('button', { name: 'Up one level' }).click()
   await expect(page.getByRole('button', { name: /Expressions.*show what is below/ })).toBeVisible()
   await accessible(page)
 
@@ -219,7 +219,7 @@ test('the matrix is sorted, narrowed, walked by keys and exported as seen', asyn
   await page.keyboard.press('Escape')
   await expect(trail).toHaveCount(0)
   await page.getByLabel('Name or number').fill('nobody at all')
-  await expect(page.getByText('No score fits.')).toBeVisible()
+  await expect(page.getByText('No score matches.')).toBeVisible()
 })
 
 test('a teacher has the own room and no other', async ({ browser }) => {

@@ -32,7 +32,7 @@ test('a coordinator starts an assessment and plans it', async () => {
   await page.getByRole('button', { name: 'Rows from…' }).first().click()
   const panel = page.getByRole('complementary', { name: 'Rows from…' })
   await panel.getByLabel('Level').selectOption('Strand')
-  await panel.getByRole('button', { name: 'all of these' }).click()
+  await panel.getByRole('button', { name: 'Select these' }).click()
   await panel.getByRole('button', { name: 'Make 5 rows' }).click()
   await expect(page.getByRole('textbox', { name: 'Name of the row, row 1' })).toHaveValue('Ratio and rate')
   for (const row of [1, 2, 3, 4, 5]) await page.getByRole('textbox', { name: `Plan, row ${row}` }).fill(row === 1 || row === 3 ? '2' : '0')

@@ -155,6 +155,6 @@ test('rows kept in the library of blueprints serve another assessment, and one n
   await expect(ines.getByRole('link', { name: /^Blueprint/ })).toContainText('20 items, 3 rows')
   await ines.getByRole('button', { name: 'Rows from…' }).first().click()
   await source.getByRole('button', { name: 'The library' }).click()
-  await source.getByRole('button', { name: `Take ${name} out of the library` }).click()
+  await source.getByRole('button', { name: `Remove ${name} from the library` }).click()
   await expect(source.getByRole('radio', { name })).toHaveCount(0)
 })

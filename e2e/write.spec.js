@@ -117,7 +117,7 @@ test('what is typed comes back, goes again, and outlives the tab', async ({ brow
   await kept(other)
   await write(page, 'choice D', 'kelp')
   await expect(page.getByText('Another tab has changed this draft.')).toBeVisible()
-  await page.getByRole('button', { name: 'Keep what is here' }).click()
+  await page.getByRole('button', { name: 'Keep this version' }).click()
   await kept(page)
   await other.reload()
   await expect(other.getByRole('textbox', { name: 'choice D', exact: true })).toHaveText('kelp')

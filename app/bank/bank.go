@@ -219,7 +219,7 @@ func nameIsFree(ctx context.Context, tx *store.Tx, row bankrows.Bank) error {
 	case err != nil:
 		return err
 	}
-	return desk.Invalid("/name", "There is a bank of this name already; choose another one.")
+	return desk.Invalid("/name", "There is a bank with this name already; choose another one.")
 }
 
 func putMembers(ctx context.Context, tx *store.Tx, id int64, members []MemberInput) error {

@@ -62,7 +62,7 @@ func (a *Word) holdItem(ctx context.Context, tx *store.Tx, v roster.Viewer, id i
 		return err
 	}
 	if old, held := rights.Holds[id]; held {
-		return desk.Conflict("%s is on hold already, set by %s. Let it go first.", row.Identifier, old.Person)
+		return desk.Conflict("%s is on hold already, set by %s. Release it first.", row.Identifier, old.Person)
 	}
 	hold.ItemID = id
 	if err := bankrows.AddHold(ctx, tx, hold); err != nil {

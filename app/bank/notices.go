@@ -38,7 +38,7 @@ func (a *Word) SeeNotice(ctx context.Context, v roster.Viewer, id int64) error {
 func wordsWithin(pointer, words string, most int) (string, error) {
 	words = strings.TrimSpace(words)
 	if n := utf8.RuneCountInString(words); n == 0 || n > most {
-		return "", desk.Invalid(pointer, "Write something, in at most %d letters.", most)
+		return "", desk.Invalid(pointer, "Write something, %d characters at most.", most)
 	}
 	return words, nil
 }

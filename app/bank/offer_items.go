@@ -61,7 +61,7 @@ func (a *Word) Offer(ctx context.Context, v roster.Viewer, itemID int64, bankNam
 		return Offers{}, desk.ErrForbidden
 	}
 	if len(words) > mostReport {
-		return Offers{}, desk.Invalid("/words", "Say it in at most %d letters.", mostReport)
+		return Offers{}, desk.Invalid("/words", "Use at most %d characters.", mostReport)
 	}
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
 		row, err := a.itemToOffer(ctx, tx, v, itemID)

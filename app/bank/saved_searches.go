@@ -36,7 +36,7 @@ func (a *Bank) SaveSearch(ctx context.Context, v roster.Viewer, name, query stri
 			return err
 		}
 		if len(kept) >= mostSaved {
-			return desk.Invalid("/name", "You keep %d searches already; drop one first.", mostSaved)
+			return desk.Invalid("/name", "You keep %d saved searches already; delete one first.", mostSaved)
 		}
 		return bankrows.SaveSearch(ctx, tx, bankrows.SavedSearch{PersonID: v.PersonID, Name: name, Query: query, At: store.Millis(a.Now())})
 	})

@@ -262,7 +262,7 @@ func (a *Writing) TryItem(ctx context.Context, v roster.Viewer, id int64, r item
 		return item.Credit{}, err
 	}
 	if len(d.Document.Check()) > 0 {
-		return item.Credit{}, desk.Conflict("The item has problems; mend them before it can score.")
+		return item.Credit{}, desk.Conflict("The item has problems; fix them before it can score.")
 	}
 	if err := d.Document.Accepts(r); err != nil {
 		return item.Credit{}, desk.Invalid("/response", "%s.", desk.Sentence(err.Error()))
@@ -322,7 +322,7 @@ func (a *Writing) KeepItem(ctx context.Context, v roster.Viewer, id, version int
 				return err
 			}
 			if newest.Version != d.Meta.Base {
-				return desk.Conflict("%s has a version %d by now; this draft began from version %d. Copy what you need, take the draft away and begin anew.", nv.Identifier, newest.Version, d.Meta.Base)
+				return desk.Conflict("%s has a version %d by now; this draft began from version %d. Copy what you need, delete this draft and start over.", nv.Identifier, newest.Version, d.Meta.Base)
 			}
 			nv.Number, did.Name, did.Before = newest.Version+1, "item.version", newest.Version
 		} else if nv.Identifier, err = identifierFor(ctx, tx, nv.Identifier); err != nil {

@@ -75,7 +75,7 @@ func (a *Plans) KeepBlueprint(ctx context.Context, v roster.Viewer, assessmentID
 			return err
 		}
 		if len(rows) == 0 {
-			return desk.Conflict("There are no rows to keep.")
+			return desk.Conflict("There are no rows to save.")
 		}
 		filters := make([]*blueprint.Filter, len(rows))
 		for i := range rows {
@@ -114,7 +114,7 @@ func (a *Plans) putKept(ctx context.Context, tx *store.Tx, v roster.Viewer, b bu
 	case err != nil:
 		return 0, err
 	case replace == 0:
-		return 0, desk.Conflict("There is a blueprint of this name in the library. Choose another name, or replace it.")
+		return 0, desk.Conflict("There is a blueprint with this name in the library. Choose another name, or replace it.")
 	case !v.MayChange(old.Owned()):
 		return 0, desk.ErrForbidden
 	case old.Version != replace:

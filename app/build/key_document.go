@@ -128,7 +128,7 @@ func (a *Build) PutKey(ctx context.Context, v roster.Viewer, id int64, version i
 			return nil, nil, err
 		}
 		if row.DocumentHash == "" {
-			return nil, nil, desk.Conflict("There is no document yet; put it here first.")
+			return nil, nil, desk.Conflict("There is no document yet; upload it first.")
 		}
 		old, err := buildrows.Lines(ctx, tx.Reader, id)
 		if err != nil {

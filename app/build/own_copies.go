@@ -167,7 +167,7 @@ func (a *Build) keepOwnCopy(ctx context.Context, tx *store.Tx, v roster.Viewer, 
 	}
 	at := slices.IndexFunc(lines, func(l buildrows.Line) bool { return l.ID == d.OriginID || d.ItemID > 0 && l.ItemID == d.ItemID })
 	if at < 0 {
-		return 0, desk.Conflict("The line that this copy was made for is no longer on %s. Place it again, or take the draft away.", row.Title)
+		return 0, desk.Conflict("The line that this copy was made for is no longer on %s. Place it again, or delete the draft.", row.Title)
 	}
 	if nv.BankID, err = bankrows.BankOfCopies(ctx, tx.Reader); err != nil {
 		return 0, err

@@ -115,7 +115,7 @@ function onKey(e: KeyboardEvent) {
         {{ f.name }} <span class="soft">{{ f.what }}</span>
       </li>
     </ul>
-    <p v-if="!found.length && !looking" class="soft" role="status">Nothing has that name.</p>
+    <p v-if="!found.length && !looking" class="soft" role="status">Nothing found by that name.</p>
   </Dialog>
 </template>
 

@@ -43,7 +43,7 @@ function pick(p: Schemas['Person']) {
         </button>
       </li>
     </ul>
-    <p v-else-if="words.trim() && found.isSuccess.value" class="soft" role="status">Nobody is called so.</p>
+    <p v-else-if="words.trim() && found.isSuccess.value" class="soft" role="status">Nobody by that name.</p>
   </div>
 </template>
 

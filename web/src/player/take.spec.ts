@@ -182,7 +182,7 @@ describe('a try', () => {
   it('of another draw begins anew with its seed', async () => {
     const { screen, router } = await open('/assessments/4/try?item=1&seed=7')
     expect(server.calls('GET /api/assessments/4/preview').at(-1)!.query).toBe('?seed=7')
-    await press(screen, 'another draw')
+    await press(screen, 'Draw again')
     await flushPromises()
     expect(server.calls('GET /api/assessments/4/preview').at(-1)!.query).toBe('?seed=8')
     expect(router.currentRoute.value.query).toMatchObject({ seed: '8', item: '1' })

@@ -239,7 +239,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
         />
       </fieldset>
       <Trouble :error="error">
-        <button v-if="error?.status === 409" type="button" class="link-button" @click="fill(set)">Show the new state</button>
+        <button v-if="error?.status === 409" type="button" class="link-button" @click="fill(set)">Show the newest</button>
       </Trouble>
     </form>
     <template v-if="may" #footer

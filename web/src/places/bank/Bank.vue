@@ -148,10 +148,7 @@ useScreenKeys([
           @toggle="change({ unlinked: !query.unlinked })"
         />
         <Trouble :error="search.error.value ?? tray.error.value" />
-        <Empty
-          v-if="first && !items.length"
-          text="No item matches all of this. Take a choice on the left away, or use other words."
-        />
+        <Empty v-if="first && !items.length" text="No item matches. Clear a filter on the left, or try other words." />
         <div v-else class="scroll">
           <ItemList
             :items="items"

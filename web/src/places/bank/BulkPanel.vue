@@ -58,7 +58,7 @@ const refused = computed(() => (undone.value ?? outcome.value)?.rows.filter((r) 
 <template>
   <SidePanel :title="`Change ${plural(items.length, 'item')}`" width="max(520px, 42vw)" @close="emit('close')">
     <form v-if="!outcome?.id" id="bulk" @submit.prevent="run.mutate(false)">
-      <p class="soft">What is left as it is stays as it is. Each item gets a new version; what is placed keeps its own.</p>
+      <p class="soft">Only what you change here changes. Each item gets a new version; items already placed keep theirs.</p>
       <div class="pair">
         <label
           >Subject

@@ -50,7 +50,7 @@ const hold = useMutation({
         <input v-model="until" type="date" :required="!assessment" />
       </label>
       <p class="soft">
-        {{ assessment ? 'Without a day it stays on hold until it is let go.' : 'A hold for yourself needs a last day.' }}
+        {{ assessment ? 'Without a day it stays on hold until it is released.' : 'A hold for yourself needs a last day.' }}
       </p>
       <label class="stack"
         >Why

@@ -41,7 +41,7 @@ function done() {
   <div class="marked" role="group" aria-label="Marked items">
     <strong aria-live="polite">{{ ids.length }} marked</strong>
     <button v-if="ids.length < total" type="button" class="link-button" @click="all.mutate()">
-      mark all {{ Math.min(total, 5000) }} found
+      Select all {{ Math.min(total, 5000) }} found
     </button>
     <button type="button" class="link-button" @click="marks.clear()">none</button>
     <span class="acts">
@@ -51,14 +51,14 @@ function done() {
         <Button label="Hold" size="small" severity="secondary" outlined @click="panel = 'hold'" />
         <Button
           v-if="held.length"
-          :label="`Let go of ${held.length}`"
+          :label="`Release ${held.length}`"
           size="small"
           severity="secondary"
           outlined
           @click="letGo.mutate()"
         />
         <Button
-          label="Into the tray"
+          label="Add to the tray"
           size="small"
           severity="secondary"
           outlined

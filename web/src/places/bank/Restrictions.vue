@@ -5,7 +5,7 @@ import { useSession } from '@/contract/session'
 import { restrictions, type Restriction } from './restrictions'
 import { useBankQuery } from './useBankQuery'
 
-/** What restricts the search, in sight above the list however far its field is; each is lifted by itself. */
+/** Filters, in sight above the list however far its field is; each is lifted by itself. */
 const { query, change } = useBankQuery()
 const { session } = useSession()
 const all = computed(() => restrictions(query.value, session.value?.personId))
@@ -21,7 +21,7 @@ async function lift(r: Restriction, at: number) {
 </script>
 
 <template>
-  <ul v-if="all.length" ref="list" aria-label="What restricts the search">
+  <ul v-if="all.length" ref="list" aria-label="Filters">
     <li v-for="(r, i) in all" :key="r.label">
       <button type="button" :aria-label="`Lift: ${r.label}`" @click="lift(r, i)">{{ r.label }} <IconX :size="13" /></button>
     </li>

@@ -35,12 +35,12 @@ async function begin() {
 </script>
 
 <template>
-  <section v-if="saved.data.value?.length || narrowed" class="saved" aria-label="Kept searches">
+  <section v-if="saved.data.value?.length || narrowed" class="saved" aria-label="Saved searches">
     <ul v-if="saved.data.value?.length">
       <li v-for="s in saved.data.value" :key="s.id">
         <RouterLink :to="`/bank?${s.query}`" :aria-current="s.query === search ? 'true' : undefined">{{ s.name }}</RouterLink>
-        <button type="button" class="link-button" :aria-label="`Forget the search ${s.name}`" @click="drop.mutate(s.id)">
-          forget
+        <button type="button" class="link-button" :aria-label="`Delete the search ${s.name}`" @click="drop.mutate(s.id)">
+          delete
         </button>
       </li>
     </ul>
@@ -50,7 +50,7 @@ async function begin() {
         <input ref="field" v-model="name" class="p-inputtext p-component" maxlength="80" @keydown.esc.stop="naming = false" />
       </label>
     </form>
-    <button v-else-if="narrowed" type="button" class="link-button" @click="begin">keep this search</button>
+    <button v-else-if="narrowed" type="button" class="link-button" @click="begin">Save this search</button>
     <Trouble :error="keep.error.value ?? drop.error.value" />
   </section>
 </template>

@@ -73,7 +73,7 @@ const put = useMutation({
   <SidePanel :title="`Tag ${plural(items.length, 'item')}`" @close="emit('close')">
     <form id="tags" @submit.prevent="put.mutate()">
       <label class="stack"
-        >Tags, parted by commas
+        >Tags, separated by commas
         <input ref="field" v-model="typed" class="p-inputtext p-component" maxlength="1000" autocomplete="off" />
       </label>
       <label class="stack"
@@ -82,7 +82,7 @@ const put = useMutation({
           <option v-for="(s, i) in scopes" :key="`${s.scope}${s.scopeId}`" :value="i">{{ scopeName(s) }}</option>
         </select>
       </label>
-      <p class="soft">Who is not among them neither sees such a tag nor finds by it.</p>
+      <p class="soft">Nobody else sees these tags or finds items by them.</p>
       <template v-if="offered.length">
         <h3>In use</h3>
         <p class="offers">

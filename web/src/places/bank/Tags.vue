@@ -55,7 +55,7 @@ function whom(t: Schemas['Tag']): string {
       <Trouble :error="tags.error.value ?? rename.error.value" />
       <Empty
         v-if="tags.data.value && !shown.length"
-        text="No tag is called so. Tags are put on items from the list: mark some, then Tag."
+        text="No tag has that name. Tags are put on items from the list: mark some, then Tag."
       />
       <LedgerTable v-else label="Tags" banded>
         <thead>

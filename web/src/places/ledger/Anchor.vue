@@ -27,7 +27,7 @@ const print = () => window.print()
       <Button v-if="last" label="Print" size="small" @click="print" />
     </div>
     <Trouble :error="query.error.value" />
-    <Empty v-if="query.data.value && !last" text="Nothing has been done yet: the ledger has no entry to write down." />
+    <Empty v-if="query.data.value && !last" text="Nothing has happened yet: the ledger has no entry." />
     <article v-if="last">
       <h1>The ledger as it stood</h1>
       <p>

@@ -54,7 +54,7 @@ function pretty(text: string) {
   <div class="page">
     <PageHead
       title="Ledger"
-      note="Who did what, newest first. Entries are only ever added; each carries the hash of the one before."
+      note="Who did what, newest first. Entries are only ever added; each holds the hash of the one before it."
     >
       <InputText v-model="words" data-search placeholder="Person, act or thing" aria-label="Person, act or thing" />
       <RouterLink to="/ledger/paper">Its last entry on paper</RouterLink>

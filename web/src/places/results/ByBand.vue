@@ -81,7 +81,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
       <ResultHead title="By band and standard" :head="data.head" view="bands" :exports="exports" />
       <Empty
         v-if="!data.head.result.scored && !data.head.result.waiting"
-        text="Nobody has handed in yet. Bands and standards fill as students hand in."
+        text="Nobody has handed in yet. Results appear here as students hand in."
       />
       <LedgerTable label="Results by band and standard">
         <thead>
@@ -120,7 +120,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
             @click="open(r.group)"
           >
             <td class="nowrap">{{ r.first ? r.group.school : '' }}</td>
-            <td class="nowrap">{{ r.kind === 'school' ? 'all of the school' : r.group.section }}</td>
+            <td class="nowrap">{{ r.kind === 'school' ? 'whole school' : r.group.section }}</td>
             <td class="num">{{ r.group.n }}</td>
             <td v-if="data.all.waiting" class="num">{{ r.group.waiting || '' }}</td>
             <td>
@@ -166,7 +166,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
           under <span class="mono">{{ data.parent }}</span></template
         >.
         <button v-if="parent" type="button" class="link-button" @click="look(up && up.includes('.') ? up : '')">
-          one level up
+          Up one level
         </button>
         ▾ Ten or more below the whole. {{ data.head.result.begun - data.head.result.scored - data.head.result.waiting }} are
         working now, {{ data.head.result.seats - data.head.result.begun }} have not begun.

@@ -162,7 +162,7 @@ useScreenKeys([
           >
         </span>
       </div>
-      <Empty v-if="!first.total" text="No score fits. Take a filter away, or wait for students to hand in." />
+      <Empty v-if="!first.total" text="No score matches. Clear a filter, or wait for students to hand in." />
       <div v-else ref="box" class="box" @keydown="onKey">
         <table
           class="ledger matrix"

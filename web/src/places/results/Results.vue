@@ -18,7 +18,7 @@ const results = useQuery(resultQueries.results)
     <Trouble :error="results.error.value" />
     <Empty
       v-if="results.data.value && !results.data.value.length"
-      text="Results stand here as soon as an assessment has been sent to sections that you may see."
+      text="Results appear here once an assessment is sent to sections you can see."
     />
     <LedgerTable v-else label="Results" banded>
       <thead>

@@ -198,7 +198,7 @@ const mark = { right: '●', wrong: '×', none: '○' } as Record<string, string
             }}</span>
           </p>
         </div>
-        <label class="mix"><input v-model="mixed" type="checkbox" />mix the order for each child</label>
+        <label class="mix"><input v-model="mixed" type="checkbox" />Mix the order for each child</label>
         <Button severity="secondary" outlined size="small" @click="openWindow"
           ><IconDeviceDesktop :size="16" aria-hidden="true" />Second window for the child</Button
         >

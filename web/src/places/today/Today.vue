@@ -87,7 +87,7 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
       <h2 id="sittings">Sittings</h2>
       <Empty
         v-if="!groups.length"
-        text="No window is open. Sittings stand here from the day an assessment is sent until its window ends."
+        text="No window is open. Sittings appear here from the day an assessment is sent until its window ends."
       />
       <template v-for="g in groups" :key="g.id">
         <p class="title">
@@ -135,7 +135,7 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
     <div class="two">
       <section v-if="may('build') && today.data.value" aria-labelledby="drafts">
         <h2 id="drafts">Not sent yet</h2>
-        <Empty v-if="!today.data.value.drafts.length" text="Nothing is unfinished. A new assessment begins under Assessments." />
+        <Empty v-if="!today.data.value.drafts.length" text="Nothing is unfinished. Start a new assessment under Assessments." />
         <LedgerTable v-else label="Assessments not sent yet">
           <thead>
             <tr>

@@ -66,7 +66,7 @@ const right = computed({
       :pins="part.kind !== 'order'"
     />
     <label v-if="part.kind === 'multiple-choice'" class="short"
-      >At most so many, 0 for any number
+      >Maximum choices (0 = no limit)
       <input v-model.number.lazy="part.place.maxChoices" type="number" min="0" max="1000" placeholder="any"
     /></label>
     <template v-if="joins">

@@ -24,7 +24,7 @@ const list = useQuery({
   <SidePanel title="Use another item’s rubric" @close="emit('close')">
     <InputText v-model="words" placeholder="Words in the item" aria-label="Words in the item" />
     <Trouble :error="list.error.value" />
-    <Empty v-if="list.data.value && !list.data.value.length" text="No written item with a rubric is found by these words." />
+    <Empty v-if="list.data.value && !list.data.value.length" text="No written item with a rubric has these words." />
     <ul>
       <li v-for="o in list.data.value" :key="o.identifier">
         <p>

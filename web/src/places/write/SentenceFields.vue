@@ -27,7 +27,7 @@ const text = computed({
       />
     </label>
     <label v-if="!menus" class="short"
-      >At most so many, 0 for any number <input v-model.number.lazy="part.place.maxChoices" type="number" min="0" max="1000"
+      >Maximum choices (0 = no limit) <input v-model.number.lazy="part.place.maxChoices" type="number" min="0" max="1000"
     /></label>
   </div>
 </template>

@@ -167,9 +167,9 @@ useScreenKeys([
 
     <section class="left" aria-label="Fields">
       <div v-if="clash" class="clash" role="alert">
-        <p><strong>Another tab has changed this draft.</strong> What you typed here is not kept yet.</p>
-        <Button label="Take what is there" size="small" severity="secondary" outlined @click="takeTheirs" />
-        <Button label="Keep what is here" size="small" severity="secondary" outlined @click="keepMine" />
+        <p><strong>Another tab has changed this draft.</strong> What you typed here is not saved yet.</p>
+        <Button label="Use the other version" size="small" severity="secondary" outlined @click="takeTheirs" />
+        <Button label="Keep this version" size="small" severity="secondary" outlined @click="keepMine" />
       </div>
       <Trouble v-else :error="error ?? refused" />
       <div id="body">
@@ -268,7 +268,7 @@ useScreenKeys([
             </li>
           </ul>
         </template>
-        <p v-else class="soft">Nothing stands in the way: it can go into the bank.</p>
+        <p v-else class="soft">Nothing is missing: it can go into the bank.</p>
         <template v-if="seen.cautions.length">
           <h2 class="resin">To look at</h2>
           <ul>

@@ -36,7 +36,7 @@ const drop = useMutation({
     v-if="list.data.value && !list.data.value.length"
     :text="
       words.trim()
-        ? 'No blueprint of the library is called so.'
+        ? 'No blueprint in the library has that name.'
         : 'The library is empty. Save to library, above a blueprint, puts its rows here under a name.'
     "
   />
@@ -56,10 +56,10 @@ const drop = useMutation({
         v-if="b.mayChange"
         type="button"
         class="link-button"
-        :aria-label="`Take ${b.title} out of the library`"
+        :aria-label="`Remove ${b.title} from the library`"
         @click="drop.mutate(b)"
       >
-        take out
+        Remove
       </button>
     </li>
   </ul>

@@ -100,7 +100,7 @@ const copied = computed(() =>
             <option v-for="l in levels" :key="l">{{ l }}</option>
           </select></label
         >
-        <button type="button" class="link-button" @click="toggleShown">{{ allShown ? 'none of these' : 'all of these' }}</button>
+        <button type="button" class="link-button" @click="toggleShown">{{ allShown ? 'Clear these' : 'Select these' }}</button>
       </div>
       <ul>
         <li v-for="s in shown" :key="s.id">

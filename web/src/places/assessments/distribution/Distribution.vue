@@ -179,7 +179,7 @@ const local = (text: string) =>
             {{ plural(view.sectionCount, 'section') }}, {{ plural(view.studentCount, 'student')
             }}<template v-if="value.leftOut.length">, {{ value.leftOut.length }} left out</template>.
           </p>
-          <p v-if="!view.findings.length" class="pine"><strong>Nothing stands in the way.</strong></p>
+          <p v-if="!view.findings.length" class="pine"><strong>Nothing to fix.</strong></p>
           <ul>
             <li v-for="f in view.findings" :key="f.code" :class="f.severity">
               <strong>{{ f.severity === 'stop' ? 'Stop' : 'Caution' }}</strong> {{ f.text }}
@@ -222,7 +222,7 @@ const local = (text: string) =>
       </dl>
       <Note v-for="f in stops" :key="f.code"><strong class="brick">Stop.</strong> {{ f.text }}</Note>
       <div v-for="(c, i) in cautions" :key="c.code" class="caution">
-        <label :for="`reason-${i}`"><strong class="resin">Caution.</strong> {{ c.text }} Why is it right all the same?</label>
+        <label :for="`reason-${i}`"><strong class="resin">Caution.</strong> {{ c.text }} Why send it anyway?</label>
         <InputText :id="`reason-${i}`" v-model="reasons[c.code]" maxlength="500" fluid />
       </div>
       <Button

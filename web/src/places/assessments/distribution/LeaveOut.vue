@@ -19,7 +19,7 @@ function toggle(id: number) {
 
 <template>
   <SidePanel :title="`${section.title}, ${section.school}`" @close="emit('close')">
-    <p class="soft">Take the mark away from a student who is not to get this assessment.</p>
+    <p class="soft">Clear the check mark of a student who should not get this assessment.</p>
     <Trouble :error="students.error.value" />
     <ul>
       <li v-for="s in students.data.value" :key="s.id">

@@ -143,7 +143,7 @@ const seconds = computed(() =>
           {{ s.have === 1 ? 'is' : 'are' }} <strong>{{ s.have }}</strong>.
         </p>
         <p v-if="s.contested.length" class="soft">
-          They fight over <span class="mono">{{ s.contested.join(', ') }}</span>.
+          More than one row wants <span class="mono">{{ s.contested.join(', ') }}</span>.
         </p>
       </div>
       <p v-if="copied">

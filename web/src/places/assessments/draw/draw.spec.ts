@@ -291,7 +291,7 @@ describe('what came of a draw', () => {
     const text = (await show(DrawAnswer, { draw: short })).text()
     expect(text).toContain('This cannot be met. Two rows ask for the same items.')
     expect(text).toContain('row 1 (Ratio), row 2 (Rate) need together 9; there are 7.')
-    expect(text).toContain('They fight over M6-1, M6-2.')
+    expect(text).toContain('More than one row wants M6-1, M6-2.')
     expect(text).toContain('With any one of them left out the others can be met.')
   })
 

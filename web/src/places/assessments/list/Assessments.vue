@@ -81,7 +81,7 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
       v-if="list.data.value && !list.data.value.length"
       :text="
         restricted
-          ? 'No assessment is like this. Take a restriction away.'
+          ? 'No assessment matches. Clear a filter.'
           : may('build')
             ? 'No assessment yet. Start one; it is a draft until it is sealed.'
             : 'No assessment is shared with you. A coordinator shares one with a person, a school or a department.'

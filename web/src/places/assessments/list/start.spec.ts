@@ -222,7 +222,7 @@ describe('a try', () => {
     expect((await bar({})).find('input[type=number]').exists()).toBe(false)
     queries.clear()
     const screen = await bar({ layout: { parts: [], pools: [{ title: '', choose: 1 }] } })
-    await press(screen, 'another draw')
+    await press(screen, 'Draw again')
     await screen.find('input[type=number]').setValue('0')
     await screen.find('input[type=number]').setValue('12')
     expect(screen.emitted('seed')).toEqual([[4], [12]])

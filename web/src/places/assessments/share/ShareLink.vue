@@ -47,7 +47,7 @@ const end = () => run(async () => (await endLink(), ''))
       >. <button type="button" class="link-button" @click="end">End the link</button>
     </p>
     <p v-else class="soft">
-      Who is given the link and signs in as a coordinator or teacher is let in and stands on this list. Students get nothing by
+      Who is given the link and signs in as a coordinator or teacher is let in and appears on this list. Students get nothing by
       it.
     </p>
     <div class="make">

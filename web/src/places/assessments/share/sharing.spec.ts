@@ -194,7 +194,7 @@ describe('the library of blueprints', () => {
     const screen = await showOnSheet(LibraryList, { subject: 'mathematics', modelValue: 1 })
     expect(server.calls('GET /api/blueprints')[0]!.query).toContain('subject=mathematics')
     expect(screen.findAll('li').map((l) => l.find('button').exists())).toEqual([true, false])
-    await press(screen, 'Take Fall plan out of the library')
+    await press(screen, 'Remove Fall plan from the library')
     expect(server.calls('DELETE /api/blueprints/1')[0]!.ifMatch).toBe('3')
     await flushPromises()
     expect(screen.findAll('li')).toHaveLength(1)

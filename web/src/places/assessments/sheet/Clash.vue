@@ -9,7 +9,7 @@ defineEmits<{ theirs: []; mine: [] }>()
 <template>
   <div class="clash" role="alert">
     <p>
-      <strong>{{ by }} changed this meanwhile.</strong> What you typed is still here and is not kept yet.
+      <strong>{{ by }} changed this meanwhile.</strong> What you typed is still here and is not saved yet.
     </p>
     <div class="row">
       <Button label="Show theirs" size="small" severity="secondary" outlined @click="$emit('theirs')" />

@@ -260,7 +260,7 @@ describe('rows of a blueprint', () => {
       setup: () => ({ sheet: kept }),
     })
     await fill(screen, 'Level', 'standard')
-    await press(screen, 'all of these')
+    await press(screen, 'Select these')
     await fill(screen, 'Items each', '3')
     await press(screen, 'Make 2 rows')
     expect(taken(screen).map((r) => [r.standards, r.count, r.title])).toEqual([

@@ -26,7 +26,7 @@ function set(e: Event) {
   <section v-if="sheet" class="bar" aria-label="Preview">
     <template v-if="sheet.layout.pools.length">
       <label>As drawn with seed <input type="number" min="1" :max="most" :value="seed" @change="set" /></label>
-      <button type="button" class="link-button" @click="emit('seed', (seed % most) + 1)">another draw</button>
+      <button type="button" class="link-button" @click="emit('seed', (seed % most) + 1)">Draw again</button>
     </template>
     <span v-if="sheet.forms.length" class="forms"
       >Form

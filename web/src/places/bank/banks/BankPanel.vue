@@ -86,7 +86,7 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
             the origin stays with them</label
           >
           <label class="line"
-            ><input type="checkbox" :checked="!form.noPrint" @change="form.noPrint = !form.noPrint" /> items may be printed</label
+            ><input type="checkbox" :checked="!form.noPrint" @change="form.noPrint = !form.noPrint" /> Items may be printed</label
           >
         </template>
       </fieldset>
@@ -95,8 +95,8 @@ const problem = (pointer: string) => (save.error.value instanceof ProblemError ?
         <p class="soft">
           {{
             kind === 'group'
-              ? 'Only members look into a group’s bank, and the district’s coordinators. Its keepers decide who writes.'
-              : 'Beside those to whom it is open by their posts.'
+              ? 'Only members and district coordinators see a group’s bank. Its keepers decide who writes.'
+              : 'In addition to those who may use it by their role.'
           }}
         </p>
         <ul>

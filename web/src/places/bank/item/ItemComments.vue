@@ -36,7 +36,7 @@ const say = useMutation({
     </ol>
     <form @submit.prevent="say.mutate()">
       <label
-        >Say something to the others who read this item
+        >Add a comment for others who see this item
         <textarea v-model="words" rows="2" maxlength="2000" class="p-textarea p-component" />
       </label>
       <Trouble :error="comments.error.value ?? say.error.value" />

@@ -82,7 +82,7 @@ async function done() {
         <template v-if="may('hold')">
           <Button
             v-if="detail.data.value.item.held"
-            label="Let go"
+            label="Release"
             size="small"
             severity="secondary"
             outlined

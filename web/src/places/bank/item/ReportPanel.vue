@@ -39,7 +39,7 @@ const report = useMutation({
         >
       </fieldset>
       <label class="stack"
-        >Say what, so that it can be mended
+        >Describe the problem so it can be fixed
         <textarea v-model="words" rows="5" maxlength="2000" required class="p-textarea p-component" />
       </label>
     </form>

@@ -20,7 +20,7 @@ const shown = computed(() => (props.pictures ? files.value.filter((f) => f.type.
   <SidePanel title="From the media shelf" @close="emit('close')">
     <InputText v-model="words" placeholder="Name or alternative text" aria-label="Name or alternative text" fluid class="find" />
     <Trouble :error="shelf.error.value" />
-    <p v-if="shelf.isSuccess.value && !shown.length" class="soft">Nothing on the shelf is called so.</p>
+    <p v-if="shelf.isSuccess.value && !shown.length" class="soft">Nothing on the shelf has that name.</p>
     <ShelfGrid :files="shown" @choose="(f) => emit('choose', f)" />
     <Button
       v-if="shelf.hasNextPage.value"

@@ -77,9 +77,7 @@ function size(bytes: number): string {
           >Alternative text, for who does not see the picture
           <textarea v-model="alt" rows="3" class="p-textarea p-component" maxlength="1000" />
         </label>
-        <p v-if="picture" class="soft">
-          It is offered where the picture is put into an item; words that stand there already stay.
-        </p>
+        <p v-if="picture" class="soft">It is offered whenever the picture is added to an item; text already there stays.</p>
         <Trouble :error="describe.error.value" />
         <Button
           type="submit"
@@ -105,7 +103,7 @@ function size(bytes: number): string {
         </li>
       </ul>
       <template v-if="use.data.value.items.length">
-        <h3>Put another in its place</h3>
+        <h3>Replace it</h3>
         <p class="soft">
           Items that you may change get a new version that shows the other file. What is placed on assessments keeps its version.
         </p>
