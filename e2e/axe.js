@@ -1,10 +1,15 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect } from './district.js'
+import { expect, test } from './district.js'
 
 const wcag = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
 
+/** Stories that have looked at a page. */
+const stories = new Set()
+export const looked = (story) => stories.has(story.testId)
+
 /** WCAG 2.2 AA, as far as a machine can tell, of what stands on a page or in one part of it. Nothing may be on its way. */
 export async function accessible(page, within = 'body') {
+  stories.add(test.info().testId)
   await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => {}))))
   // The pages have no frames of other origins, so that nothing has to be gathered in a page of axe's own.
   // Of a long table two bands of rows stand for all: contrast is worked out for each piece of text, which took three quarters of the time.

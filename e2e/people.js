@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test'
+import { accessible, looked } from './axe.js'
 
 /** Opens a browser of its own for somebody of the demo: a role, or a name. */
 export async function as(browser, who, options = {}) {
@@ -11,9 +12,14 @@ export async function as(browser, who, options = {}) {
   return page
 }
 
-/** Closes what a story has opened, so that no page of it goes on asking while the next one is told. */
-export function leave({ browser }) {
-  return Promise.all(browser.contexts().map((context) => context.close()))
+/**
+ * Closes what a story has opened, so that no page of it goes on asking while the next one is told.
+ * Where the story did not look at a page with axe itself, the page on which it ended is looked at.
+ */
+export async function leave({ browser }, story) {
+  const page = browser.contexts().at(-1)?.pages().at(-1)
+  if (story.status === 'passed' && page?.url().startsWith('http') && !looked(story)) await accessible(page)
+  await Promise.all(browser.contexts().map((context) => context.close()))
 }
 
 /** Opens a browser for a person by id. */

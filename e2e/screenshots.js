@@ -87,8 +87,6 @@ try {
   })
   await picture(c, 'lines', `/assessments/${draft}/lines`)
   await picture(c, 'key', null, keyedDocument)
-  const passage = (await (await c.request.get('/api/passages?words=heron')).json())[0].id
-  await picture(c, 'passage', `/bank/passages/${passage}`)
   await picture(c, 'cuts', `/assessments/${given}/cuts`)
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
   await picture(c, 'bands', '/bands?set=1')
@@ -118,6 +116,8 @@ try {
     await startWork(p)
     await p.locator('.item label').nth(1).click()
   })
+  const zoomed = await (await browser.newContext({ viewport: { width: 320, height: 256 }, deviceScaleFactor: 4, baseURL: base, storageState: await s.context().storageState() })).newPage()
+  await picture(zoomed, 'student-400', s.url().replace(base, ''), (p) => p.locator('.item').waitFor())
 } finally {
   await browser.close()
   await server.stop()
