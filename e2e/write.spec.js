@@ -251,6 +251,8 @@ test('texts hold tables, pictures and sound, and feedback goes with wrong answer
   await page.keyboard.type('Month')
   await page.keyboard.press('Tab')
   await page.keyboard.type('Herons')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('Ospreys')
   await page.getByRole('button', { name: 'row below' }).click()
   await expect(seen(page).locator('table tr')).toHaveCount(4)
   await expect(seen(page).locator('th').first()).toHaveText('Month')

@@ -442,6 +442,7 @@ tr.set.last .pick {
   font-size: 11.5px;
   border: 1px solid currentColor;
   border-radius: 3px;
+  background: var(--paper); /* it is read on the tint of a selected line, too */
 }
 tr.before td {
   box-shadow: inset 0 2px 0 var(--pine);
