@@ -106,22 +106,35 @@ func (p *pool) excludeKin(items []blueprint.Item, fixed, excluded map[string]boo
 
 // sortKin gathers the near copies among what may be chosen anew.
 func (p *pool) sortKin() {
-	p.kin, p.kins = make([]int, len(p.items)), nil
+	p.kin, p.kins = p.groups(func(i int) string {
+		if p.shared[i] || !p.plan.ForbidMeeting {
+			return ""
+		}
+		return p.items[i].Kin
+	})
+}
+
+// groups gathers the items that have the same name for something; "" is none. It gives the
+// group of each item, -1 for none, and the items of each group.
+func (p *pool) groups(name func(i int) string) (of []int, items [][]int) {
+	of = make([]int, len(p.items))
 	known := map[string]int{}
-	for i, it := range p.items {
-		p.kin[i] = -1
-		if it.Kin == "" || p.shared[i] || !p.plan.ForbidMeeting {
+	for i := range p.items {
+		of[i] = -1
+		n := name(i)
+		if n == "" {
 			continue
 		}
-		k, ok := known[it.Kin]
+		k, ok := known[n]
 		if !ok {
-			k = len(p.kins)
-			known[it.Kin] = k
-			p.kins = append(p.kins, nil)
+			k = len(items)
+			known[n] = k
+			items = append(items, nil)
 		}
-		p.kin[i] = k
-		p.kins[k] = append(p.kins[k], i)
+		of[i] = k
+		items[k] = append(items[k], i)
 	}
+	return of, items
 }
 
 // clash tells whether an item must not meet one of others.
@@ -227,22 +240,7 @@ func (p *pool) sortClasses() {
 }
 
 func (p *pool) sortPassages() {
-	known := map[string]int{}
-	p.passage = make([]int, len(p.items))
-	for i, it := range p.items {
-		p.passage[i] = -1
-		if it.Passage == "" {
-			continue
-		}
-		k, ok := known[it.Passage]
-		if !ok {
-			k = len(p.passages)
-			known[it.Passage] = k
-			p.passages = append(p.passages, nil)
-		}
-		p.passage[i] = k
-		p.passages[k] = append(p.passages[k], i)
-	}
+	p.passage, p.passages = p.groups(func(i int) string { return p.items[i].Passage })
 	if !p.plan.Passages.Whole || p.forms == 1 {
 		return
 	}

@@ -41,7 +41,7 @@ func TestPreflight(t *testing.T) {
 		"stop twice": func(p *roster.Plan) {
 			p.Targets = append(p.Targets, roster.Target{Section: "6-2", Teachers: 1, Students: []int64{2, 3}})
 		},
-		"stop had-elsewhere": func(p *roster.Plan) { p.Elsewhere = []int64{9, 2, 2} },
+		"stop had-elsewhere":  func(p *roster.Plan) { p.Elsewhere = []int64{9, 2, 2} },
 		"caution no-students": func(p *roster.Plan) { p.Targets[0].Students = nil },
 		"caution no-teacher":  func(p *roster.Plan) { p.Targets[0].Teachers = 0 },
 		"caution no-standard": func(p *roster.Plan) { p.NoAlign = []int{1} },

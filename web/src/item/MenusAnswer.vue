@@ -63,10 +63,10 @@ select {
   color: inherit;
   max-width: 100%;
   min-height: 44px;
-  padding: 0 8px;
+  padding: 0 28px 0 8px;
   border: 1px solid var(--rule-strong);
   border-bottom: 2px solid var(--pine);
-  background: var(--paper);
+  background-color: var(--paper);
 }
 select:disabled {
   opacity: 1;

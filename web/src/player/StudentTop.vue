@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { IconTypography } from '@tabler/icons-vue'
 import { useLetters } from './letters'
-import { languageInItself } from '@/contract/format'
-import { languages, t, useStudentLanguage } from '@/words'
+import { t } from '@/words'
+import LanguageChoice from './LanguageChoice.vue'
 
 defineProps<{ title: string; note?: string }>()
 const { letters, change } = useLetters()
-const { locale, choose } = useStudentLanguage()
 </script>
 
 <template>
@@ -24,14 +23,7 @@ const { locale, choose } = useStudentLanguage()
       >
         <IconTypography :size="20" stroke="1.6" aria-hidden="true" />
       </button>
-      <select
-        class="language"
-        :value="locale"
-        :aria-label="t('language.choose')"
-        @change="choose(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="l in languages" :key="l" :value="l" :lang="l">{{ languageInItself(l) }}</option>
-      </select>
+      <LanguageChoice class="language" />
       <slot />
     </span>
   </header>
@@ -52,11 +44,11 @@ header .letters {
 }
 .language {
   min-height: 44px;
-  padding: 0 8px;
+  padding: 0 28px 0 8px;
   font: inherit;
   font-size: 16px;
   color: inherit;
-  background: var(--paper);
+  background-color: var(--paper);
   border: 1px solid var(--rule-strong);
   border-radius: 4px;
 }

@@ -8,8 +8,9 @@ import { useRoute, useRouter } from 'vue-router'
 import PineMark from '@/parts/PineMark.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
-import { gradeName, languageInItself } from '@/contract/format'
-import { languages, t, useStudentLanguage } from '@/words'
+import { gradeName } from '@/contract/format'
+import LanguageChoice from '@/player/LanguageChoice.vue'
+import { t } from '@/words'
 import { home, setSession, useSession, type Session } from '@/contract/session'
 
 const router = useRouter()
@@ -39,8 +40,7 @@ const enter = useMutation({
   },
 })
 
-/** Staff sign in in English, students in the language that they choose. */
-const { locale, choose } = useStudentLanguage()
+/** Staff are told in English, students in the language that they choose. */
 const trouble = computed(() => {
   const e = enter.error.value
   if (as.value === 'staff' || !(e instanceof ProblemError)) return e
@@ -77,15 +77,7 @@ function about(p: Schemas['DemoPerson']) {
           :allow-empty="false"
           aria-label="Sign in as"
         />
-        <select
-          v-if="as === 'student'"
-          class="language"
-          :value="locale"
-          :aria-label="t('language.choose')"
-          @change="choose(($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="l in languages" :key="l" :value="l" :lang="l">{{ languageInItself(l) }}</option>
-        </select>
+        <LanguageChoice v-if="as === 'student'" />
         <div class="field">
           <label for="name">{{ as === 'staff' ? 'E-mail' : t('signIn.number') }}</label>
           <InputText

@@ -380,11 +380,15 @@ summary {
 .left :deep(.area select) {
   font: 400 13.5px var(--sans);
   color: inherit;
-  background: var(--paper);
+  background-color: var(--paper);
   border: 1px solid var(--rule-strong);
   padding: 5px 8px;
   min-height: 32px;
   max-width: 100%;
+}
+.left :deep(label select),
+.left :deep(.area select) {
+  padding-right: 26px; /* the mark of a list stands there */
 }
 .left :deep(label:not(.short):not(.check) > input),
 .left :deep(label:not(.short) > select),
