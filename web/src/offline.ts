@@ -2,7 +2,7 @@ import { clientsClaim } from 'workbox-core'
 import { ExpirationPlugin } from 'workbox-expiration'
 import { registerRoute } from 'workbox-routing'
 import { CacheFirst, NetworkFirst } from 'workbox-strategies'
-import { assetCache, contentCache, page, pageCache } from './player/caches'
+import { assetCache, contentCache, page, pageCache } from './kept/caches'
 
 /**
  * The worker beside a student's pages: where there is no network they load from this device. What is

@@ -1,6 +1,6 @@
 import { computed } from 'vue'
 import { useQuery } from '@tanstack/vue-query'
-import { contentCache } from '@/player/caches'
+import { forgetContent } from '@/kept/caches'
 import { awayOf } from '@/kept/outbox'
 import { api, call, queries, type Schemas } from './client'
 
@@ -38,7 +38,7 @@ export async function signOut() {
   await call(api.DELETE('/session'))
   queries.clear()
   sessionStorage.clear() // what a child chose in this tab is not the next one's
-  if ('caches' in globalThis) await caches.delete(contentCache) // nor are the pictures of the items
+  forgetContent() // nor are the pictures of the items
 }
 
 export function useSession() {

@@ -1,4 +1,4 @@
-import { assetCache, page, pageCache } from './caches'
+import { assetCache, page, pageCache } from '@/kept/caches'
 
 /**
  * Keeps on this device what a student's page needs to load again without a network. Where a browser

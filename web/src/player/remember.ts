@@ -1,4 +1,5 @@
 import type { Schemas } from '@/contract/client'
+import { forgetContent } from '@/kept/caches'
 import type { LineAnswer } from './answers'
 
 /**
@@ -41,4 +42,5 @@ export function remembered(sitting: number): Remembered | undefined {
 export function forget(sitting: number) {
   sessionStorage.removeItem(takeName(sitting))
   sessionStorage.removeItem(answersName(sitting))
+  forgetContent()
 }

@@ -388,11 +388,17 @@ describe('a reload without a network', () => {
     expect(other.take.value).toBeUndefined()
     expect(other.error.value).toBeDefined()
     leave()
-    server.on(look, () => ({ body: { ...take, state: 'handed in', lines: [] } }))
-    await open()
-    leave()
-    server.on(look, () => 'no network')
-    expect((await open()).take.value).toBeUndefined()
+    for (const now of [{ state: 'handed in' as const }, { stopped: 'Your teacher has closed the door.' }]) {
+      server.on(look, () => ({ body: take }))
+      await open()
+      leave()
+      server.on(look, () => ({ body: { ...take, lines: [], ...now } }))
+      await open()
+      leave()
+      server.on(look, () => 'no network')
+      expect((await open()).take.value, 'nor behind a shut door').toBeUndefined()
+      leave()
+    }
   })
 })
 

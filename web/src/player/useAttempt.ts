@@ -103,6 +103,8 @@ export function useAttempt(sitting: number) {
       rememberTake(sitting, { take: now, ahead })
       rememberAnswers(sitting, answers.value)
       handingIn.value = !!localStorage.getItem(wishName())
+    } else if (now.stopped) {
+      forget(sitting) // behind a shut door a reload shows nothing of the items, with a network or without
     }
   }
 

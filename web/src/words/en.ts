@@ -106,7 +106,8 @@ export const en = {
   elsewhere: {
     later:
       'You have this open on another device too, last used {time}. What was saved there is here. Please work on one of them only.',
-    earlier: 'You opened this on another device at {time}. What was saved there is here. Please work on one of them only.',
+    earlier:
+      'This is also open on another device, last used {time}. What was saved there is here. Please work on one of them only.',
     close: 'Close',
   },
   save: {

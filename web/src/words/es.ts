@@ -108,7 +108,8 @@ export const es: Words = {
   elsewhere: {
     later:
       'También tienes esto abierto en otro aparato, usado por última vez a las {time}. Lo que se guardó allí está aquí. Por favor, trabaja en uno solo.',
-    earlier: 'Abriste esto en otro aparato a las {time}. Lo que se guardó allí está aquí. Por favor, trabaja en uno solo.',
+    earlier:
+      'Esto también está abierto en otro aparato, usado por última vez a las {time}. Lo que se guardó allí está aquí. Por favor, trabaja en uno solo.',
     close: 'Cerrar',
   },
   save: {

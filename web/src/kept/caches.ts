@@ -5,3 +5,8 @@ export const assetCache = 'pine-ledger-assets'
 export const contentCache = 'pine-ledger-content'
 /** The address under which every student's page is kept. */
 export const page = '/desk'
+
+/** Empties what is kept of the items' pictures and documents. */
+export function forgetContent() {
+  if ('caches' in globalThis) void caches.delete(contentCache)
+}
