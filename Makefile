@@ -9,7 +9,7 @@ AIR := github.com/air-verse/air@v1.65.3
 GO_FILES := $(shell find . -name '*.go' -not -path '*/node_modules/*')
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 
-.PHONY: help demo build test test-go test-web test-browser check fresh lint generate bench mutate draws screenshots dev clean chromium
+.PHONY: help demo build test test-beside test-go test-web test-browser check fresh lint generate bench mutate draws screenshots dev clean chromium
 .DEFAULT_GOAL := help
 
 help: ## this list
@@ -36,9 +36,14 @@ e2e/node_modules/.package-lock.json: e2e/package-lock.json
 	@touch $@
 
 test: ## everything: generated files, lint, types, Go, unit and browser tests
+	@$(MAKE) --no-print-directory -j2 --output-sync=target test-go test-beside
 	@$(MAKE) --no-print-directory fresh
-	@$(MAKE) --no-print-directory -j2 --output-sync=target lint test-go test-web
 	@$(MAKE) --no-print-directory test-browser
+
+test-beside: # beside the Go tests: what waits for packages, and the binary that the browsers drive
+	@$(MAKE) --no-print-directory lint
+	@$(MAKE) --no-print-directory test-web
+	@$(MAKE) --no-print-directory $(BIN) e2e/node_modules/.package-lock.json chromium
 
 check: fresh lint ## generated files are fresh; format, vet, lint, types
 
