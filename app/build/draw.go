@@ -45,7 +45,7 @@ type Drawing struct {
 	Leaving  int // lines that placing it would take out now
 }
 
-// Proven says that no draw is better; of draws at random and of those that are not judged by any aim nothing is proven.
+// Proven says that no draw is better. Of draws at random nothing is proven.
 func (d Drawing) Proven() bool {
 	return d.Answer != nil && d.Answer.Bound != nil && *d.Answer.Bound == d.Answer.Aims
 }

@@ -348,6 +348,17 @@ describe('the end', () => {
   })
 })
 
+it('sends what an earlier release left on the device without its line', async () => {
+  localStorage.setItem(
+    'pine-ledger-attempt-12',
+    JSON.stringify({ 2: { response: { RESPONSE: ['C'] }, marked: false, number: start.getTime() } }),
+  )
+  server.on(save, saved)
+  await open()
+  await wait(300)
+  expect(saves().at(-1)).toEqual([{ line: 2, number: start.getTime(), response: { RESPONSE: ['C'] }, marked: false }])
+})
+
 describe('a reload without a network', () => {
   it('shows the work as this tab last had it, and goes on', async () => {
     const work = await open()

@@ -59,7 +59,12 @@ export function useAttempt(sitting: number) {
       const result = await call(
         api.PUT('/my/attempts/{id}/answers', {
           params: { path: { id: take.value!.attemptId }, query: { device: device() } },
-          body: { answers: Object.values(part).map(sendable) },
+          // What an earlier release left here stands by its place alone.
+          body: {
+            answers: Object.entries(part).map(([at, a]) =>
+              sendable({ ...a, line: a.line ?? take.value!.lines[Number(at) - 1]!.line }),
+            ),
+          },
           keepalive: leaving,
         }),
       )
