@@ -148,15 +148,22 @@ func (a *Read) fillGroups(ctx context.Context, b *ByBand, scope roster.Scope, f 
 	return nil
 }
 
-// beside takes from the whole what may stand beside the part that is seen.
+// beside takes from the whole what may stand beside the part that is seen. The district stands
+// beside the schools that are told, too: what is left of it must not be too few either.
 func (b *ByBand) beside(whole ByBand) {
+	told := b.newGroup()
 	for _, school := range whole.Schools {
 		at := slices.IndexFunc(b.Schools, func(g Group) bool { return g.SchoolID == school.SchoolID })
-		if at >= 0 && school.MayStandBeside(b.Schools[at].Group) {
+		switch {
+		case at < 0:
+		case school.MayStandBeside(b.Schools[at].Group):
 			b.Beside = append(b.Beside, school)
+			told.Add(school.Group)
+		default:
+			told.Add(b.Schools[at].Group)
 		}
 	}
-	if whole.All.MayStandBeside(b.All.Group) {
+	if whole.All.MayStandBeside(told.Group) {
 		b.Beside = append(b.Beside, whole.All)
 	}
 }
