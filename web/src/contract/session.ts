@@ -15,12 +15,19 @@ export function loadSession(): Promise<Session> {
 }
 
 const remembered = 'pine-ledger-session'
+function remember(session: Session) {
+  try {
+    if (session.rights.includes('student')) sessionStorage.setItem(remembered, JSON.stringify(session))
+    else sessionStorage.removeItem(remembered)
+  } catch {
+    // The browser's store is full or shut: a reload then asks for the network.
+  }
+}
 /** Without a network a student's tab goes on as whose it was. */
 async function readSession(): Promise<Session> {
   try {
     const session = await call(api.GET('/session'))
-    if (session.rights.includes('student')) sessionStorage.setItem(remembered, JSON.stringify(session))
-    else sessionStorage.removeItem(remembered)
+    remember(session)
     return session
   } catch (e) {
     const before = sessionStorage.getItem(remembered)
@@ -32,6 +39,10 @@ async function readSession(): Promise<Session> {
 export function setSession(session: Session) {
   queries.clear()
   queries.setQueryData(key, session)
+  // Whoever signs in after a session that ran out must not find the work that this tab remembers of another.
+  const names = Array.from({ length: sessionStorage.length }, (_, i) => sessionStorage.key(i) ?? '')
+  for (const name of names) if (/^pine-ledger-(take|answers)-/.test(name)) sessionStorage.removeItem(name)
+  remember(session)
 }
 
 export async function signOut() {
