@@ -384,7 +384,7 @@ test('an import’s twins are looked at side by side and settled', async ({ brow
   await panel.getByRole('button', { name: 'Import', exact: true }).click()
   await panel.getByRole('link', { name: '1 of the new items' }).click()
   await expect(page.getByRole('heading', { name: 'Nearly the same' })).toBeVisible()
-  await expect(page.getByText('100.0 % alike')).toBeVisible()
+  await expect(page.getByText('100.0% alike')).toBeVisible()
   await page.getByRole('button', { name: 'Delete the new one' }).click()
   await expect(page.getByText('Every new item of this import is settled')).toBeVisible()
   await page.goto('/bank?words=gulls+jetty+horn')

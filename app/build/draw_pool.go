@@ -125,21 +125,15 @@ func (a *Draws) standing(ctx context.Context, row buildrows.Assessment, q DrawQu
 		default:
 			plan.Exclude = append(plan.Exclude, key)
 			if stays := q.Simple != nil || q.Row > 0 || q.Keep; stays {
-				plan.Exclude = append(plan.Exclude, apartFrom(r.Items[i], r.Items[len(lines):])...)
+				for _, it := range r.Items[len(lines):] {
+					if blueprint.Apart(r.Items[i], it) {
+						plan.Exclude = append(plan.Exclude, it.ID)
+					}
+				}
 			}
 		}
 	}
 	return nil
-}
-
-// apartFrom names what must not come beside a line that stays where it is.
-func apartFrom(line blueprint.Item, items []blueprint.Item) (out []string) {
-	for _, it := range items {
-		if it.Kin != "" && it.Kin == line.Kin || slices.Contains(line.Enemies, it.ID) {
-			out = append(out, it.ID)
-		}
-	}
-	return out
 }
 
 // poolPoints is what a line of a pool is worth.

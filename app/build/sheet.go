@@ -6,9 +6,9 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 
 	"pineledger/app/desk"
+	"pineledger/core/assessment"
 	"pineledger/core/band"
 	"pineledger/core/blueprint"
 	"pineledger/core/form"
@@ -180,6 +180,7 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 		s.Faults = append(s.Faults, "There are no lines yet.")
 	}
 	s.Layout = s.Assessment.Layout.V
+	scope := assessment.Scope{Subject: s.Assessment.Subject, Grades: s.Assessment.Grades}
 	for i, l := range lines {
 		it, err := item.Read([]byte(l.Document))
 		if err != nil {
@@ -190,7 +191,8 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 			s.Faults = append(s.Faults, fmt.Sprintf("Line %d: %s.", i+1, problems[0].Reason))
 		}
 		p := points.Points(l.Points)
-		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit, Cautions: cautions(s.Assessment, l)})
+		cautions := scope.LineCautions(l.Subject, l.Grade, l.WrongKey)
+		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit, Cautions: cautions})
 	}
 	placed := s.placed()
 	faults := s.Layout.Faults(placed)
@@ -213,25 +215,6 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 		s.Pools = append(s.Pools, pool)
 	}
 	return nil
-}
-
-// cautions says what a line has that this assessment's lines mostly have not.
-func cautions(a buildrows.Assessment, l buildrows.Line) []string {
-	out := []string{}
-	if l.WrongKey {
-		out = append(out, "Somebody reported its key as wrong.")
-	}
-	var foreign []string
-	if l.Subject != "" && l.Subject != a.Subject {
-		foreign = append(foreign, l.Subject)
-	}
-	if l.Grade != "" && !slices.Contains(a.Grades, l.Grade) {
-		foreign = append(foreign, roster.GradeName(l.Grade))
-	}
-	if len(foreign) > 0 {
-		out = append(out, fmt.Sprintf("The item is for %s.", strings.Join(foreign, ", ")))
-	}
-	return out
 }
 
 // placed is what the layout must know of the lines.

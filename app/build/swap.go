@@ -48,15 +48,14 @@ func (a *Draws) Swaps(ctx context.Context, v roster.Viewer, id, itemID int64) ([
 	if err != nil {
 		return nil, err
 	}
-	stands := func(key string) bool { return key != itemKey(itemID) && p.known[key].Stays }
-	standing := map[string]bool{} // near copies of the lines that stay
+	var staying []blueprint.Item
 	for _, it := range p.items {
-		if stands(it.ID) && it.Kin != "" {
-			standing[it.Kin] = true
+		if it.ID != itemKey(itemID) && p.known[it.ID].Stays {
+			staying = append(staying, it)
 		}
 	}
 	candidates := slices.DeleteFunc(slices.Clone(p.items), func(it blueprint.Item) bool {
-		return p.known[it.ID].Stays || slices.ContainsFunc(it.Enemies, stands) || standing[it.Kin]
+		return p.known[it.ID].Stays || slices.ContainsFunc(staying, func(line blueprint.Item) bool { return blueprint.Apart(it, line) })
 	})
 	var out []SwapOffer
 	for _, e := range p.tree.Swaps(lineItem(l), claimed, candidates) {

@@ -22,7 +22,8 @@ import { useTrial } from './useTrial'
 import { t, te } from '@/words'
 
 const CalculatorPad = defineAsyncComponent(() => import('./CalculatorPad.vue'))
-const TrialBar = defineAsyncComponent(() => import('@/places/assessments/try/TrialBar.vue'))
+const trialBar = () => import('@/places/assessments/try/TrialBar.vue')
+const TrialBar = defineAsyncComponent(trialBar)
 const PdfPages = defineAsyncComponent(() => import('@/parts/PdfPages.vue'))
 const route = useRoute()
 const router = useRouter()
@@ -43,6 +44,7 @@ const hiddenNote = ref(false)
 const urgent = computed(() => left.value < 5 * 60_000)
 
 onMounted(async () => {
+  if (trial) await trialBar() // a bar that came later would move Begin away under the pointer
   await attempt.load()
   if (!trial) keepPages().catch(() => undefined) // without it a page does not outlive a reload offline
   const begun = answered.value.some(Boolean) || at.value > 0 || lookingOver.value

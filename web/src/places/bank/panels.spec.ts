@@ -462,7 +462,7 @@ it('shows a draft beside its twins, and joins only what one may change', async (
   const shown = { kind: 'single-choice', body: [{ html: 'Which tide?' }] }
   const twin = (id: number, mayJoin: boolean) => ({ item: item(id), shown, key: 'A', keys: {}, likeness: 934, mayJoin })
   const w = await show(DraftTwins, { draft: { shown, keys: {} }, twins: [twin(1, true), twin(2, false)] })
-  expect(body()).toContain('93.4 % alike')
+  expect(body()).toContain('93.4% alike')
   expect([...document.querySelectorAll('button')].filter((b) => b.textContent?.includes('next version'))).toHaveLength(1)
   await press('Keep yours as its next version')
   await press('Keep both')

@@ -32,7 +32,7 @@ function setFlag(name: NumberFlag, on: boolean) {
 }
 const numberFlags: [NumberFlag, string][] = [
   ['relative', 'the tolerance is a share of the value'],
-  ['percent', '75 % is read as 0.75'],
+  ['percent', '75% is read as 0.75'],
   ['clock', '1:05 is read as 65 minutes'],
   ['comma', 'the decimal sign is a comma'],
 ]

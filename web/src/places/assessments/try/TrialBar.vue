@@ -45,7 +45,7 @@ function set(e: Event) {
     <label
       >Print
       <select :value="supports.print" @change="change({ print: Number(($event.target as HTMLSelectElement).value) })">
-        <option v-for="p in prints" :key="p" :value="p">{{ p * 100 }} %</option>
+        <option v-for="p in prints" :key="p" :value="p">{{ p * 100 }}%</option>
       </select></label
     >
     <label

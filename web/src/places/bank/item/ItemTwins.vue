@@ -21,7 +21,7 @@ const twins = useQuery({
       <li v-for="t in twins.data.value" :key="t.item.id">
         <RouterLink :to="`/bank/items/${t.item.id}`" class="mono">{{ t.item.identifier }}</RouterLink>
         <span class="stem">{{ t.item.stem }}</span>
-        <span class="soft">{{ tenths(t.likeness) }} % alike, key {{ t.key }}</span>
+        <span class="soft">{{ tenths(t.likeness) }}% alike, key {{ t.key }}</span>
       </li>
     </ul>
   </section>

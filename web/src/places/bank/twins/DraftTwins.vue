@@ -21,7 +21,7 @@ const emit = defineEmits<{ keep: []; join: [item: number]; drop: []; close: [] }
     <div v-for="t in twins" :key="t.item.id" class="pair">
       <TwinCard title="Yours" :shown="draft.shown" :keys="draft.keys" :name="`mine-${t.item.id}`" />
       <TwinCard
-        :title="`${tenths(t.likeness)} % alike`"
+        :title="`${tenths(t.likeness)}% alike`"
         :shown="t.shown"
         :keys="t.keys"
         :name="`twin-${t.item.id}`"

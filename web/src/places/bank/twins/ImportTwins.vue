@@ -48,7 +48,7 @@ const settle = useMutation({
     <section v-for="p in pairs.data.value" :key="p.new.item.id" class="pair" :aria-label="p.new.item.identifier">
       <TwinCard title="New" :shown="p.new.shown" :keys="p.new.keys" :name="`new-${p.new.item.id}`" :item="p.new.item" />
       <TwinCard
-        :title="`${tenths(p.new.likeness)} % alike`"
+        :title="`${tenths(p.new.likeness)}% alike`"
         :shown="p.twin.shown"
         :keys="p.twin.keys"
         :name="`twin-${p.new.item.id}`"
