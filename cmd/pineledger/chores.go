@@ -29,7 +29,7 @@ func importCommand() *cobra.Command {
 	var dir, report string
 	var older bool
 	var assume intake.Assumed
-	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Bring in a CASE file, a OneRoster zip or folder, or items (a QTI package, a CSV or an XLSX sheet)",
+	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Import standards (a CASE file), a roster (a OneRoster zip or folder) or items (a QTI package, CSV or XLSX)",
 		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) (err error) {
 			if !slices.Contains(c.ValidArgs, args[0]) {
 				return usageError{fmt.Errorf("%q is not standards, roster or items", args[0])}
@@ -54,14 +54,14 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			n := result.Counts
-			fmt.Fprintf(c.OutOrStdout(), "read %d: new %d, changed %d, unchanged %d, refused %d, left aside %d\n", n.Read, n.New, n.Changed, n.Unchanged, n.Refused, n.Aside)
+			fmt.Fprintf(c.OutOrStdout(), "Read %d: new %d, changed %d, unchanged %d, refused %d, left aside %d\n", n.Read, n.New, n.Changed, n.Unchanged, n.Refused, n.Aside)
 			say(c.OutOrStdout(), result.Refusals, report == "")
 			say(c.OutOrStdout(), result.Notes, report == "")
 			return nil
 		}}
 	dataFlag(c, &dir)
 	c.Flags().BoolVar(&older, "older", false, "let an older edition of standards take the place of a newer one")
-	c.Flags().StringVar(&report, "report", "", "write what was refused, left aside or taken for granted to this CSV file")
+	c.Flags().StringVar(&report, "report", "", "write what was refused, left aside or assumed to this CSV file")
 	for name, into := range map[string]*string{"subject": &assume.Subject, "grade": &assume.Grade, "bank": &assume.Bank, "standard": &assume.Standard} {
 		c.Flags().StringVar(into, name, "", "the "+name+" of items that do not say it")
 	}
@@ -86,9 +86,9 @@ func say(out io.Writer, list []intake.Remark, short bool) {
 func exportCommand() *cobra.Command {
 	var dir string
 	var q bank.ItemSearch
-	c := &cobra.Command{Use: "export items FILE", Short: "Bring items out as a QTI 3.0 package", Args: cobra.ExactArgs(2), ValidArgs: []string{"items"}, RunE: func(c *cobra.Command, args []string) error {
+	c := &cobra.Command{Use: "export items FILE", Short: "Export items as a QTI 3.0 package", Args: cobra.ExactArgs(2), ValidArgs: []string{"items"}, RunE: func(c *cobra.Command, args []string) error {
 		if args[0] != "items" {
-			return usageError{fmt.Errorf("%q cannot be brought out; items can", args[0])}
+			return usageError{fmt.Errorf("%q cannot be exported; items can", args[0])}
 		}
 		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 		if err != nil {
@@ -103,9 +103,9 @@ func exportCommand() *cobra.Command {
 		if err := errors.Join(err, file.Close()); err != nil {
 			return err
 		}
-		fmt.Fprintf(c.OutOrStdout(), "%d items are in %s\n", x.Items, args[1])
+		fmt.Fprintf(c.OutOrStdout(), "Items exported to %s: %d\n", args[1], x.Items)
 		if n := len(x.LeftOut); n > 0 {
-			fmt.Fprintf(c.OutOrStdout(), "%d more may not be copied and were left out; %s in the package names them\n", n, bank.LeftOutName)
+			fmt.Fprintf(c.OutOrStdout(), "Left out because they may not be copied: %d; %s in the package lists them\n", n, bank.LeftOutName)
 		}
 		return nil
 	}}
@@ -135,7 +135,7 @@ func writeReport(path string, r intake.ImportReport) error {
 func verifyCommand() *cobra.Command {
 	var dir string
 	var papers []string
-	c := &cobra.Command{Use: "verify", Short: "Walk the ledger's chain and check every seal", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
+	c := &cobra.Command{Use: "verify", Short: "Check the ledger's chain, every seal and every score", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
 		marks := make([]ledger.Mark, len(papers))
 		for i, paper := range papers {
 			if marks[i], err = ledger.ReadMark(paper); err != nil {
@@ -158,18 +158,18 @@ func verifyCommand() *cobra.Command {
 			"%d attempts are there, %d scorings follow from answers and forms, %d results and their tallies follow from scorings\n",
 			v.Entries, v.Anchored, v.Forms, v.Attempts, v.Scorings, v.Results)
 		for _, m := range marks {
-			fmt.Fprintf(c.OutOrStdout(), "entry %d is the one that was written down\n", m.Number)
+			fmt.Fprintf(c.OutOrStdout(), "Entry %d matches the printed one\n", m.Number)
 		}
 		return nil
 	}}
 	dataFlag(c, &dir)
-	c.Flags().StringArrayVar(&papers, "paper", nil, "an entry as it was printed: its number and its hash, or the first 32 digits of it")
+	c.Flags().StringArrayVar(&papers, "paper", nil, "a printed entry: its number and its hash, or the hash's first 32 digits")
 	return c
 }
 
 func rebuildCommand() *cobra.Command {
 	var dir string
-	c := &cobra.Command{Use: "rebuild", Short: "Make all results and tallies anew from the scorings", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
+	c := &cobra.Command{Use: "rebuild", Short: "Recompute all results and tallies from the scorings", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) (err error) {
 		o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 		if err != nil {
 			return err
@@ -179,7 +179,7 @@ func rebuildCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		fmt.Fprintf(c.OutOrStdout(), "%d results and their tallies were made anew\n", seats)
+		fmt.Fprintf(c.OutOrStdout(), "Recomputed %d results and their tallies\n", seats)
 		return nil
 	}}
 	dataFlag(c, &dir)

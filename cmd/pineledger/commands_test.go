@@ -82,9 +82,9 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 	standards := write(t, "calder.json", calder)
 	r := pineledger(t, "", "import", "standards", standards, "--data", data)
 	require.Zero(t, r.code, r.errout)
-	assert.Equal(t, "read 2: new 2, changed 0, unchanged 0, refused 0, left aside 0\n", r.out)
+	assert.Equal(t, "Read 2: new 2, changed 0, unchanged 0, refused 0, left aside 0\n", r.out)
 	again := pineledger(t, "", "import", "standards", standards, "--data", data)
-	assert.Equal(t, "read 2: new 0, changed 0, unchanged 2, refused 0, left aside 0\n", again.out)
+	assert.Equal(t, "Read 2: new 0, changed 0, unchanged 2, refused 0, left aside 0\n", again.out)
 
 	items := write(t, "items.csv", "identifier,bank,kind,subject,grade,standards,stem,choice_1,choice_2,key\n"+
 		"A,Own,single-choice,Mathematics,06,M6.RR,Which?,1,2,B\nB,Own,single-choice,Mathematics,06,M6.XX,Which?,1,2,B\n")
@@ -106,13 +106,13 @@ func TestFilesComeInAtTheCommandLine(t *testing.T) {
 	out := filepath.Join(t.TempDir(), "items.zip")
 	r = pineledger(t, "", "export", "items", out, "--data", data, "--subject", "Mathematics", "--grade", "6")
 	require.Zero(t, r.code, r.errout)
-	assert.Contains(t, r.out, "1 items are in")
+	assert.Contains(t, r.out, "items.zip: 1")
 	r = pineledger(t, "", "import", "items", out, "--data", data)
-	assert.Equal(t, "read 1: new 0, changed 0, unchanged 1, refused 0, left aside 0\n", r.out)
+	assert.Equal(t, "Read 1: new 0, changed 0, unchanged 1, refused 0, left aside 0\n", r.out)
 	r = pineledger(t, "{\"package\":\""+out+"\"}\n{\"item\":\"A\",\"response\":{\"RESPONSE\":[\"B\"]}}\n", "compute", "score")
 	assert.Contains(t, r.out, `"credit":1,"max":1,"omitted":false`)
 	r = pineledger(t, "", "export", "rosters", out, "--data", data)
-	assert.Contains(t, r.errout, `"rosters" cannot be brought out`)
+	assert.Contains(t, r.errout, `"rosters" cannot be exported`)
 
 	verified := pineledger(t, "", "verify", "--data", data)
 	assert.Zero(t, verified.code, verified.errout)
@@ -187,7 +187,7 @@ func TestCommandLinesThatCannotBeMeant(t *testing.T) {
 		"compute cuts more":           `pineledger compute cuts: unknown command "more"`,
 		"import items":                "pineledger import: accepts 2 arg(s), received 1",
 		"import recipes x.csv":        `"recipes" is not standards, roster or items`,
-		"export recipes x.zip":        `"recipes" cannot be brought out; items can`,
+		"export recipes x.zip":        `"recipes" cannot be exported; items can`,
 		"verify --data":               "flag needs an argument: --data",
 		"--sharp":                     "unknown flag: --sharp",
 		"demo --students=some":        `invalid argument "some" for "--students" flag`,
@@ -234,13 +234,13 @@ func TestADemoIsMadeOnceAndAfreshWhenAsked(t *testing.T) {
 	}
 	first := make()
 	require.Zero(t, first.code, first.errout)
-	assert.Contains(t, first.out, "the demo district is made")
+	assert.Contains(t, first.out, "The demo district is ready")
 	assert.Empty(t, make().out, "what is there is kept")
-	assert.Contains(t, make("--fresh").out, "the demo district is made")
+	assert.Contains(t, make("--fresh").out, "The demo district is ready")
 
 	// Stopped half-way, it begins again.
 	require.NoError(t, os.Rename(filepath.Join(data, "demo-made"), filepath.Join(data, "demo-made-begun")))
-	assert.Contains(t, make().out, "the demo district is made")
+	assert.Contains(t, make().out, "The demo district is ready")
 	verified := pineledger(t, "", "verify", "--data", data)
 	assert.Contains(t, verified.out, "3 sealed forms match")
 }

@@ -137,7 +137,7 @@ func openWhenFree(ctx context.Context, say io.Writer, dir string) (*opened, erro
 			return o, err
 		}
 		if first {
-			fmt.Fprintf(say, "Another Pine Ledger works in %s. Waiting until it ends; Ctrl-C gives up.\n", dir)
+			fmt.Fprintf(say, "Another Pine Ledger is using %s. Waiting for it to finish; press Ctrl-C to give up.\n", dir)
 		}
 		select {
 		case <-ctx.Done():

@@ -117,7 +117,7 @@ func demoCommand() *cobra.Command {
 	var students int
 	var seed uint64
 	var fresh, only bool
-	c := &cobra.Command{Use: "demo", Short: "Make the demo district, if there is none, and serve it", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+	c := &cobra.Command{Use: "demo", Short: "Create the demo district, if there is none, and serve it", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
 		made := filepath.Join(dir, "demo-made")
 		if fresh {
 			if err := removeDemo(dir, made); err != nil {
@@ -139,7 +139,7 @@ func demoCommand() *cobra.Command {
 	c.Flags().IntVar(&students, "students", 0, "about how many students (0: the usual 3,000)")
 	c.Flags().Uint64Var(&seed, "seed", 1, "the same seed makes the same district")
 	c.Flags().BoolVar(&fresh, "fresh", false, "start over")
-	c.Flags().BoolVar(&only, "only-make", false, "make it and do not serve it")
+	c.Flags().BoolVar(&only, "only-make", false, "create it without serving it")
 	return c
 }
 
@@ -154,7 +154,7 @@ func removeDemo(dir, made string) error {
 	}
 	if _, err := os.Stat(made); err != nil {
 		if _, half := os.Stat(made + "-begun"); half != nil {
-			return fmt.Errorf("%s holds something that the demo did not make; it is left alone", dir)
+			return fmt.Errorf("%s has files that the demo did not make, so nothing in it was changed", dir)
 		}
 	}
 	return os.RemoveAll(dir)
@@ -192,6 +192,6 @@ func makeDemo(ctx context.Context, out io.Writer, dir, made string, o demo.Optio
 	if err := errors.Join(err, opened.close()); err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "the demo district is made (%.1f s)\n", time.Since(started).Seconds())
+	fmt.Fprintf(out, "The demo district is ready (%.1f s)\n", time.Since(started).Seconds())
 	return os.Rename(begun, made)
 }

@@ -72,7 +72,7 @@ func mixed(t *testing.T, seed uint64) draw.Request {
 	if seed%8 > 5 {
 		n *= 6
 	}
-	if seed%24 == 7 { // a pool that is thinned out
+	if seed%24 == 6 { // a pool that a best draw thins out
 		n *= 8
 	}
 	for i := range n {

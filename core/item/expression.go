@@ -78,7 +78,7 @@ func matches(a, b outcomeValue) bool {
 			if !same(base, item, b.items[i]) {
 				return false
 			}
-		} else if a.count(item, base) != b.count(item, base) {
+		} else if n := a.count(item, base); n == 0 || n != b.count(item, base) { // what is no number is not equal to itself
 			return false
 		}
 	}

@@ -164,7 +164,7 @@ func (s *setting) group(g Group) {
 	b := s.book
 	if g.Part > 0 {
 		part := b.Layout.Parts[g.Part-1]
-		tool := "Work without a calculator."
+		tool := "Do not use a calculator."
 		if part.Calculator {
 			tool = "You may use a calculator."
 		}
@@ -178,7 +178,7 @@ func (s *setting) group(g Group) {
 		s.put(withNext(append(s.Plain(fmt.Sprintf("Each student gets %d of these %d items.", b.Layout.Pools[g.Pool-1].Choose, g.Of), s.width, paper.Look{Italic: true}), paper.Gap(0.6*s.size)))...)
 	}
 	if p := g.Passage; p != nil && g.Again {
-		s.put(withNext(append(s.Plain("These belong to the passage “"+p.Title+"” above.", s.width, paper.Look{Italic: true}), paper.Gap(0.6*s.size)))...)
+		s.put(withNext(append(s.Plain("These questions are about the passage “"+p.Title+"” above.", s.width, paper.Look{Italic: true}), paper.Gap(0.6*s.size)))...)
 	} else if p != nil {
 		s.put(withNext(append([]paper.Slab{s.Ruled(s.width, 0.7)}, s.Plain(p.Title, s.width, paper.Look{Bold: true, Scale: 1.15})...))...)
 		s.put(s.HTML(p.Body, s.width, paper.Look{})...)

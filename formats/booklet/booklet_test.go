@@ -83,13 +83,13 @@ func TestEveryKindOnPaper(t *testing.T) {
 		want string
 	}{
 		{item.NewChoice(item.SingleChoice, "Which?", two, []int{0}, item.AllOrNothing), "Which? oak A elm B"},
-		{item.NewChoice(item.MultipleChoice, "Which?", two, []int{0}, item.AllOrNothing), "Which? Circle all that are right. oak A elm B"},
+		{item.NewChoice(item.MultipleChoice, "Which?", two, []int{0}, item.AllOrNothing), "Which? Circle all correct answers. oak A elm B"},
 		{item.NewTrueFalse("Wet?", true), "Wet? True A False B"},
 		{item.NewOrder("Put in order", two, []int{1, 0}, item.AllOrNothing), "Put in order Number these in order. oak elm"},
-		{item.NewPairs(item.Match, "Match", two, []string{"acorn", "seed"}, []item.Pair{{Choice: 0, Target: 0}}, 1, 1, item.AllOrNothing), "Match Write the letter of what belongs to each. oak A elm B acorn seed"},
-		{item.NewPairs(item.Sort, "Sort", two, []string{"big", "small"}, []item.Pair{{Choice: 0, Target: 0}}, 1, 0, item.AllOrNothing), "Sort Write the letters into their groups. oak A elm B big small"},
-		{item.NewPairs(item.BoxTable, "Tick", two, []string{"big", "small"}, []item.Pair{{Choice: 0, Target: 0}}, 1, 0, item.AllOrNothing), "Tick Mark the boxes that are right. big small oak ☐ ☐ elm ☐ ☐"},
-		{item.NewSelectText("Select", []item.Run{{HTML: "It rained. ", Selectable: true}, {HTML: "We stayed."}}, []int{0}, 1, item.AllOrNothing), "Select Underline what is right. It rained. We stayed."},
+		{item.NewPairs(item.Match, "Match", two, []string{"acorn", "seed"}, []item.Pair{{Choice: 0, Target: 0}}, 1, 1, item.AllOrNothing), "Match Write the letter of the match next to each one. oak A elm B acorn seed"},
+		{item.NewPairs(item.Sort, "Sort", two, []string{"big", "small"}, []item.Pair{{Choice: 0, Target: 0}}, 1, 0, item.AllOrNothing), "Sort Write each letter in its group. oak A elm B big small"},
+		{item.NewPairs(item.BoxTable, "Tick", two, []string{"big", "small"}, []item.Pair{{Choice: 0, Target: 0}}, 1, 0, item.AllOrNothing), "Tick Mark the correct boxes. big small oak ☐ ☐ elm ☐ ☐"},
+		{item.NewSelectText("Select", []item.Run{{HTML: "It rained. ", Selectable: true}, {HTML: "We stayed."}}, []int{0}, 1, item.AllOrNothing), "Select Underline your answer. It rained. We stayed."},
 		{item.NewMenus("Choose", []string{"It is ", " today."}, []item.Menu{{Words: []string{"wet", "dry"}}}, item.AllOrNothing), "Choose It is [ wet / dry ] today."},
 		{item.NewParts("Both", []item.Item{item.NewTrueFalse("Wet?", true), item.NewNumber("How far?", []string{"4321"}, item.NumberKey{}, "miles")}, nil, item.AllOrNothing), "Both Wet? True A False B How far? miles"},
 		{item.NewText("Name it", []string{"secretword"}, item.TextKey{}), "Name it"},
@@ -97,7 +97,7 @@ func TestEveryKindOnPaper(t *testing.T) {
 		{item.NewWritten(item.LongWritten, "Explain", 0, nil, nil), "Explain"},
 		{item.NewExaminer("Count the boats.", "<p>secretword</p>", "secretword"), "Count the boats."},
 		{item.NewNumber("How far?", []string{"4321"}, item.NumberKey{}, "miles"), "How far? miles"},
-		{item.NewNumberLine("Put a point", item.Line{From: "-1", To: "1", Step: "0.5", Labels: 2}, []string{"0.5"}, "0"), "Put a point Mark the point on the line. −1 0 1"},
+		{item.NewNumberLine("Put a point", item.Line{From: "-1", To: "1", Step: "0.5", Labels: 2}, []string{"0.5"}, "0"), "Put a point Mark the point on the number line. −1 0 1"},
 	}
 	for _, c := range cases {
 		b := book(booklet.Line{Line: form.Line{Item: c.item, Points: 2 * points.One, Identifier: "I"}, Key: "secretword"})
@@ -119,7 +119,7 @@ func TestABookletHasItsHeadsAndItsRefusals(t *testing.T) {
 	}
 	pages := set(t, asBooklet(b), paper.Options{Size: 10, Columns: 2})
 	require.Len(t, pages, 1)
-	want := "Harbor quiz Name Class Date Work alone. The questions are in fall.pdf. Part 1: By hand Work without a calculator. Tides The moon pulls. Stem 1 1 1 pt True A False B " +
+	want := "Harbor quiz Name Class Date Work alone. The questions are in fall.pdf. Part 1: By hand Do not use a calculator. Tides The moon pulls. Stem 1 1 1 pt True A False B " +
 		"Part 2: With help You may use a calculator. Use it. Each student gets 1 of these 2 items. Stem 2 2 1 pt True A False B This item is not printed. 3 Harbor quiz 1 / 1"
 	assert.Equal(t, want, pages[0])
 }

@@ -11,14 +11,14 @@ import (
 
 // Directions say for each kind what is done on paper in the place of a press or a drag; kinds that explain themselves have none.
 var Directions = map[item.Kind]string{
-	item.MultipleChoice: "Circle all that are right.",
+	item.MultipleChoice: "Circle all correct answers.",
 	item.Order:          "Number these in order.",
-	item.Match:          "Write the letter of what belongs to each.",
-	item.Sort:           "Write the letters into their groups.",
-	item.BoxTable:       "Mark the boxes that are right.",
-	item.SelectText:     "Underline what is right.",
-	item.Spot:           "Mark the place.",
-	item.NumberLine:     "Mark the point on the line.",
+	item.Match:          "Write the letter of the match next to each one.",
+	item.Sort:           "Write each letter in its group.",
+	item.BoxTable:       "Mark the correct boxes.",
+	item.SelectText:     "Underline your answer.",
+	item.Spot:           "Mark the spot.",
+	item.NumberLine:     "Mark the point on the number line.",
 }
 
 // Rows to write on where an item does not say how many.

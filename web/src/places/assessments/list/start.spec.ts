@@ -301,7 +301,7 @@ describe('on paper', () => {
     const text = (await open()).find('main').text()
     for (const words of [
       'Part 1: By hand',
-      'Work without a calculator.',
+      'Do not use a calculator.',
       'Number these in order.',
       'Each student gets 1 of these 2 items.',
       'Tides',

@@ -100,11 +100,11 @@ function print() {
           <template v-for="(g, i) in p.groups" :key="i">
             <section v-if="g.part" class="part">
               <h2>Part {{ g.partNumber }}: {{ g.part.title }}</h2>
-              <p>{{ g.part.calculator ? 'You may use a calculator.' : 'Work without a calculator.' }}</p>
+              <p>{{ g.part.calculator ? 'You may use a calculator.' : 'Do not use a calculator.' }}</p>
               <SafeHtml v-if="g.part.directions" :html="g.part.directions" />
             </section>
             <p v-if="g.pool" class="pool">Each student gets {{ g.pool.choose }} of these {{ g.pool.lines }} items.</p>
-            <p v-if="g.passage && g.again" class="pool">These belong to the passage “{{ g.passage.title }}” above.</p>
+            <p v-if="g.passage && g.again" class="pool">These questions are about the passage “{{ g.passage.title }}” above.</p>
             <section v-else-if="g.passage" class="passage">
               <h2>{{ g.passage.title }}</h2>
               <SafeHtml :html="g.passage.body" />
