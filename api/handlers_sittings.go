@@ -39,7 +39,7 @@ func unseated(u take.Unseated) contract.Unseated {
 
 func roomOf(r take.Room) contract.Room {
 	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
-		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late}
+		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
 			out.SavedAt = &saved

@@ -72,6 +72,14 @@ func TestLateAnswersCountWhenStaffSaySo(t *testing.T) {
 
 	assert.ErrorIs(t, w.app.Take.DecideLate(w.ctx, w.student, sitting.ID, id, true), desk.ErrForbidden)
 	require.NoError(t, w.app.Take.DecideLate(w.ctx, w.teacher, sitting.ID, id, false))
+	room, err = w.app.Take.Room(w.ctx, w.teacher, sitting.ID)
+	require.NoError(t, err)
+	leftOut := 0
+	for _, s := range room.Seats {
+		assert.Zero(t, s.Late)
+		leftOut += s.LeftOut
+	}
+	assert.Equal(t, 2, leftOut, "the room still tells of them")
 	list, err = w.app.Take.LateAnswers(w.ctx, w.teacher, sitting.ID)
 	require.NoError(t, err)
 	assert.True(t, list[0].Decided)

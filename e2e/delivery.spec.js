@@ -123,6 +123,10 @@ test('a page that is loaded again without a network goes on, and what came too l
   const panel = coordinator.getByRole('complementary', { name: 'Late answers' })
   await expect(panel.getByRole('table')).toContainText('in time')
   await accessible(coordinator)
+  await panel.getByRole('button', { name: 'Leave out' }).click()
+  await expect(panel.getByText('left out')).toBeVisible()
+  await panel.getByRole('button', { name: 'Close' }).click()
+  await coordinator.getByText('1 late answer left out.').getByRole('button', { name: 'Look at late answers' }).click() // it was left out too soon
   await panel.getByRole('button', { name: 'Count 1 answer' }).click()
   await expect(panel.getByText('counted')).toBeVisible()
   await expect(coordinator.getByRole('button', { name: 'Look at late answers' })).toHaveCount(0)

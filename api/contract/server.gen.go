@@ -2557,7 +2557,10 @@ type RoomSeat struct {
 	Answered int `json:"answered"`
 
 	// Late Answers that came after the hand-in and wait for staff.
-	Late      int           `json:"late"`
+	Late int `json:"late"`
+
+	// LeftOut Such answers that staff left out; they can still be counted.
+	LeftOut   int           `json:"leftOut"`
 	Name      string        `json:"name"`
 	Number    string        `json:"number"`
 	SavedAt   *time.Time    `json:"savedAt,omitempty"`

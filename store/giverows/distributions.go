@@ -283,7 +283,8 @@ type RoomSeat struct {
 	Answered  int           `db:"answered"`
 	SavedAt   *int64        `db:"saved_at"`
 	HandedIn  *int64        `db:"handed_in_at"`
-	Late      int           `db:"late"` // answers that came after it and wait for staff
+	Late      int           `db:"late"`     // answers that came after it and wait for staff
+	LeftOut   int           `db:"left_out"` // such that staff left out, and may still count
 }
 
 // Room lists a sitting's seats by name.
@@ -292,7 +293,8 @@ func Room(ctx context.Context, r sqlite.Reader, sitting int64) ([]RoomSeat, erro
 	err := r.List(ctx, &out, `SELECT p.id AS student_id, p.number, p.given, p.family, COALESCE(t.id, 0) AS attempt_id, COALESCE(t.state, '') AS state, t.handed_in_at,
 			(SELECT COUNT(*) FROM answer w WHERE w.attempt_id = t.id AND w.response <> '{}') AS answered,
 			(SELECT MAX(w.saved_at) FROM answer w WHERE w.attempt_id = t.id) AS saved_at,
-			(SELECT COUNT(*) FROM late_answer l WHERE l.attempt_id = t.id AND l.decided_at IS NULL) AS late
+			(SELECT COUNT(*) FROM late_answer l WHERE l.attempt_id = t.id AND l.decided_at IS NULL) AS late,
+			(SELECT COUNT(*) FROM late_answer l WHERE l.attempt_id = t.id AND l.decided_at IS NOT NULL AND l.scoring_id IS NULL) AS left_out
 		FROM seat JOIN person p ON p.id = seat.student_id LEFT JOIN attempt t ON t.sitting_id = seat.sitting_id AND t.student_id = p.id
 			AND t.try = (SELECT MAX(try) FROM attempt l WHERE l.sitting_id = seat.sitting_id AND l.student_id = p.id)
 		WHERE seat.sitting_id = ? ORDER BY p.family, p.given, p.id`, sitting)

@@ -4065,6 +4065,8 @@ export interface components {
             answered: number;
             /** @description Answers that came after the hand-in and wait for staff. */
             late: number;
+            /** @description Such answers that staff left out; they can still be counted. */
+            leftOut: number;
             /** Format: date-time */
             savedAt?: string;
         };

@@ -30,6 +30,7 @@ const seat = useMutation({
   onSuccess: (now) => queries.setQueryData(roomQueries.room(id.value).queryKey, now),
 })
 const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
+const leftOut = computed(() => room.data.value?.seats.reduce((n, s) => n + s.leftOut, 0) ?? 0)
 const lateSeats = computed(() => room.data.value?.seats.filter((s) => s.late).length ?? 0)
 const lookingAtLate = ref(false)
 const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
@@ -54,6 +55,10 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         {{ plural(late, 'answer') }} of {{ plural(lateSeats, 'student') }} came after the end.
         <button type="button" class="link-button" @click="lookingAtLate = true">Look at late answers</button>
       </Note>
+      <p v-else-if="leftOut" class="soft">
+        {{ plural(leftOut, 'late answer') }} left out.
+        <button type="button" class="link-button" @click="lookingAtLate = true">Look at late answers</button>
+      </p>
       <Note v-if="room.data.value.unseated.length">
         {{ plural(room.data.value.unseated.length, 'student') }} joined this section after the assessment went out.
         <ul class="unseated">

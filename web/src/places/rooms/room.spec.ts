@@ -16,6 +16,7 @@ const seat = (part: Partial<Schemas['RoomSeat']>): Schemas['RoomSeat'] => ({
   state: 'handed in',
   answered: 12,
   late: 0,
+  leftOut: 0,
   ...part,
 })
 
