@@ -182,7 +182,7 @@ func TestItemsThatDoNotSayItGetWhatIsGiven(t *testing.T) {
 func TestCommandLinesThatCannotBeMeant(t *testing.T) {
 	for line, want := range map[string]string{
 		"recipes":                     `unknown command "recipes" for "pineledger"`,
-		"compute recipes":             `unknown command "recipes" for "pineledger compute"; there are balance, band, clock, cuts, draw, score`,
+		"compute recipes":             `unknown command "recipes" for "pineledger compute"; there are ability, balance, band, clock, cuts, draw, panel, predict, score, stats`,
 		"compute cuts --sharp":        "unknown flag: --sharp",
 		"compute cuts more":           `pineledger compute cuts: unknown command "more"`,
 		"import items":                "pineledger import: accepts 2 arg(s), received 1",
@@ -268,7 +268,7 @@ func TestTheExamplesOfTheHelpWork(t *testing.T) {
 	bin, err := built()
 	require.NoError(t, err)
 	example := regexp.MustCompile(`(?m)^\s+((?:echo|printf) '.*' \| pineledger compute (\w+))$`)
-	for _, what := range []string{"cuts", "band", "balance", "score"} {
+	for _, what := range []string{"cuts", "band", "balance", "score", "stats", "predict", "ability", "panel"} {
 		help := pineledger(t, "", "compute", what, "--help")
 		found := example.FindStringSubmatch(help.out)
 		require.NotNil(t, found, "%s has no example", what)

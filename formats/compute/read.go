@@ -172,3 +172,37 @@ type thousandth int
 func (t thousandth) MarshalJSON() ([]byte, error) {
 	return fmt.Appendf(nil, "%d.%03d", int(t)/1000, int(t)%1000), nil
 }
+
+// float gives a number between two bounds.
+func (n node) float(r *reading, low, high float64) float64 {
+	number, ok := n.value.(json.Number)
+	if !ok {
+		r.refuse(n.place, "is not a number")
+		return 0
+	}
+	v, err := number.Float64()
+	if err != nil || v < low || v > high {
+		r.refuse(n.place, "%s is not from %v to %v", number, low, high)
+		return 0
+	}
+	return v
+}
+
+// whole gives a whole number between two bounds.
+func (n node) whole(r *reading, low, high int) int {
+	v := n.integer(r)
+	if v < low || v > high {
+		r.refuse(n.place, "%d is not from %d to %d", v, low, high)
+	}
+	return v
+}
+
+// sized gives the elements of a list that has as many as another.
+func (n node) sized(r *reading, count int, of string) []node {
+	list := n.list(r)
+	if len(list) != count {
+		r.refuse(n.place, "has %d, and there are %d %s", len(list), count, of)
+		return nil
+	}
+	return list
+}
