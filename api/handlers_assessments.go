@@ -16,66 +16,6 @@ import (
 	"pineledger/core/roster"
 )
 
-func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
-	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
-		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy,
-		Bands: each(build.CoreBands(s.Bands), func(b band.Band) contract.Band {
-			return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
-		})}
-}
-
-func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
-	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Year: value(in.Year), Rule: band.Rule(in.Rule), Version: version,
-		Bands: each(in.Bands, func(b contract.Band) band.Band {
-			return band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
-		})}
-}
-
-func (h *buildHandlers) ListBandSets(ctx context.Context, _ contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	sets, err := h.app.Plans.BandSets(ctx, v)
-	return contract.ListBandSets200JSONResponse(each(sets, func(s build.BandSet) contract.BandSet { return bandSetOf(v, s) })), err
-}
-
-func (h *buildHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetRequestObject) (contract.AddBandSetResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.app.Plans.PutBandSet(ctx, v, 0, bandSetInput(r.Body, 0))
-	if err != nil {
-		return nil, err
-	}
-	return contract.AddBandSet200JSONResponse(bandSetOf(v, s)), nil
-}
-
-func (h *buildHandlers) GetBandSet(ctx context.Context, r contract.GetBandSetRequestObject) (contract.GetBandSetResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.app.Plans.BandSet(ctx, v, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	return contract.GetBandSet200JSONResponse(bandSetOf(v, s)), nil
-}
-
-func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetRequestObject) (contract.PutBandSetResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.app.Plans.PutBandSet(ctx, v, r.Id, bandSetInput(r.Body, r.Params.IfMatch))
-	if err != nil {
-		return nil, err
-	}
-	return contract.PutBandSet200JSONResponse(bandSetOf(v, s)), nil
-}
-
 func assessmentListed(a build.AssessmentListed) contract.AssessmentListed {
 	return contract.AssessmentListed{Id: a.ID, Title: a.Title, Subject: a.Subject, Grades: listed(a.Grades), Purpose: a.Purpose, Course: a.Course, Labels: listed(a.Labels), Year: a.Year, State: string(a.Shown()),
 		Edition: a.Edition, OwnerId: a.OwnerID, Owner: a.Owner, Lines: a.Lines, Points: points.Points(a.Points), ChangedAt: timeOf(a.ChangedAt), ChangedBy: a.ChangedBy}
@@ -185,18 +125,6 @@ func (h *buildHandlers) PutBlueprint(ctx context.Context, r contract.PutBlueprin
 		return nil, err
 	}
 	return contract.PutBlueprint200JSONResponse(sheet(v, s)), nil
-}
-
-func (h *buildHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsRequestObject) (contract.ChooseBandsResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.app.Build.ChooseBands(ctx, v, r.Id, r.Params.IfMatch, r.Body.BandSetId)
-	if err != nil {
-		return nil, err
-	}
-	return contract.ChooseBands200JSONResponse(sheet(v, s)), nil
 }
 
 func (h *buildHandlers) SealAssessment(ctx context.Context, r contract.SealAssessmentRequestObject) (contract.SealAssessmentResponseObject, error) {

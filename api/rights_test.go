@@ -191,6 +191,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"keepApart", "POST /items/1/apart", `{"other":"nothing","reason":""}`, [6]int{f, f, f, f, f, y}},
 		{"letMeet", "DELETE /items/1/apart/2", "", [6]int{f, f, f, f, f, y}},
 		{"chooseBands", "PUT /assessments/1/bands", `{"bandSetId":1}`, [6]int{n, n, n, f, f, y}},
+		{"putCuts", "PUT /assessments/1/cuts", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{n, n, n, f, f, y}},
+		{"forecastCuts", "POST /assessments/1/forecast", `{"mean":0,"sd":1}`, [6]int{f, f, f, y, y, y}},
 		{"sealAssessment", "POST /assessments/1/seal", "", [6]int{n, n, n, f, f, y}},
 		{"beginEdition", "POST /assessments/2/edition", "", [6]int{n, n, n, f, f, y}},
 		{"getDistribution", "GET /assessments/1/distribution", "", [6]int{n, n, n, y, y, y}},

@@ -9,6 +9,7 @@ import (
 
 	"pineledger/app/bank"
 	"pineledger/app/build"
+	"pineledger/app/cuts"
 	"pineledger/app/desk"
 	"pineledger/app/give"
 	"pineledger/app/intake"
@@ -30,6 +31,7 @@ type App struct {
 	Build   *build.Build
 	Draws   *build.Draws
 	Plans   *build.Plans
+	Cuts    *cuts.Cuts
 	Give    *give.Give
 	Take    *take.Take
 	Read    *read.Read
@@ -51,6 +53,9 @@ func New(ctx context.Context, c Config) (*App, error) {
 		return nil, err
 	}
 	if a.Build, a.Draws, a.Plans, err = build.New(ctx, d, a.Bank, a.Writing); err != nil {
+		return nil, err
+	}
+	if a.Cuts, err = cuts.New(d, a.Build); err != nil {
 		return nil, err
 	}
 	a.Give = give.New(d, a.Build)

@@ -916,19 +916,39 @@ type Band struct {
 	Name string `json:"name"`
 }
 
+// BandOutlook defines model for BandOutlook.
+type BandOutlook struct {
+	Count float64 `json:"count"`
+	High  float64 `json:"high"`
+
+	// Low The number of students lies between low and high in 95 of 100 cases.
+	Low  float64 `json:"low"`
+	Name string  `json:"name"`
+
+	// Near Share of the students whose expected score is within one standard error of where the band begins.
+	Near  *float64 `json:"near,omitempty"`
+	Share float64  `json:"share"`
+}
+
 // BandSet defines model for BandSet.
 type BandSet struct {
-	Bands     []Band      `json:"bands"`
-	ChangedBy string      `json:"changedBy"`
-	Grades    []string    `json:"grades"`
-	Id        Id          `json:"id"`
-	MayChange bool        `json:"mayChange"`
-	Name      string      `json:"name"`
-	Rule      BandSetRule `json:"rule"`
-	Subject   string      `json:"subject"`
-	Uses      int         `json:"uses"`
-	Version   int         `json:"version"`
-	Year      string      `json:"year"`
+	Bands     []Band   `json:"bands"`
+	ChangedBy string   `json:"changedBy"`
+	Grades    []string `json:"grades"`
+	Id        Id       `json:"id"`
+
+	// LockedBy Who of the district locked it; empty where schools may have other cuts.
+	LockedBy  string `json:"lockedBy"`
+	MayChange bool   `json:"mayChange"`
+	Name      string `json:"name"`
+
+	// Own The bands are this assessment's own, in the place of the set's.
+	Own     bool        `json:"own"`
+	Rule    BandSetRule `json:"rule"`
+	Subject string      `json:"subject"`
+	Uses    int         `json:"uses"`
+	Version int         `json:"version"`
+	Year    string      `json:"year"`
 }
 
 // BandSetRule defines model for BandSet.Rule.
@@ -936,8 +956,11 @@ type BandSetRule string
 
 // BandSetInput defines model for BandSetInput.
 type BandSetInput struct {
-	Bands   []Band           `json:"bands"`
-	Grades  Values           `json:"grades"`
+	Bands  []Band `json:"bands"`
+	Grades Values `json:"grades"`
+
+	// Locked No school may have other cuts. The district alone locks and unlocks.
+	Locked  *bool            `json:"locked,omitempty"`
 	Name    string           `json:"name"`
 	Rule    BandSetInputRule `json:"rule"`
 	Subject string           `json:"subject"`
@@ -1509,6 +1532,48 @@ type Finding struct {
 
 // FindingSeverity defines model for Finding.Severity.
 type FindingSeverity string
+
+// Forecast defines model for Forecast.
+type Forecast struct {
+	All *Outlook `json:"all,omitempty"`
+
+	// Author From the author's estimate.
+	Author int `json:"author"`
+
+	// Because Why nothing is predicted.
+	Because string `json:"because"`
+	Cuts    Cuts   `json:"cuts"`
+
+	// Few From fewer.
+	Few int `json:"few"`
+
+	// Many Lines whose difficulty comes from 200 responses or more.
+	Many int `json:"many"`
+
+	// Placed Students with scored work in the subject.
+	Placed  int        `json:"placed"`
+	Schools *[]Outlook `json:"schools,omitempty"`
+
+	// Scores The share of students at each raw score.
+	Scores *[]ScoreShare `json:"scores,omitempty"`
+
+	// SmallSchools Schools that are left out because they have fewer than ten students.
+	SmallSchools int `json:"smallSchools"`
+	Students     int `json:"students"`
+	Unknown      int `json:"unknown"`
+}
+
+// ForecastQuestion defines model for ForecastQuestion.
+type ForecastQuestion struct {
+	// Bands The cuts to weigh; none for those that stand.
+	Bands *[]Band `json:"bands,omitempty"`
+
+	// Mean The ability, in logits, of students who have no scored work in the subject.
+	Mean float64 `json:"mean"`
+
+	// Sd How far they lie apart.
+	Sd float64 `json:"sd"`
+}
 
 // FoundPerson defines model for FoundPerson.
 type FoundPerson struct {
@@ -2244,6 +2309,20 @@ type Outline struct {
 	Year         string    `json:"year"`
 }
 
+// Outlook defines model for Outlook.
+type Outlook struct {
+	// Accuracy Share of students whose band is that of their expected score.
+	Accuracy float64       `json:"accuracy"`
+	Bands    []BandOutlook `json:"bands"`
+
+	// Consistency Share who would get the same band on another day.
+	Consistency float64 `json:"consistency"`
+	Mean        float64 `json:"mean"`
+	Name        string  `json:"name"`
+	Sd          float64 `json:"sd"`
+	Students    int     `json:"students"`
+}
+
 // Part defines model for Part.
 type Part struct {
 	Name   string     `json:"name"`
@@ -2605,6 +2684,13 @@ type School struct {
 	Sections int    `json:"sections"`
 	Students int    `json:"students"`
 	Teachers int    `json:"teachers"`
+}
+
+// ScoreShare defines model for ScoreShare.
+type ScoreShare struct {
+	// Raw Two decimal places at most.
+	Raw   Points  `json:"raw"`
+	Share float64 `json:"share"`
 }
 
 // Section defines model for Section.
@@ -3162,6 +3248,17 @@ type PutBlueprintParams struct {
 // CopyAssessmentJSONBody defines parameters for CopyAssessment.
 type CopyAssessmentJSONBody struct {
 	Title *string `json:"title,omitempty"`
+}
+
+// PutCutsJSONBody defines parameters for PutCuts.
+type PutCutsJSONBody struct {
+	Bands []Band `json:"bands"`
+}
+
+// PutCutsParams defines parameters for PutCuts.
+type PutCutsParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
 }
 
 // SendDistributionJSONBody defines parameters for SendDistribution.
@@ -4092,6 +4189,9 @@ type PutBlueprintJSONRequestBody PutBlueprintJSONBody
 // CopyAssessmentJSONRequestBody defines body for CopyAssessment for application/json ContentType.
 type CopyAssessmentJSONRequestBody CopyAssessmentJSONBody
 
+// PutCutsJSONRequestBody defines body for PutCuts for application/json ContentType.
+type PutCutsJSONRequestBody PutCutsJSONBody
+
 // SendDistributionJSONRequestBody defines body for SendDistribution for application/json ContentType.
 type SendDistributionJSONRequestBody SendDistributionJSONBody
 
@@ -4103,6 +4203,9 @@ type LookAtPoolJSONRequestBody = DrawQuestion
 
 // StartDrawJSONRequestBody defines body for StartDraw for application/json ContentType.
 type StartDrawJSONRequestBody = DrawQuestion
+
+// ForecastCutsJSONRequestBody defines body for ForecastCuts for application/json ContentType.
+type ForecastCutsJSONRequestBody = ForecastQuestion
 
 // PutKeyJSONRequestBody defines body for PutKey for application/json ContentType.
 type PutKeyJSONRequestBody PutKeyJSONBody
@@ -4271,6 +4374,9 @@ type ServerInterface interface {
 	// CopyAssessment Start a draft from this one. Dates and sections do not come along.
 	// (POST /assessments/{id}/copy)
 	CopyAssessment(ctx *echo.Context, id Id) error
+	// PutCuts Give a draft cuts of its own, in the place of its band set's; none lets it have the set's again.
+	// (PUT /assessments/{id}/cuts)
+	PutCuts(ctx *echo.Context, id Id, params PutCutsParams) error
 	// GetDistribution The distribution that is being prepared, with its preflight.
 	// (GET /assessments/{id}/distribution)
 	GetDistribution(ctx *echo.Context, id Id) error
@@ -4307,6 +4413,9 @@ type ServerInterface interface {
 	// ListEditions The sealed editions, the newest first, and what changed from the one before or from another one.
 	// (GET /assessments/{id}/editions)
 	ListEditions(ctx *echo.Context, id Id, params ListEditionsParams) error
+	// ForecastCuts What cuts would do to the students who will sit. Nothing is kept.
+	// (POST /assessments/{id}/forecast)
+	ForecastCuts(ctx *echo.Context, id Id) error
 	// ListHistory What was done to it, by whom and when, the newest first.
 	// (GET /assessments/{id}/history)
 	ListHistory(ctx *echo.Context, id Id) error
@@ -4986,6 +5095,44 @@ func (w *ServerInterfaceWrapper) CopyAssessment(ctx *echo.Context) error {
 	return err
 }
 
+// PutCuts converts echo context to params.
+func (w *ServerInterfaceWrapper) PutCuts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutCutsParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutCuts(ctx, id, params)
+	return err
+}
+
 // GetDistribution converts echo context to params.
 func (w *ServerInterfaceWrapper) GetDistribution(ctx *echo.Context) error {
 	var err error
@@ -5324,6 +5471,22 @@ func (w *ServerInterfaceWrapper) ListEditions(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListEditions(ctx, id, params)
+	return err
+}
+
+// ForecastCuts converts echo context to params.
+func (w *ServerInterfaceWrapper) ForecastCuts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ForecastCuts(ctx, id)
 	return err
 }
 
@@ -9440,6 +9603,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/draws/:draw/place", wrapper.PlaceDraw, options.OperationMiddlewares["placeDraw"]...)
 	router.GET(options.BaseURL+"/assessments/:id/lines/:item/swaps", wrapper.ListSwaps, options.OperationMiddlewares["listSwaps"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/cuts", wrapper.PutCuts, options.OperationMiddlewares["putCuts"]...)
+	router.POST(options.BaseURL+"/assessments/:id/forecast", wrapper.ForecastCuts, options.OperationMiddlewares["forecastCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/seal", wrapper.SealAssessment, options.OperationMiddlewares["sealAssessment"]...)
 	router.POST(options.BaseURL+"/assessments/:id/edition", wrapper.BeginEdition, options.OperationMiddlewares["beginEdition"]...)
 	router.GET(options.BaseURL+"/assessments/:id/distribution", wrapper.GetDistribution, options.OperationMiddlewares["getDistribution"]...)
@@ -9785,6 +9950,47 @@ type CopyAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CopyAssessmentdefaultApplicationProblemPlusJSONResponse) VisitCopyAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCutsRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutCutsParams
+	Body   *PutCutsJSONRequestBody
+}
+
+type PutCutsResponseObject interface {
+	VisitPutCutsResponse(w http.ResponseWriter) error
+}
+
+type PutCuts200JSONResponse Sheet
+
+func (response PutCuts200JSONResponse) VisitPutCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCutsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCutsdefaultApplicationProblemPlusJSONResponse) VisitPutCutsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10267,6 +10473,46 @@ type ListEditionsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListEditionsdefaultApplicationProblemPlusJSONResponse) VisitListEditionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ForecastCutsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ForecastCutsJSONRequestBody
+}
+
+type ForecastCutsResponseObject interface {
+	VisitForecastCutsResponse(w http.ResponseWriter) error
+}
+
+type ForecastCuts200JSONResponse Forecast
+
+func (response ForecastCuts200JSONResponse) VisitForecastCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ForecastCutsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ForecastCutsdefaultApplicationProblemPlusJSONResponse) VisitForecastCutsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15804,6 +16050,9 @@ type StrictServerInterface interface {
 	// CopyAssessment Start a draft from this one. Dates and sections do not come along.
 	// (POST /assessments/{id}/copy)
 	CopyAssessment(ctx context.Context, request CopyAssessmentRequestObject) (CopyAssessmentResponseObject, error)
+	// PutCuts Give a draft cuts of its own, in the place of its band set's; none lets it have the set's again.
+	// (PUT /assessments/{id}/cuts)
+	PutCuts(ctx context.Context, request PutCutsRequestObject) (PutCutsResponseObject, error)
 	// GetDistribution The distribution that is being prepared, with its preflight.
 	// (GET /assessments/{id}/distribution)
 	GetDistribution(ctx context.Context, request GetDistributionRequestObject) (GetDistributionResponseObject, error)
@@ -15840,6 +16089,9 @@ type StrictServerInterface interface {
 	// ListEditions The sealed editions, the newest first, and what changed from the one before or from another one.
 	// (GET /assessments/{id}/editions)
 	ListEditions(ctx context.Context, request ListEditionsRequestObject) (ListEditionsResponseObject, error)
+	// ForecastCuts What cuts would do to the students who will sit. Nothing is kept.
+	// (POST /assessments/{id}/forecast)
+	ForecastCuts(ctx context.Context, request ForecastCutsRequestObject) (ForecastCutsResponseObject, error)
 	// ListHistory What was done to it, by whom and when, the newest first.
 	// (GET /assessments/{id}/history)
 	ListHistory(ctx context.Context, request ListHistoryRequestObject) (ListHistoryResponseObject, error)
@@ -16567,6 +16819,55 @@ func (sh *strictHandler) CopyAssessment(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// PutCuts operation middleware
+func (sh *strictHandler) PutCuts(ctx *echo.Context, id Id, params PutCutsParams) error {
+	var request PutCutsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutCutsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutCuts(ctx.Request().Context(), request.(PutCutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutCuts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutCutsResponseObject); ok {
+		return validResponse.VisitPutCutsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetDistribution operation middleware
 func (sh *strictHandler) GetDistribution(ctx *echo.Context, id Id) error {
 	var request GetDistributionRequestObject
@@ -16964,6 +17265,54 @@ func (sh *strictHandler) ListEditions(ctx *echo.Context, id Id, params ListEditi
 		return err
 	} else if validResponse, ok := response.(ListEditionsResponseObject); ok {
 		return validResponse.VisitListEditionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ForecastCuts operation middleware
+func (sh *strictHandler) ForecastCuts(ctx *echo.Context, id Id) error {
+	var request ForecastCutsRequestObject
+
+	request.Id = id
+
+	var body ForecastCutsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ForecastCuts(ctx.Request().Context(), request.(ForecastCutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ForecastCuts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ForecastCutsResponseObject); ok {
+		return validResponse.VisitForecastCutsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

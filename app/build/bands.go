@@ -21,7 +21,8 @@ type BandSetInput struct {
 	Year    string // "" for any
 	Rule    band.Rule
 	Bands   []band.Band
-	Version int // the one that was read; 0 for a new set
+	Locked  bool // no school may have other cuts; the district alone may say so
+	Version int  // the one that was read; 0 for a new set
 }
 
 // BandSets lists the sets that a builder may see.
@@ -86,6 +87,15 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		}
 		s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.Bands = in.Name, in.Subject, in.Grades, strings.TrimSpace(in.Year), string(in.Rule), bandRows(in.Bands)
 		s.ChangedAt, s.ChangedBy = store.Millis(a.Now()), v.Name
+		switch {
+		case in.Locked == (s.LockedBy != ""):
+		case !v.Scope().District:
+			return desk.Invalid("/locked", "Only the district can lock or unlock a band set.")
+		case in.Locked:
+			s.LockedBy = v.Name
+		default:
+			s.LockedBy = ""
+		}
 		name, err := "bandSet.change", error(nil)
 		if id == 0 {
 			name = "bandSet.add"
@@ -104,24 +114,77 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 	return buildrows.BandSetByID(ctx, a.Store.Reader, id)
 }
 
-// check asks the core, on a form of one point, what of the set no form can take.
+// ChooseBands sets the band set of an assessment; 0 takes it away.
+func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, version int, set int64) (Sheet, error) {
+	return a.change(ctx, v, id, version, "assessment.bands", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
+		if err := desk.MustBeDraft(row); err != nil {
+			return nil, nil, err
+		}
+		if set > 0 {
+			if _, err := bandSet(ctx, tx.Reader, v, set); err != nil {
+				return nil, nil, err
+			}
+		}
+		before := row.BandSetID
+		row.BandSetID = set
+		if err := buildrows.PutOwnBands(ctx, tx, id, nil); err != nil { // its own were in the place of the old set's
+			return nil, nil, err
+		}
+		return map[string]int64{"bandSet": before}, map[string]int64{"bandSet": set}, nil
+	})
+}
+
+// PutCuts gives an assessment cuts of its own, in the place of its band set's; none lets it have the set's again.
+func (a *Build) PutCuts(ctx context.Context, v roster.Viewer, id int64, version int, bands []band.Band) (Sheet, error) {
+	return a.change(ctx, v, id, version, "assessment.cuts", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
+		if err := desk.MustBeDraft(row); err != nil {
+			return nil, nil, err
+		}
+		if row.BandSetID == 0 {
+			return nil, nil, desk.Conflict("Choose a band set first. The cuts of this assessment take the place of its cuts.")
+		}
+		set, err := buildrows.BandsOf(ctx, tx.Reader, *row)
+		if err != nil {
+			return nil, nil, err
+		}
+		if set.LockedBy != "" && !v.Scope().District && len(bands) > 0 {
+			return nil, nil, desk.Conflict("%s of the district locked the cuts of %s. This assessment cannot have others.", set.LockedBy, set.Name)
+		}
+		if len(bands) > 0 {
+			if err := checkBands(bands, band.Rule(set.Rule)); err != nil {
+				return nil, nil, err
+			}
+		}
+		return CoreBands(set.Bands), bands, buildrows.PutOwnBands(ctx, tx, id, bandRows(bands))
+	})
+}
+
+// check says what of the set no form can take.
 func (in *BandSetInput) check() error {
 	in.Name = strings.TrimSpace(in.Name)
 	if in.Name == "" || len(in.Name) > 200 {
 		return desk.Invalid("/name", "A band set needs a name of at most 200 characters.")
 	}
-	if len(in.Bands) < 2 || len(in.Bands) > 12 {
-		return desk.Invalid("/bands", "A band set has 2 to 12 bands.")
-	}
 	if in.Rule == "" {
 		in.Rule = band.AtLeast
 	}
-	_, err := band.Compute(band.Form{Lines: []band.Line{{Points: points.One}}, Rule: in.Rule, Bands: in.Bands})
-	return fromCore(err)
+	return checkBands(in.Bands, in.Rule)
 }
 
-// fromCore turns the place that the core refuses into a field of the input.
-func fromCore(err error) error {
+// mostBands bounds a set: more steps of one ramp cannot be told apart.
+const mostBands = 8
+
+// checkBands asks the core, on a form of one point, what of bands no form can take.
+func checkBands(bands []band.Band, rule band.Rule) error {
+	if len(bands) < 2 || len(bands) > mostBands {
+		return desk.Invalid("/bands", "A band set has 2 to %d bands.", mostBands)
+	}
+	_, err := band.Compute(band.Form{Lines: []band.Line{{Points: points.One}}, Rule: rule, Bands: bands})
+	return FromCore(err)
+}
+
+// FromCore turns the place that the core refuses into a field of the input.
+func FromCore(err error) error {
 	var place *band.PlaceError
 	if !errors.As(err, &place) {
 		return err

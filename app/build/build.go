@@ -366,20 +366,3 @@ func (a *Build) mayPlace(ctx context.Context, tx *store.Tx, v roster.Viewer, ass
 	}
 	return nil
 }
-
-// ChooseBands sets the band set of an assessment; 0 takes it away.
-func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, version int, set int64) (Sheet, error) {
-	return a.change(ctx, v, id, version, "assessment.bands", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if err := desk.MustBeDraft(row); err != nil {
-			return nil, nil, err
-		}
-		if set > 0 {
-			if _, err := bandSet(ctx, tx.Reader, v, set); err != nil {
-				return nil, nil, err
-			}
-		}
-		before := row.BandSetID
-		row.BandSetID = set
-		return map[string]int64{"bandSet": before}, map[string]int64{"bandSet": set}, nil
-	})
-}

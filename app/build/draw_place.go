@@ -132,6 +132,9 @@ func (a *Draws) addTwins(ctx context.Context, tx *store.Tx, v roster.Viewer, row
 		if err != nil {
 			return nil, err
 		}
+		if err := buildrows.CopyOwnBands(ctx, tx, row.ID, id); err != nil {
+			return nil, err
+		}
 		twinOnly := slices.DeleteFunc(slices.Clone(anchors), func(l buildrows.Line) bool {
 			return !slices.ContainsFunc(d.Answer.Forms[f].Items, func(it DrawnItem) bool { return it.ItemID == l.ItemID })
 		})

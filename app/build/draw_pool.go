@@ -437,7 +437,7 @@ func (a *Draws) Pools(ctx context.Context, v roster.Viewer, id int64) ([]int, er
 func placeError(err error) error {
 	var place *blueprint.PlaceError
 	if errors.As(err, &place) {
-		return fromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
+		return FromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
 	}
 	return err
 }

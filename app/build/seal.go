@@ -128,7 +128,7 @@ func FormOf(ctx context.Context, tx store.Reader, row buildrows.Assessment) (for
 	if row.BandSetID == 0 {
 		return f, nil
 	}
-	set, err := buildrows.BandSetByID(ctx, tx, row.BandSetID)
+	set, err := buildrows.BandsOf(ctx, tx, row)
 	f.BandSet, f.Rule, f.Bands = set.Name, band.Rule(set.Rule), CoreBands(set.Bands)
 	return f, err
 }

@@ -194,7 +194,7 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 		cautions := scope.LineCautions(l.Subject, l.Grade, l.WrongKey)
 		s.Lines = append(s.Lines, SheetLine{Line: l, Step: it.Step(p), Passage: titles[l.PassageID], Row: -1, Credit: it.Credit, Cautions: cautions})
 	}
-	placed := s.placed()
+	placed := s.Placed()
 	faults := s.Layout.Faults(placed)
 	s.Faults, s.Unsettled = append(s.Faults, faults...), len(faults)
 	s.Total, s.Worth = s.Layout.Worth(placed)
@@ -217,8 +217,8 @@ func (a *Build) fillLines(ctx context.Context, s *Sheet, lines []buildrows.Line)
 	return nil
 }
 
-// placed is what the layout must know of the lines.
-func (s *Sheet) placed() []form.Placed {
+// Placed is what the layout must know of the lines.
+func (s *Sheet) Placed() []form.Placed {
 	out := make([]form.Placed, len(s.Lines))
 	for i, l := range s.Lines {
 		out[i] = form.Placed{Part: l.Part, Pool: l.Line.Pool, Points: points.Points(l.Points), Step: l.Step}
@@ -313,7 +313,7 @@ func balance(ctx context.Context, r store.Reader, rows []buildrows.BlueprintRow,
 	b, err := blueprint.Compute(tree, plans, items, pools...)
 	var place *blueprint.PlaceError
 	if errors.As(err, &place) {
-		return b, fromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
+		return b, FromCore(&band.PlaceError{Place: place.Place, Reason: place.Reason})
 	}
 	return b, err
 }
@@ -346,7 +346,7 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 	if s.Assessment.BandSetID == 0 {
 		return nil
 	}
-	set, err := buildrows.BandSetByID(ctx, a.Store.Reader, s.Assessment.BandSetID)
+	set, err := buildrows.BandsOf(ctx, a.Store.Reader, s.Assessment)
 	if err != nil {
 		return err
 	}
@@ -361,7 +361,7 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 		s.Cuts = &cuts
 		return err
 	}
-	cuts, err := s.Layout.Cuts(s.placed(), band.Rule(set.Rule), CoreBands(set.Bands))
+	cuts, err := s.Layout.Cuts(s.Placed(), band.Rule(set.Rule), CoreBands(set.Bands))
 	var place *band.PlaceError
 	if errors.As(err, &place) {
 		s.CutsFault = desk.Sentence(place.Reason)

@@ -64,6 +64,7 @@ var spoken = map[string]string{
 	"item.apart":           "said what must not meet",
 	"item.meet":            "let meet again",
 	"assessment.bands":     "chose the bands of",
+	"assessment.cuts":      "changed the cuts of",
 	"assessment.seal":      "sealed",
 	"assessment.edition":   "began a new edition of",
 	"assessment.close":     "closed",

@@ -171,30 +171,40 @@ func (l Layout) Given(lines []Placed, seed int64) []int {
 // Each is what every student gets, whatever the seed: the lines in no pool as they are, and for
 // each pool as many stand-ins as it gives, worth its points, with the finest step of its lines.
 func (l Layout) Each(lines []Placed) []Placed {
-	var out []Placed
-	for _, line := range lines {
+	members := l.Members(lines)
+	out := make([]Placed, len(members))
+	for i, at := range members {
+		first := lines[at[0]]
+		if first.Pool == 0 {
+			out[i] = first
+			continue
+		}
+		out[i] = Placed{Pool: first.Pool, Part: first.Part, Points: first.Points}
+		for _, k := range at {
+			step := lines[k].Step
+			if step == 0 {
+				step = lines[k].Points
+			}
+			out[i].Step = points.GCD(out[i].Step, step)
+		}
+	}
+	return out
+}
+
+// Members gives for each of what Each gives the places of the lines that it can be: itself, or all of its pool.
+func (l Layout) Members(lines []Placed) [][]int {
+	var out [][]int
+	pools := make([][]int, len(l.Pools))
+	for at, line := range lines {
 		if line.Pool == 0 {
-			out = append(out, line)
+			out = append(out, []int{at})
+		} else if line.Pool <= len(pools) { // of a pool that is not there nobody gets any
+			pools[line.Pool-1] = append(pools[line.Pool-1], at)
 		}
 	}
 	for i, p := range l.Pools {
-		standIn, n := Placed{Pool: i + 1}, 0
-		for _, line := range lines {
-			if line.Pool != i+1 {
-				continue
-			}
-			if n == 0 {
-				standIn.Part, standIn.Points = line.Part, line.Points
-			}
-			step := line.Step
-			if step == 0 {
-				step = line.Points
-			}
-			standIn.Step = points.GCD(standIn.Step, step)
-			n++
-		}
-		for range min(n, p.Choose) {
-			out = append(out, standIn)
+		for range min(len(pools[i]), p.Choose) {
+			out = append(out, pools[i])
 		}
 	}
 	return out

@@ -53,64 +53,98 @@ type Prediction struct {
 	All    Outlook
 }
 
-// Of predicts for a form whose cuts are computed. Lines are those of the form, one for one.
-func Of(form band.Form, cuts band.Cuts, lines []Line, groups []Group) Prediction {
-	m := newModel(form, cuts, lines)
-	var out Prediction
-	all := make([]float64, len(m.bandOf))
-	var n, accuracy, consistency float64
-	near := make([]float64, len(m.begins))
-	for _, g := range groups {
-		t := m.tally(g)
-		out.Groups = append(out.Groups, m.outlook(g.Name, float64(g.N), t))
-		weight := float64(g.N)
-		n += weight
-		for r, p := range t.scores {
-			all[r] += weight * p
-		}
-		for i, p := range t.near {
-			near[i] += weight * p
-		}
-		accuracy += weight * t.accuracy
-		consistency += weight * t.consistency
-	}
-	for _, list := range [][]float64{all, near} {
-		for i := range list {
-			list[i] /= n
-		}
-	}
-	out.All = m.outlook("", n, tally{all, near, accuracy / n, consistency / n})
-	return out
+// Prospect is what groups can be expected to score on a form, whatever its cuts are.
+type Prospect struct {
+	grain  points.Points
+	sure   points.Points // of the lines that are credited to all
+	occurs []bool        // by raw score, counted in grains above what is sure
+	groups []expected
 }
 
-// model is a form ready for abilities: raw scores are counted in grains.
-type model struct {
-	cuts   band.Cuts
-	lines  []Line // those that count and are not credited to all
-	sure   points.Points
-	occurs []bool // by raw score, from what is sure on
-	bandOf []int  // by raw score
-	begins []int  // the bands after the first that a score can be in or above
+// expected is a group with what it can score at each of its abilities.
+type expected struct {
+	group Group
+	at    []outcome
+}
+
+// outcome is what students of one ability can score.
+type outcome struct {
+	weight          float64
+	scores          []float64 // chances by raw score
+	mean, deviation float64   // of the raw score, in points
 }
 
 // slack is what a sum of floats may miss of a cut that it meets exactly, in points.
 const slack = 1e-9
 
-func newModel(form band.Form, cuts band.Cuts, lines []Line) *model {
-	m := &model{cuts: cuts}
-	for i, l := range form.Lines {
+// Expect works out what groups can score on a form, whose lines the model's are, one for one. The form has been computed
+// without fault, with that grain.
+func Expect(form []band.Line, grain points.Points, model []Line, groups []Group) *Prospect {
+	p := &Prospect{grain: grain}
+	var lines []Line
+	for i, l := range form {
 		switch {
 		case l.Void:
 		case l.CreditAll:
-			m.sure += l.Points
+			p.sure += l.Points
 		default:
-			m.lines = append(m.lines, lines[i])
+			lines = append(lines, model[i])
 		}
 	}
-	m.occurs = occurring(m.lines, cuts.Grain)
-	m.bandOf = make([]int, len(m.occurs))
+	p.occurs = occurring(lines, grain)
+	for _, g := range groups {
+		e := expected{group: g}
+		for _, a := range g.Abilities {
+			o := outcome{weight: a.Weight, scores: scores(lines, grain, a.Theta), mean: float64(p.sure) / 100}
+			var variance float64
+			for _, l := range lines {
+				mean, v := l.moments(a.Theta)
+				o.mean += mean
+				variance += v
+			}
+			o.deviation = math.Sqrt(max(0, variance))
+			e.at = append(e.at, o)
+		}
+		p.groups = append(p.groups, e)
+	}
+	return p
+}
+
+// Of predicts for a form whose cuts are computed. Lines are those of the form, one for one.
+func Of(form band.Form, cuts band.Cuts, lines []Line, groups []Group) Prediction {
+	return Expect(form.Lines, cuts.Grain, lines, groups).With(cuts)
+}
+
+// With tells what cuts would do. They are cuts of the form that was expected of.
+func (p *Prospect) With(cuts band.Cuts) Prediction {
+	m := p.under(cuts)
+	var out Prediction
+	all := tally{scores: make([]float64, len(p.occurs)), near: make([]float64, len(m.begins))}
+	var n float64
+	for _, e := range p.groups {
+		t := m.tally(e.at)
+		out.Groups = append(out.Groups, m.outlook(e.group.Name, float64(e.group.N), t))
+		all.add(t, float64(e.group.N))
+		n += float64(e.group.N)
+	}
+	pooled := tally{scores: make([]float64, len(all.scores)), near: make([]float64, len(all.near))}
+	pooled.add(all, 1/n)
+	out.All = m.outlook("", n, pooled)
+	return out
+}
+
+// bands are cuts over the raw scores of a prospect.
+type bands struct {
+	*Prospect
+	cuts   band.Cuts
+	bandOf []int // by raw score
+	begins []int // the bands after the first that a score can be in or above
+}
+
+func (p *Prospect) under(cuts band.Cuts) bands {
+	m := bands{p, cuts, make([]int, len(p.occurs)), nil}
 	for r := range m.bandOf {
-		m.bandOf[r], _ = cuts.Of(m.raw(r)) // from 0 to the total, as it wants
+		m.bandOf[r], _ = cuts.Of(p.raw(r)) // from 0 to the total, as it wants
 	}
 	for i, s := range cuts.Starts {
 		if i > 0 && s.Raw != nil {
@@ -121,7 +155,7 @@ func newModel(form band.Form, cuts band.Cuts, lines []Line) *model {
 }
 
 // raw is a raw score that was counted in grains above what is sure.
-func (m *model) raw(r int) points.Points { return m.sure + points.Points(r)*m.cuts.Grain }
+func (p *Prospect) raw(r int) points.Points { return p.sure + points.Points(r)*p.grain }
 
 // occurring tells which raw scores lines can add up to, in grains.
 func occurring(lines []Line, grain points.Points) []bool {
@@ -160,46 +194,51 @@ type tally struct {
 	accuracy, consistency float64
 }
 
-func (m *model) tally(g Group) tally {
+func (t *tally) add(other tally, weight float64) {
+	for r, p := range other.scores {
+		t.scores[r] += weight * p
+	}
+	for i, p := range other.near {
+		t.near[i] += weight * p
+	}
+	t.accuracy += weight * other.accuracy
+	t.consistency += weight * other.consistency
+}
+
+func (m bands) tally(at []outcome) tally {
 	t := tally{scores: make([]float64, len(m.occurs)), near: make([]float64, len(m.begins))}
 	inBand := make([]float64, len(m.cuts.Starts))
-	for _, a := range g.Abilities {
+	for _, o := range at {
 		clear(inBand)
-		for r, p := range scores(m.lines, m.cuts.Grain, a.Theta) {
-			t.scores[r] += a.Weight * p
+		for r, p := range o.scores {
+			t.scores[r] += o.weight * p
 			inBand[m.bandOf[r]] += p
 		}
-		expected, variance := float64(m.sure)/100, 0.0
-		for _, l := range m.lines {
-			e, v := l.moments(a.Theta)
-			expected += e
-			variance += v
-		}
 		for i, b := range m.begins {
-			if math.Abs(expected-float64(*m.cuts.Starts[b].Raw)/100) <= math.Sqrt(max(0, variance))+slack {
-				t.near[i] += a.Weight
+			if math.Abs(o.mean-float64(*m.cuts.Starts[b].Raw)/100) <= o.deviation+slack {
+				t.near[i] += o.weight
 			}
 		}
-		t.accuracy += a.Weight * inBand[m.bandAt(expected)]
+		t.accuracy += o.weight * inBand[m.bandAt(o.mean)]
 		for _, p := range inBand {
-			t.consistency += a.Weight * p * p
+			t.consistency += o.weight * p * p
 		}
 	}
 	return t
 }
 
 // bandAt is the band of a score that is no whole number of grains.
-func (m *model) bandAt(expected float64) int {
+func (m bands) bandAt(score float64) int {
 	at := 0
 	for i, s := range m.cuts.Starts {
-		if s.Raw != nil && float64(*s.Raw)/100 <= expected+slack {
+		if s.Raw != nil && float64(*s.Raw)/100 <= score+slack {
 			at = i
 		}
 	}
 	return at
 }
 
-func (m *model) outlook(name string, n float64, t tally) Outlook {
+func (m bands) outlook(name string, n float64, t tally) Outlook {
 	out := Outlook{Name: name, N: int(n), Accuracy: t.accuracy, Consistency: t.consistency}
 	shares := make([]float64, len(m.cuts.Starts))
 	var square float64

@@ -20,7 +20,9 @@ type BandSet struct {
 	ChangedAt int64       `db:"changed_at"`
 	ChangedBy string      `db:"changed_by"`
 	Uses      int         `db:"uses"`
+	LockedBy  string      `db:"locked_by"` // who of the district lets no school have other cuts; "" where they may
 	Bands     []Band      `db:"-"`
+	Own       bool        `db:"-"` // the bands are an assessment's own, in the place of the set's
 }
 
 // Band is one band of a set; the first has no cut. Percent, Raw and Of are hundredths.
@@ -31,7 +33,7 @@ type Band struct {
 	Of      *int64 `db:"raw_of"`
 }
 
-const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.year, s.rule, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
+const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.year, s.rule, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by, s.locked_by,
 	(SELECT COUNT(*) FROM assessment a WHERE a.band_set_id = s.id AND a.deleted_at IS NULL) AS uses FROM band_set s`
 
 // BandSets lists all sets with their bands.
@@ -57,14 +59,50 @@ func BandSetByID(ctx context.Context, r sqlite.Reader, id int64) (BandSet, error
 	return s, bandsOf(ctx, r, &s)
 }
 
+// BandsOf gives the set of an assessment with the bands that are in force there: its own, where it has such.
+func BandsOf(ctx context.Context, r sqlite.Reader, a Assessment) (BandSet, error) {
+	s, err := BandSetByID(ctx, r, a.BandSetID)
+	if err != nil {
+		return s, err
+	}
+	var own []Band
+	if err := r.List(ctx, &own, "SELECT name, percent, raw, raw_of FROM own_band WHERE assessment_id = ? ORDER BY position", a.ID); err != nil {
+		return s, err
+	}
+	if len(own) > 0 {
+		s.Bands, s.Own = own, true
+	}
+	return s, nil
+}
+
+// PutOwnBands gives an assessment bands of its own; none lets it have those of its set again.
+func PutOwnBands(ctx context.Context, t *sqlite.Tx, assessment int64, bands []Band) error {
+	if err := t.Exec(ctx, "DELETE FROM own_band WHERE assessment_id = ?", assessment); err != nil {
+		return err
+	}
+	for i, b := range bands {
+		if err := t.Exec(ctx, "INSERT INTO own_band (assessment_id, position, name, percent, raw, raw_of) VALUES (?, ?, ?, ?, ?, ?)",
+			assessment, i, b.Name, b.Percent, b.Raw, b.Of); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// CopyOwnBands gives an assessment the bands that another has of its own, if it has such.
+func CopyOwnBands(ctx context.Context, t *sqlite.Tx, from, to int64) error {
+	return t.Exec(ctx, `INSERT INTO own_band (assessment_id, position, name, percent, raw, raw_of)
+		SELECT ?, position, name, percent, raw, raw_of FROM own_band WHERE assessment_id = ?`, to, from)
+}
+
 func bandsOf(ctx context.Context, r sqlite.Reader, s *BandSet) error {
 	return r.List(ctx, &s.Bands, "SELECT name, percent, raw, raw_of FROM band WHERE band_set_id = ? ORDER BY position", s.ID)
 }
 
 // AddBandSet writes a new set.
 func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
-	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, year, rule, school_id, owner_id, version, changed_at, changed_by)
-		VALUES (?, ?, ?, ?, ?, ?, ?, 1, ?, ?)`, s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy)
+	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, year, rule, school_id, owner_id, version, changed_at, changed_by, locked_by)
+		VALUES (?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?)`, s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy, s.LockedBy)
 	if err != nil {
 		return 0, err
 	}
@@ -73,8 +111,8 @@ func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
 
 // ChangeBandSet replaces a set of the given version; ErrStale when it has another by now.
 func ChangeBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) error {
-	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, year = ?, rule = ?, version = version + 1, changed_at = ?, changed_by = ?
-		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.ChangedAt, s.ChangedBy, s.ID, s.Version)
+	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, year = ?, rule = ?, version = version + 1, changed_at = ?, changed_by = ?, locked_by = ?
+		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.ChangedAt, s.ChangedBy, s.LockedBy, s.ID, s.Version)
 	if err != nil {
 		return err
 	}

@@ -1737,6 +1737,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a draft cuts of its own, in the place of its band set's; none lets it have the set's again. */
+        put: operations["putCuts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What cuts would do to the students who will sit. Nothing is kept. */
+        post: operations["forecastCuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/seal": {
         parameters: {
             query?: never;
@@ -3114,6 +3152,8 @@ export interface components {
             year?: string;
             /** @enum {string} */
             rule: "atLeast" | "nearest";
+            /** @description No school may have other cuts. The district alone locks and unlocks. */
+            locked?: boolean;
             bands: components["schemas"]["Band"][];
         };
         BandSet: {
@@ -3129,6 +3169,10 @@ export interface components {
             uses: number;
             mayChange: boolean;
             changedBy: string;
+            /** @description Who of the district locked it; empty where schools may have other cuts. */
+            lockedBy: string;
+            /** @description The bands are this assessment's own, in the place of the set's. */
+            own: boolean;
         };
         Outline: {
             title: string;
@@ -3597,6 +3641,84 @@ export interface components {
             grain: components["schemas"]["Points"];
             starts: components["schemas"]["CutStart"][];
             cautions: components["schemas"]["Caution"][];
+        };
+        ForecastQuestion: {
+            /** @description The cuts to weigh; none for those that stand. */
+            bands?: components["schemas"]["Band"][];
+            /**
+             * Format: double
+             * @description The ability, in logits, of students who have no scored work in the subject.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description How far they lie apart.
+             */
+            sd: number;
+        };
+        Forecast: {
+            cuts: components["schemas"]["Cuts"];
+            /** @description Lines whose difficulty comes from 200 responses or more. */
+            many: number;
+            /** @description From fewer. */
+            few: number;
+            /** @description From the author's estimate. */
+            author: number;
+            unknown: number;
+            students: number;
+            /** @description Students with scored work in the subject. */
+            placed: number;
+            /** @description Schools that are left out because they have fewer than ten students. */
+            smallSchools: number;
+            /** @description Why nothing is predicted. */
+            because: string;
+            all?: components["schemas"]["Outlook"];
+            schools?: components["schemas"]["Outlook"][];
+            /** @description The share of students at each raw score. */
+            scores?: components["schemas"]["ScoreShare"][];
+        };
+        ScoreShare: {
+            raw: components["schemas"]["Points"];
+            /** Format: double */
+            share: number;
+        };
+        Outlook: {
+            name: string;
+            students: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            sd: number;
+            /**
+             * Format: double
+             * @description Share of students whose band is that of their expected score.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description Share who would get the same band on another day.
+             */
+            consistency: number;
+            bands: components["schemas"]["BandOutlook"][];
+        };
+        BandOutlook: {
+            name: string;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            count: number;
+            /**
+             * Format: double
+             * @description The number of students lies between low and high in 95 of 100 cases.
+             */
+            low: number;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description Share of the students whose expected score is within one standard error of where the band begins.
+             */
+            near?: number;
         };
         Part: {
             name: string;
@@ -7539,6 +7661,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCuts: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bands: components["schemas"]["Band"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forecastCuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForecastQuestion"];
+            };
+        };
+        responses: {
+            /** @description What they would do. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forecast"];
                 };
             };
             default: components["responses"]["Problem"];

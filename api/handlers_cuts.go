@@ -1,0 +1,142 @@
+package api
+
+import (
+	"context"
+
+	"pineledger/api/contract"
+	"pineledger/api/edge"
+	"pineledger/app/build"
+	"pineledger/app/cuts"
+	"pineledger/core/band"
+	"pineledger/core/predict"
+	"pineledger/core/roster"
+)
+
+func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
+	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
+		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own,
+		Bands: each(build.CoreBands(s.Bands), func(b band.Band) contract.Band {
+			return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+		})}
+}
+
+func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
+	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Year: value(in.Year), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands)}
+}
+
+func bandsIn(bands []contract.Band) []band.Band {
+	return each(bands, func(b contract.Band) band.Band {
+		return band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+	})
+}
+
+func (h *buildHandlers) ListBandSets(ctx context.Context, _ contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	sets, err := h.app.Plans.BandSets(ctx, v)
+	return contract.ListBandSets200JSONResponse(each(sets, func(s build.BandSet) contract.BandSet { return bandSetOf(v, s) })), err
+}
+
+func (h *buildHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetRequestObject) (contract.AddBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Plans.PutBandSet(ctx, v, 0, bandSetInput(r.Body, 0))
+	if err != nil {
+		return nil, err
+	}
+	return contract.AddBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func (h *buildHandlers) GetBandSet(ctx context.Context, r contract.GetBandSetRequestObject) (contract.GetBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Plans.BandSet(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetRequestObject) (contract.PutBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Plans.PutBandSet(ctx, v, r.Id, bandSetInput(r.Body, r.Params.IfMatch))
+	if err != nil {
+		return nil, err
+	}
+	return contract.PutBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func (h *buildHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsRequestObject) (contract.ChooseBandsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Build.ChooseBands(ctx, v, r.Id, r.Params.IfMatch, r.Body.BandSetId)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ChooseBands200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *buildHandlers) PutCuts(ctx context.Context, r contract.PutCutsRequestObject) (contract.PutCutsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Build.PutCuts(ctx, v, r.Id, r.Params.IfMatch, bandsIn(r.Body.Bands))
+	if err != nil {
+		return nil, err
+	}
+	return contract.PutCuts200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *buildHandlers) ForecastCuts(ctx context.Context, r contract.ForecastCutsRequestObject) (contract.ForecastCutsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	q := cuts.Question{Assumed: cuts.Assumed{Mean: r.Body.Mean, SD: r.Body.Sd}}
+	if r.Body.Bands != nil {
+		q.Bands = bandsIn(*r.Body.Bands)
+	}
+	f, err := h.app.Cuts.Forecast(ctx, v, r.Id, q)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ForecastCuts200JSONResponse(forecastOf(f)), nil
+}
+
+func forecastOf(f cuts.Forecast) contract.Forecast {
+	out := contract.Forecast{Cuts: cutsOf(f.Cuts), Many: f.Known.Many, Few: f.Known.Few, Author: f.Known.Author, Unknown: f.Known.Unknown,
+		Students: f.Students, Placed: f.Placed, SmallSchools: f.SmallOnes, Because: f.Because}
+	if p := f.Prediction; p != nil {
+		all, schools := outlookOf(p.All), each(p.Groups, outlookOf)
+		scores := each(p.All.Distribution, func(c predict.Chance) contract.ScoreShare { return contract.ScoreShare{Raw: c.Raw, Share: c.Share} })
+		out.All, out.Schools, out.Scores = &all, &schools, &scores
+	}
+	return out
+}
+
+func outlookOf(o predict.Outlook) contract.Outlook {
+	out := contract.Outlook{Name: o.Name, Students: o.N, Mean: o.Mean, Sd: o.SD, Accuracy: o.Accuracy, Consistency: o.Consistency,
+		Bands: each(o.Bands, func(b predict.Share) contract.BandOutlook {
+			return contract.BandOutlook{Name: b.Name, Share: b.Share, Count: b.Count, Low: b.Low, High: b.High}
+		})}
+	for _, near := range o.Near {
+		for i, b := range out.Bands {
+			if b.Name == near.Band {
+				out.Bands[i].Near = &near.Share
+			}
+		}
+	}
+	return out
+}

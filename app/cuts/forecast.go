@@ -1,0 +1,305 @@
+// Package cuts is the room where cuts are weighed: what they would do before an assessment is given.
+package cuts
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"pineledger/app/build"
+	"pineledger/app/desk"
+	"pineledger/core/band"
+	"pineledger/core/form"
+	"pineledger/core/points"
+	"pineledger/core/predict"
+	"pineledger/core/results"
+	"pineledger/core/roster"
+	"pineledger/store/cutrows"
+)
+
+// Cuts weighs cuts.
+type Cuts struct {
+	*desk.Desk
+	build *build.Build
+	// prospects holds what was expected of the forms that people look at, so that a cut that moves is answered at once.
+	prospects *lru.Cache[string, prospect]
+}
+
+// mostProspects is how many are held; each takes some megabytes where there are many schools.
+const mostProspects = 16
+
+// New opens the room.
+func New(d *desk.Desk, b *build.Build) (*Cuts, error) {
+	held, err := lru.New[string, prospect](mostProspects)
+	return &Cuts{d, b, held}, err
+}
+
+// Assumed are the abilities of students who have no scored work in the subject yet, in logits.
+type Assumed struct{ Mean, SD float64 }
+
+// Question is which cuts to weigh.
+type Question struct {
+	Bands   []band.Band // none: those that stand
+	Assumed Assumed
+}
+
+// Forecast is what cuts would do.
+type Forecast struct {
+	Cuts       band.Cuts
+	Known      predict.Knowledge
+	Students   int                 // who will sit, but for those of schools that are too small
+	Placed     int                 // of them with scored work in the subject
+	SmallOnes  int                 // schools with too few students to be told of
+	Because    string              // why nothing is predicted; "" where something is
+	Prediction *predict.Prediction // nil where nothing is predicted
+}
+
+// prospect is what is expected of a form, with what it was made from.
+type prospect struct {
+	known    predict.Knowledge
+	students int
+	placed   int
+	small    int
+	expected *predict.Prospect // nil where too little is known
+}
+
+// Forecast tells what cuts would do to the students who will sit an assessment.
+func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Question) (Forecast, error) {
+	if !v.MayBuild() {
+		return Forecast{}, desk.ErrForbidden
+	}
+	sheet, err := a.build.Sheet(ctx, v, id)
+	if err != nil {
+		return Forecast{}, err
+	}
+	if sheet.BandSet == nil {
+		return Forecast{}, desk.Conflict("Choose a band set first.")
+	}
+	bands := q.Bands
+	if len(bands) == 0 {
+		bands = build.CoreBands(sheet.BandSet.Bands)
+	}
+	placed := sheet.Placed()
+	cuts, err := sheet.Layout.Cuts(placed, band.Rule(sheet.BandSet.Rule), bands)
+	if err != nil {
+		return Forecast{}, build.FromCore(err)
+	}
+	p, err := a.prospect(ctx, v, sheet, placed, cuts.Grain, q.Assumed)
+	if err != nil {
+		return Forecast{}, err
+	}
+	out := Forecast{Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p)}
+	if p.expected != nil {
+		predicted := p.expected.With(cuts)
+		out.Prediction = &predicted
+	}
+	return out, nil
+}
+
+// because says why nothing can be predicted.
+func because(p prospect) string {
+	k := p.known
+	switch {
+	case !k.Enough():
+		return fmt.Sprintf("Nothing is predicted: of %s the difficulty of %d is not known. Give an estimate on the item, or let students answer it.",
+			desk.Plural(k.Many+k.Few+k.Author+k.Unknown, "line"), k.Unknown)
+	case p.students == 0:
+		return fmt.Sprintf("Nothing is predicted: there is no school with %d students or more who will sit this.", results.Fewest)
+	}
+	return ""
+}
+
+// prospect gives what is expected of a form, from memory where nothing that it is made of has changed.
+func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, sheet build.Sheet, placed []form.Placed, grain points.Points, assumed Assumed) (prospect, error) {
+	last, err := cutrows.LastScoring(ctx, a.Store.Reader)
+	if err != nil {
+		return prospect{}, err
+	}
+	row := sheet.Assessment
+	distributed, err := cutrows.TargetsVersion(ctx, a.Store.Reader, row.ID)
+	if err != nil {
+		return prospect{}, err
+	}
+	key := fmt.Sprint(row.ID, row.Version, distributed, last, v.Scope(), assumed)
+	if p, ok := a.prospects.Get(key); ok {
+		return p, nil
+	}
+	p, err := a.expect(ctx, v, sheet, placed, grain, assumed)
+	if err == nil {
+		a.prospects.Add(key, p)
+	}
+	return p, err
+}
+
+func (a *Cuts) expect(ctx context.Context, v roster.Viewer, sheet build.Sheet, placed []form.Placed, grain points.Points, assumed Assumed) (prospect, error) {
+	row := sheet.Assessment
+	seen, err := a.seen(ctx, pinnedOn(sheet), placed)
+	if err != nil {
+		return prospect{}, err
+	}
+	model, known := predict.Locate(seen)
+	p := prospect{known: known}
+	who, err := cutrows.WhoWillSit(ctx, a.Store.Reader, v.Scope(), row.ID, row.Subject, row.Grades)
+	if err != nil {
+		return p, err
+	}
+	groups, err := a.groups(ctx, who, assumed, &p)
+	if err != nil || !known.Enough() || len(groups) == 0 {
+		return p, err
+	}
+	lines, located := forEach(sheet.Layout, placed, model)
+	p.expected = predict.Expect(lines, grain, located, groups)
+	return p, nil
+}
+
+// forEach gives the lines that every student gets, with their places on the scale: one of a pool stands at the pool's mean place.
+func forEach(l form.Layout, placed []form.Placed, model []predict.Line) ([]band.Line, []predict.Line) {
+	each := l.Each(placed)
+	lines, located := make([]band.Line, len(each)), make([]predict.Line, len(each))
+	for i, members := range l.Members(placed) {
+		lines[i] = band.Line{Points: each[i].Points, Step: each[i].Step}
+		located[i] = predict.Middle(model, members, predict.Levels(each[i].Points, each[i].Step))
+	}
+	return lines, located
+}
+
+// pinned is a line's item in its version, with its author's estimate in thousandths.
+type pinned struct {
+	item, version int64
+	difficulty    *int64
+}
+
+func pinnedOn(sheet build.Sheet) []pinned {
+	out := make([]pinned, len(sheet.Lines))
+	for i, l := range sheet.Lines {
+		out[i] = pinned{l.ItemID, l.ID, l.Difficulty}
+	}
+	return out
+}
+
+// seen gathers what is known of lines: how their items did, in this version, wherever they were given, and what their authors think.
+func (a *Cuts) seen(ctx context.Context, lines []pinned, placed []form.Placed) ([]predict.Seen, error) {
+	items := make([]int64, len(lines))
+	for i, l := range lines {
+		items[i] = l.item
+	}
+	given, err := cutrows.GivenItems(ctx, a.Store.Reader, items)
+	if err != nil {
+		return nil, err
+	}
+	sums := map[int64]*sum{}
+	for _, g := range given {
+		f, err := a.FormByID(ctx, g.FormID)
+		if err != nil {
+			return nil, err
+		}
+		if g.Line > len(f.Lines) {
+			continue
+		}
+		s := sums[g.VersionID]
+		if s == nil {
+			s = &sum{}
+			sums[g.VersionID] = s
+		}
+		s.n += g.N
+		s.credit += g.Credit
+		s.most += int64(f.Lines[g.Line-1].Points) * int64(g.N)
+	}
+	out := make([]predict.Seen, len(lines))
+	for i, l := range lines {
+		out[i].Levels = predict.Levels(placed[i].Points, placed[i].Step)
+		if s := sums[l.version]; s != nil && s.most > 0 {
+			out[i].Responses, out[i].Share = s.n, float64(s.credit)/float64(s.most)
+		}
+		if l.difficulty != nil {
+			share := float64(*l.difficulty) / 1000
+			out[i].Author = &share
+		}
+	}
+	return out, nil
+}
+
+// sum is what an item earned of what it could have.
+type sum struct {
+	n            int
+	credit, most int64
+}
+
+// groups are the schools with enough students, each with its students' abilities by their latest scored work.
+func (a *Cuts) groups(ctx context.Context, who []cutrows.Scored, assumed Assumed, p *prospect) (groups []predict.Group, err error) {
+	tables := map[int64]map[int64]float64{}
+	for len(who) > 0 {
+		end := slices.IndexFunc(who, func(s cutrows.Scored) bool { return s.SchoolID != who[0].SchoolID })
+		if end < 0 {
+			end = len(who)
+		}
+		school := who[:end]
+		who = who[end:]
+		n, placed := 0, 0
+		for _, s := range school {
+			n += s.N
+			if s.FormID > 0 {
+				placed += s.N
+			}
+		}
+		if n < results.Fewest {
+			p.small++
+			continue
+		}
+		group := predict.Group{Name: school[0].School, N: n}
+		for _, s := range school {
+			share := float64(s.N) / float64(n)
+			if s.FormID == 0 {
+				for _, w := range predict.Normal(assumed.Mean, assumed.SD) {
+					group.Abilities = append(group.Abilities, predict.Weighed{Theta: w.Theta, Weight: share * w.Weight})
+				}
+				continue
+			}
+			if tables[s.FormID] == nil {
+				if tables[s.FormID], err = a.abilities(ctx, s.FormID); err != nil {
+					return nil, err
+				}
+			}
+			group.Abilities = append(group.Abilities, predict.Weighed{Theta: tables[s.FormID][s.Raw], Weight: share})
+		}
+		p.students += n
+		p.placed += placed
+		groups = append(groups, group)
+	}
+	return groups, nil
+}
+
+// abilities are those that the raw scores of a sealed form speak for. A raw score that its lines cannot add up to, by a
+// re-score, speaks for that of the nearest below.
+func (a *Cuts) abilities(ctx context.Context, formID int64) (map[int64]float64, error) {
+	f, err := a.FormByID(ctx, formID)
+	if err != nil {
+		return nil, err
+	}
+	lines := make([]pinned, len(f.Lines))
+	for i, l := range f.Lines {
+		lines[i] = pinned{item: l.ItemID, version: l.VersionID}
+		if l.Difficulty != nil {
+			lines[i].difficulty = new(int64(*l.Difficulty))
+		}
+	}
+	placed := f.Placed()
+	seen, err := a.seen(ctx, lines, placed)
+	if err != nil {
+		return nil, err
+	}
+	model, _ := predict.Locate(seen)
+	_, located := forEach(f.Layout, placed, model)
+	table := predict.Abilities(located)
+	out := map[int64]float64{}
+	at := 0
+	for raw := int64(0); raw <= int64(f.Total()); raw++ {
+		for at+1 < len(table) && int64(table[at+1].Raw) <= raw {
+			at++
+		}
+		out[raw] = table[at].Theta
+	}
+	return out, nil
+}

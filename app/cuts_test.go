@@ -1,0 +1,147 @@
+package app_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app/build"
+	"pineledger/app/cuts"
+	"pineledger/app/desk"
+	"pineledger/app/read"
+	"pineledger/core/band"
+	"pineledger/core/points"
+	"pineledger/core/predict"
+	"pineledger/core/roster"
+	"pineledger/store/officerows"
+)
+
+func twoBands(percent points.Points) []band.Band {
+	return []band.Band{{Name: "Launching"}, {Name: "On course", Cut: band.Cut{Percent: &percent}}}
+}
+
+// An assessment's own cuts take the place of its set's, are sealed with it and copied, and go when another set is chosen.
+func TestAnAssessmentHasCutsOfItsOwn(t *testing.T) {
+	w := newWorld(t)
+	s := w.draft()
+	id := s.Assessment.ID
+	put := func(bands []band.Band) error {
+		var err error
+		was := s
+		if s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, id, s.Assessment.Version, bands); err != nil {
+			s = was
+		}
+		return err
+	}
+	var conflict *desk.ConflictError
+	require.ErrorAs(t, put(twoBands(7000)), &conflict, "there is no set that they take the place of")
+	set, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, build.BandSetInput{Name: "Bands", Bands: twoBands(5000)})
+	require.NoError(t, err)
+	choose := func() {
+		s, err = w.app.Build.ChooseBands(w.ctx, w.coordinator, id, s.Assessment.Version, set.ID)
+		require.NoError(t, err)
+	}
+	choose()
+	assert.False(t, s.BandSet.Own)
+	assert.Equal(t, points.Points(150), *s.Cuts.Starts[1].Raw)
+	require.NoError(t, put(twoBands(9000)))
+	assert.True(t, s.BandSet.Own)
+	assert.Equal(t, points.Points(270), *s.Cuts.Starts[1].Raw)
+	var invalid *desk.InvalidError
+	require.ErrorAs(t, put([]band.Band{{Name: "one"}}), &invalid)
+	over := points.Points(10_001)
+	require.ErrorAs(t, put(twoBands(over)), &invalid)
+	assert.Equal(t, points.Points(270), *s.Cuts.Starts[1].Raw, "what is refused changes nothing")
+
+	copied, err := w.app.Build.CopyAssessment(w.ctx, w.coordinator, id, "")
+	require.NoError(t, err)
+	assert.True(t, copied.BandSet.Own)
+	require.NoError(t, put(nil))
+	assert.False(t, s.BandSet.Own)
+	require.NoError(t, put(twoBands(9000)))
+	choose()
+	assert.False(t, s.BandSet.Own, "a set that is chosen brings its own cuts")
+	require.NoError(t, put(twoBands(9000)))
+	s, err = w.app.Build.Seal(w.ctx, w.coordinator, id, s.Assessment.Version)
+	require.NoError(t, err)
+	f, err := w.app.FormByID(w.ctx, s.Form.ID)
+	require.NoError(t, err)
+	assert.Equal(t, points.Points(9000), *f.Bands[1].Cut.Percent)
+	require.ErrorAs(t, put(nil), &conflict, "a sealed form keeps its cuts")
+}
+
+func TestALockedSetLetsNoSchoolHaveOtherCuts(t *testing.T) {
+	w := newWorld(t)
+	in := build.BandSetInput{Name: "Bands", Bands: twoBands(5000), Locked: true}
+	set, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, in)
+	require.NoError(t, err)
+	assert.Equal(t, w.coordinator.Name, set.LockedBy)
+	school := roster.Viewer{PersonID: w.coordinator.PersonID, Name: "Of a school", Posts: []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: 1}}}
+	var invalid *desk.InvalidError
+	_, err = w.app.Plans.PutBandSet(w.ctx, school, 0, in)
+	require.ErrorAs(t, err, &invalid)
+	assert.Equal(t, "/locked", invalid.Fields[0].Pointer)
+
+	s, err := w.app.Build.StartAssessment(w.ctx, school, outline("Of a school"))
+	require.NoError(t, err)
+	s, err = w.app.Build.ChooseBands(w.ctx, school, s.Assessment.ID, s.Assessment.Version, set.ID)
+	require.NoError(t, err)
+	var conflict *desk.ConflictError
+	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000))
+	require.ErrorAs(t, err, &conflict)
+	assert.Contains(t, conflict.Error(), w.coordinator.Name+" of the district locked the cuts of Bands")
+	in.Locked, in.Version = false, set.Version
+	set, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, set.ID, in)
+	require.NoError(t, err)
+	assert.Empty(t, set.LockedBy)
+	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000))
+	require.NoError(t, err)
+}
+
+// The demo's benchmark of the fall, weighed again: difficulties from its own responses, and students by school.
+func TestWhatCutsWouldDoIsToldBySchool(t *testing.T) {
+	d := newDistrict(t)
+	head := d.matrix(d.head, read.MatrixQuery{Limit: 1}).Head
+	id := head.AssessmentID
+	ask := func(v roster.Viewer, q cuts.Question) cuts.Forecast {
+		f, err := d.app.Cuts.Forecast(d.ctx, v, id, q)
+		require.NoError(t, err)
+		return f
+	}
+	normal := cuts.Assumed{SD: 1}
+	f := ask(d.head, cuts.Question{Assumed: normal})
+	require.NotNil(t, f.Prediction, f.Because)
+	assert.Equal(t, len(head.Lines), f.Known.Many+f.Known.Few+f.Known.Author+f.Known.Unknown)
+	assert.Equal(t, len(head.Lines), f.Known.Many+f.Known.Few, "each was answered by enough")
+	assert.Zero(t, f.Placed, "the work on this assessment itself does not count, and there is no other yet")
+	sum := 0
+	for _, g := range f.Prediction.Groups {
+		sum += g.N
+		assert.GreaterOrEqual(t, g.N, 10)
+	}
+	assert.Equal(t, f.Students, sum)
+	assert.Equal(t, f.Prediction.All.N, sum)
+
+	// A weaker population, and higher cuts, both leave fewer in the highest band.
+	top := func(f cuts.Forecast) float64 { return f.Prediction.All.Bands[len(f.Prediction.All.Bands)-1].Share }
+	assert.Less(t, top(ask(d.head, cuts.Question{Assumed: cuts.Assumed{Mean: -1, SD: 1}})), top(f))
+	low, high := ask(d.head, cuts.Question{Bands: twoBands(4000), Assumed: normal}), ask(d.head, cuts.Question{Bands: twoBands(8000), Assumed: normal})
+	assert.Less(t, top(high), top(low))
+	again := ask(d.head, cuts.Question{Assumed: normal})
+	assert.Equal(t, f, again, "weighing keeps nothing")
+
+	// A school coordinator is told of the own school alone.
+	school := d.someone(roster.SchoolCoordinator, func(v roster.Viewer) bool {
+		schools, err := officerows.Schools(d.ctx, d.store.Reader, v.Scope())
+		require.NoError(t, err)
+		return slices.ContainsFunc(f.Prediction.Groups, func(g predict.Outlook) bool { return g.Name == schools[0].Name })
+	})
+	own, err := d.app.Cuts.Forecast(d.ctx, school, id, cuts.Question{Assumed: normal})
+	require.NoError(t, err)
+	assert.Len(t, own.Prediction.Groups, 1)
+	teacher := d.someone(roster.Teacher, func(roster.Viewer) bool { return true })
+	_, err = d.app.Cuts.Forecast(d.ctx, teacher, id, cuts.Question{Assumed: normal})
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+}

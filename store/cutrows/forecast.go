@@ -1,0 +1,75 @@
+// Package cutrows reads what cuts are judged by: how items did so far, and how the students who will sit did.
+package cutrows
+
+import (
+	"context"
+
+	"pineledger/core/roster"
+	"pineledger/store/officerows"
+	"pineledger/store/sqlite"
+)
+
+// Given is how a version of an item did as a line of one form, over all its sittings.
+type Given struct {
+	FormID    int64 `db:"form_id"`
+	Line      int   `db:"line"` // from 1
+	ItemID    int64 `db:"item_id"`
+	VersionID int64 `db:"version_id"`
+	N         int   `db:"n"`
+	Credit    int64 `db:"credit"` // hundredths of a point, of all together
+}
+
+// GivenItems lists how items did in every form that they were given in.
+func GivenItems(ctx context.Context, r sqlite.Reader, items []int64) ([]Given, error) {
+	var w sqlite.Where
+	in, args := sqlite.In("l.item_id", items)
+	w.Add(in, args...)
+	w.Add("y.n > 0")
+	var out []Given
+	err := r.List(ctx, &out, `SELECT l.form_id, l.line, l.item_id, l.item_version_id AS version_id, SUM(y.n) AS n, SUM(y.credit) AS credit
+		FROM form_line l JOIN distribution d ON d.form_id = l.form_id JOIN sitting g ON g.distribution_id = d.id
+			JOIN line_tally y ON y.sitting_id = g.id AND y.line = l.line`+w.String()+" GROUP BY l.form_id, l.line", w.Args...)
+	return out, err
+}
+
+// Scored counts the students of a school who had a raw score in their latest scored work of a subject.
+type Scored struct {
+	SchoolID int64  `db:"school_id"`
+	School   string `db:"school"`
+	FormID   int64  `db:"form_id"` // 0: they have none
+	Raw      int64  `db:"raw"`     // hundredths
+	N        int    `db:"n"`
+}
+
+// WhoWillSit counts, school by school and in scope, the students who will sit an assessment by their latest final score in a
+// subject: those of the sections that it is to go to, where such are chosen, and else all of some grades. What they got
+// on the assessment itself does not count.
+func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64, subject string, grades []string) ([]Scored, error) {
+	var w sqlite.Where
+	officerows.InScope(&w, scope)
+	w.Add("e.role = 'student' AND e.active = 1 AND s.active = 1")
+	chosen := "s.id IN (SELECT c.section_id FROM distribution_section c JOIN distribution d ON d.id = c.distribution_id WHERE d.assessment_id = ?)"
+	in, args := sqlite.In("s.grade", grades)
+	w.Add("("+chosen+" OR (NOT EXISTS (SELECT 1 FROM distribution_section c JOIN distribution d ON d.id = c.distribution_id WHERE d.assessment_id = ?) AND "+in+"))",
+		append([]any{assessment, assessment}, args...)...)
+	w.Add("NOT EXISTS (SELECT 1 FROM distribution_left_out o JOIN distribution d ON d.id = o.distribution_id WHERE d.assessment_id = ? AND o.student_id = e.person_id)", assessment)
+	var out []Scored
+	err := r.List(ctx, &out, `WITH sits AS (SELECT e.person_id, MIN(s.school_id) AS school_id FROM section s JOIN enrolment e ON e.section_id = s.id`+w.String()+` GROUP BY e.person_id),
+		latest AS (SELECT x.student_id, t.form_id, x.raw, MAX(t.handed_in_at) FROM sits JOIN result x ON x.student_id = sits.person_id AND x.final = 1
+			JOIN attempt t ON t.id = x.attempt_id JOIN form f ON f.id = t.form_id JOIN assessment a ON a.id = f.assessment_id
+			WHERE a.subject = ? AND a.id <> ? GROUP BY x.student_id)
+		SELECT c.id AS school_id, c.name AS school, COALESCE(l.form_id, 0) AS form_id, COALESCE(l.raw, 0) AS raw, COUNT(*) AS n
+		FROM sits JOIN school c ON c.id = sits.school_id LEFT JOIN latest l ON l.student_id = sits.person_id
+		GROUP BY c.id, l.form_id, l.raw ORDER BY c.name, c.id, form_id, raw`, append(w.Args, subject, assessment)...)
+	return out, err
+}
+
+// LastScoring is the number of the newest scoring: what was worked out from results holds until it moves.
+func LastScoring(ctx context.Context, r sqlite.Reader) (last int64, err error) {
+	return last, r.Get(ctx, &last, "SELECT COALESCE(MAX(id), 0) FROM scoring")
+}
+
+// TargetsVersion moves whenever it changes whom an assessment goes to.
+func TargetsVersion(ctx context.Context, r sqlite.Reader, assessment int64) (version int64, err error) {
+	return version, r.Get(ctx, &version, "SELECT COALESCE(SUM(version), 0) FROM distribution WHERE assessment_id = ?", assessment)
+}
