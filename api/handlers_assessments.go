@@ -299,10 +299,12 @@ func someOf[T any](list []T) *[]T {
 }
 
 func cutsOf(c band.Cuts) contract.Cuts {
-	return contract.Cuts{Total: c.Total, Grain: c.Grain,
-		Starts: each(c.Starts, func(s band.Start) contract.CutStart {
-			return contract.CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths}
-		}),
+	starts := make([]contract.CutStart, len(c.Starts))
+	for i, rounded := range c.Rounded() {
+		s := c.Starts[i]
+		starts[i] = contract.CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths, Rounded: rounded}
+	}
+	return contract.Cuts{Total: c.Total, Grain: c.Grain, Starts: starts,
 		Cautions: each(c.Cautions, func(k band.Caution) contract.Caution {
 			return contract.Caution{Kind: contract.CautionKind(k.Kind), Bands: k.Bands}
 		})}

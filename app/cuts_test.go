@@ -115,7 +115,8 @@ func TestWhatCutsWouldDoIsToldBySchool(t *testing.T) {
 	require.NotNil(t, f.Prediction, f.Because)
 	assert.Equal(t, len(head.Lines), f.Known.Many+f.Known.Few+f.Known.Author+f.Known.Unknown)
 	assert.Equal(t, len(head.Lines), f.Known.Many+f.Known.Few, "each was answered by enough")
-	assert.Zero(t, f.Placed, "the work on this assessment itself does not count, and there is no other yet")
+	assert.Positive(t, f.Placed, "by the checks that were given before")
+	assert.Less(t, f.Placed, f.Students, "some were absent")
 	sum := 0
 	for _, g := range f.Prediction.Groups {
 		sum += g.N

@@ -84,7 +84,7 @@ func newDistrict(t *testing.T) *district {
 	results, err := d.app.Read.Results(d.ctx, d.head)
 	require.NoError(t, err)
 	for _, r := range results {
-		if r.Subject == "mathematics" {
+		if r.Title == "Grade 6 mathematics, fall benchmark" {
 			d.given = r.DistributionID
 		}
 	}

@@ -67,7 +67,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 
 	results, err := a.Read.Results(ctx, v)
 	require.NoError(t, err)
-	require.Len(t, results, 3)
+	require.Len(t, results, 5)
 	given := results[2]
 	check := results[0]
 	assert.Equal(t, []int{12, 9}, []int{check.Begun, check.Scored}, "children whom an adult recorded")
@@ -94,7 +94,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 		doors[string(sitting.Door)] = true
 	}
 	assert.Len(t, doors, 4, "sittings in every state")
-	require.Len(t, today.Drafts, 3)
+	require.Len(t, today.Drafts, 4)
 	draft, err := a.Build.Sheet(ctx, v, today.Drafts[0].ID)
 	require.NoError(t, err)
 	assert.Positive(t, draft.Shortage, "a draft that does not balance yet")
@@ -103,7 +103,7 @@ func TestTheDemoTellsItsStory(t *testing.T) {
 	require.NoError(t, a.Record.PutAnchor(ctx))
 	verified, err := a.Record.Verify(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, 3, verified.Forms)
+	assert.Equal(t, 5, verified.Forms)
 
 	_, again := made()
 	for _, query := range []func(*store.Store) any{

@@ -48,11 +48,14 @@ func (g *generator) sit(ctx context.Context, s giverows.Sitting, story sittingSt
 		}
 	}
 	g.at(story.at, move(attempt.Open))
+	first := true
 	for i, seat := range seats {
 		if g.r.Float64() < story.absent {
 			continue
 		}
-		g.work(ctx, s, seat.StudentID, story.at.Add(time.Duration(i+1)*2*time.Second), g.r.Float64() < story.done)
+		done := g.r.Float64() < story.done || first && story.done > 0 // however small the district, somebody is done
+		first = false
+		g.work(ctx, s, seat.StudentID, story.at.Add(time.Duration(i+1)*2*time.Second), done)
 	}
 	switch story.door {
 	case attempt.Closed:

@@ -1156,6 +1156,9 @@ type CutStart struct {
 
 	// Raw Two decimal places at most.
 	Raw *Points `json:"raw,omitempty"`
+
+	// Rounded Two decimal places at most.
+	Rounded *Points `json:"rounded,omitempty"`
 }
 
 // Cuts defines model for Cuts.

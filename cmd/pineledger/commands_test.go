@@ -242,7 +242,7 @@ func TestADemoIsMadeOnceAndAfreshWhenAsked(t *testing.T) {
 	require.NoError(t, os.Rename(filepath.Join(data, "demo-made"), filepath.Join(data, "demo-made-begun")))
 	assert.Contains(t, make().out, "The demo district is ready")
 	verified := pineledger(t, "", "verify", "--data", data)
-	assert.Contains(t, verified.out, "3 sealed forms match")
+	assert.Contains(t, verified.out, "5 sealed forms match")
 }
 
 // compute: JSON in and out; what is wrong goes to standard error with its place and exit 2.

@@ -315,6 +315,22 @@ func sameRaw(starts []Start) []Caution {
 	return out
 }
 
+// Rounded gives the whole points that cuts in parts of points round up to, one for each band: nil where the
+// cut is a whole number of points already, or no such score can be reached.
+func (c Cuts) Rounded() []*points.Points {
+	out := make([]*points.Points, len(c.Starts))
+	for i, s := range c.Starts {
+		if s.Raw == nil || *s.Raw%points.One == 0 {
+			continue
+		}
+		up := (*s.Raw + points.One - 1) / points.One * points.One
+		if up <= c.Total && up%c.Grain == 0 {
+			out[i] = &up
+		}
+	}
+	return out
+}
+
 // Of gives the index of the band that holds a score: the last in order whose
 // beginning is no more than the score. It fails with ErrScore outside 0…total.
 func (c Cuts) Of(score points.Points) (int, error) {

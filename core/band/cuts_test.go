@@ -56,6 +56,27 @@ func ExampleCompute() {
 
 func make18() []band.Line { return ones(18) }
 
+func TestCutsInPartsOfPointsRoundUp(t *testing.T) {
+	at := func(hundredths ...points.Points) (bands []band.Band) {
+		bands = []band.Band{{Name: "a"}}
+		for i, h := range hundredths {
+			bands = append(bands, band.Band{Name: string(rune('b' + i)), Cut: band.Cut{Raw: &h}})
+		}
+		return bands
+	}
+	cuts, err := band.Compute(band.Form{Lines: []band.Line{{Points: 1050, Step: 50}}, Bands: at(450, 500, 550, 1050, 1075)})
+	require.NoError(t, err)
+	var up []string
+	for _, r := range cuts.Rounded() {
+		if r == nil {
+			up = append(up, "-")
+		} else {
+			up = append(up, r.String())
+		}
+	}
+	assert.Equal(t, []string{"-", "5", "-", "6", "-", "-"}, up, "what is above the total has nowhere to go")
+}
+
 func TestCuts(t *testing.T) {
 	halves := []band.Line{{Points: 200, Step: 50}, {Points: 100, Step: 50}}
 	for _, c := range []struct {

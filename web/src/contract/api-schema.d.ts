@@ -3630,6 +3630,7 @@ export interface components {
             raw?: components["schemas"]["Points"];
             /** Format: int64 */
             percentTenths?: number;
+            rounded?: components["schemas"]["Points"];
         };
         Caution: {
             /** @enum {string} */

@@ -13,6 +13,7 @@ import { api, call, queries, ProblemError, type Schemas } from '@/contract/clien
 import { gradeName } from '@/contract/format'
 import * as assessmentQueries from '@/queries/assess'
 import { useSubjects } from '@/queries/useSubjects'
+import { useSession } from '@/contract/session'
 
 /** Makes or changes a band set: names, order, percent or raw cuts. */
 const props = defineProps<{ set: Schemas['BandSet'] | undefined }>()
@@ -30,6 +31,9 @@ const subject = ref('')
 const rule = ref<'atLeast' | 'nearest'>('atLeast')
 const grades = ref<string[]>([])
 const year = ref('')
+const locked = ref(false)
+const { session } = useSession()
+const district = computed(() => session.value?.roles.includes('district-coordinator') ?? false)
 const allGrades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 const rows = ref<Row[]>([])
 const may = computed(() => !props.set || props.set.mayChange)
@@ -42,6 +46,7 @@ const keep = useMutation({
       grades: allGrades.filter((g) => grades.value.includes(g)),
       year: year.value,
       rule: rule.value,
+      locked: locked.value,
       bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
     }
     return props.set
@@ -71,6 +76,7 @@ function fill(s: Schemas['BandSet'] | undefined) {
   rule.value = s?.rule ?? 'atLeast'
   grades.value = [...(s?.grades ?? [])]
   year.value = s?.year ?? ''
+  locked.value = !!s?.lockedBy
   rows.value = (
     s?.bands ?? [
       { name: 'Launching', cut: {} },
@@ -83,15 +89,24 @@ function fill(s: Schemas['BandSet'] | undefined) {
     of: b.cut.of === undefined ? '' : String(b.cut.of),
   }))
 }
-const typed = () => JSON.stringify([name.value, subject.value, rule.value, grades.value, year.value, rows.value])
+const typed = () => JSON.stringify([name.value, subject.value, rule.value, grades.value, year.value, rows.value, locked.value])
 /** What was typed and not saved stays in this tab: a panel that was closed opens with it again. */
 const unsaved = useSessionStorage(`band-set/${props.set?.id ?? 'new'}`, '')
 function restore() {
   if (!unsaved.value) return
-  const [of, ...fields] = JSON.parse(unsaved.value) as [number, string, string, typeof rule.value, string[], string, Row[]]
+  const [of, ...fields] = JSON.parse(unsaved.value) as [
+    number,
+    string,
+    string,
+    typeof rule.value,
+    string[],
+    string,
+    Row[],
+    boolean,
+  ]
   if (of !== version)
     unsaved.value = '' // somebody has changed the set since
-  else [name.value, subject.value, rule.value, grades.value, year.value, rows.value] = fields
+  else [name.value, subject.value, rule.value, grades.value, year.value, rows.value, locked.value] = fields
 }
 let asFilled = ''
 // Only once: what is typed is not written over when the list is read again.
@@ -171,6 +186,15 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
         <span id="set-rule" class="label">A percent cut becomes the</span>
         <Choose v-model="rule" :options="rules" aria-labelledby="set-rule" :disabled="!may" />
       </div>
+      <div class="field">
+        <label v-if="district" class="lock"
+          ><input v-model="locked" type="checkbox" :disabled="!may" />Locked: no school may use other cuts in its place</label
+        >
+        <p v-else-if="set?.lockedBy" class="soft">
+          {{ set.lockedBy }} of the district locked this set. Schools cannot use other cuts in its place.
+        </p>
+        <span v-if="error?.of('/locked')" class="wrong">{{ error.of('/locked') }}</span>
+      </div>
       <fieldset>
         <legend>Bands, from the lowest</legend>
         <ol>
@@ -230,7 +254,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
           </li>
         </ol>
         <Button
-          v-if="may && rows.length < 12"
+          v-if="may && rows.length < 8"
           label="Add a band"
           size="small"
           severity="secondary"
@@ -261,6 +285,12 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
 .grades label {
   display: inline-flex;
   gap: 4px;
+  align-items: center;
+  min-height: 26px;
+}
+.lock {
+  display: inline-flex;
+  gap: 6px;
   align-items: center;
   min-height: 26px;
 }

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
+import StateTag from '@/parts/StateTag.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { type Schemas } from '@/contract/client'
@@ -54,6 +55,7 @@ const cuts = (s: Schemas['BandSet']) =>
         >
           <td>
             <strong>{{ s.name }}</strong>
+            <StateTag v-if="s.lockedBy" state="locked" tone="quiet" :title="`by ${s.lockedBy}`" />
           </td>
           <td>{{ capital(s.subject) || 'any' }}</td>
           <td class="nowrap">{{ s.grades.length ? gradesName(s.grades) : 'any grade' }}</td>

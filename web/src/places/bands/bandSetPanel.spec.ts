@@ -1,7 +1,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { server } from '@/contract/testServer'
-import type { Schemas } from '@/contract/client'
+import { queries, type Schemas } from '@/contract/client'
 import { button, fresh, press, show } from '@/places/assessments/sheet/testSheet'
 import BandSetPanel from './BandSetPanel.vue'
 
@@ -27,6 +27,7 @@ const calls = () => server.calls('PUT /api/band-sets/4')
 
 beforeEach(() => {
   fresh()
+  queries.setQueryData(['session'], { roles: ['district-coordinator'], rights: ['build'] })
   sessionStorage.clear()
   server.on('GET /api/subjects', () => ({ body: ['mathematics'] }))
   server.on('GET /api/band-sets', () => ({ body: [set] }))
@@ -71,5 +72,17 @@ describe('a band set', () => {
     expect(changed.find<HTMLInputElement>('#set-name').element.value).toBe('Grade 6')
     expect(changed.findAll('button').filter((b) => b.text() === 'Discard changes')).toHaveLength(0)
     expect(button(changed, 'Save changes')).toBeTruthy()
+  })
+
+  it('is locked by the district alone, and says who did', async () => {
+    const screen = await show(BandSetPanel, { set })
+    await screen.find('.lock input').setValue(true)
+    await save(screen)
+    expect(calls()[0]!.body).toMatchObject({ locked: true })
+
+    queries.setQueryData(['session'], { roles: ['school-coordinator'], rights: ['build'] })
+    const school = await show(BandSetPanel, { set: { ...set, lockedBy: 'Ines Okafor' } })
+    expect(school.find('.lock').exists()).toBe(false)
+    expect(school.text()).toContain('Ines Okafor of the district locked this set.')
   })
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import Choose from '@/parts/Choose.vue'
@@ -10,10 +11,15 @@ import Trouble from '@/parts/Trouble.vue'
 import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
 import type { Schemas } from '@/contract/client'
+import Basis from './Basis.vue'
+import BySchool from './BySchool.vue'
+import CutsPicture from './CutsPicture.vue'
 import CutsTable from './CutsTable.vue'
+import { useCuts } from './useCuts'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const { sheet, editable, kept, error, chooseBands } = useOpenSheet()
+const { bands, cuts, weighed, assumed, forecast, setCut, inParts, roundUp, before, use, useSet, undo } = useCuts()
 const sets = useQuery(assessmentQueries.bandSets)
 /** Sets for this subject and grade come first: they are the district's proposal. */
 const offered = computed(() => {
@@ -28,7 +34,21 @@ const offered = computed(() => {
 
 <template>
   <div class="page">
-    <PageHead title="Cuts" :note="kept">
+    <PageHead title="Cuts">
+      <template #note>
+        {{ kept
+        }}<template v-if="sheet.bandSet">
+          · {{ sheet.bandSet.own ? 'cuts of its own, in place of' : 'the cuts of' }}
+          <RouterLink :to="{ path: '/bands', query: { set: sheet.bandSet.id } }">{{ sheet.bandSet.name }}</RouterLink>
+          ·
+          {{
+            sheet.bandSet.rule === 'nearest'
+              ? 'the nearest score to a percent'
+              : 'the smallest score that is at least the percent'
+          }}
+          <template v-if="sheet.bandSet.lockedBy"> · locked by {{ sheet.bandSet.lockedBy }}, district</template>
+        </template>
+      </template>
       <Choose
         :model-value="sheet.bandSet?.id"
         :options="offered"
@@ -37,27 +57,60 @@ const offered = computed(() => {
         :disabled="!editable"
         @update:model-value="(id?: number) => id && chooseBands(id)"
       />
+      <Button v-if="before" label="Undo" severity="secondary" outlined @click="undo" />
+      <Button
+        v-else-if="sheet.bandSet?.own && !weighed && editable"
+        label="Use the set’s cuts"
+        severity="secondary"
+        outlined
+        @click="useSet"
+      />
+      <Button v-if="weighed" label="Cancel" severity="secondary" outlined @click="weighed = undefined" />
+      <Button v-if="editable && sheet.cuts" label="Use these cuts" :disabled="!weighed" @click="use" />
     </PageHead>
-    <Trouble :error="error" />
+    <Trouble :error="error ?? forecast.error.value" />
     <Empty v-if="!sheet.bandSet" text="A band set says where each performance band begins. Choose one, or make one under Bands.">
       <RouterLink to="/bands">To the band sets</RouterLink>
     </Empty>
-    <template v-else>
-      <p>
-        <strong>{{ sheet.bandSet.name }}</strong>
-        <span class="soft">
-          · {{ sheet.bandSet.rule === 'nearest' ? 'the nearest score' : 'the smallest score that is at least the percent' }}</span
-        >
-        · <RouterLink :to="{ path: '/bands', query: { set: sheet.bandSet.id } }">open the band set</RouterLink>
-      </p>
-      <Empty v-if="sheet.cutsFault" :text="`The cuts cannot be shown yet. ${sheet.cutsFault}`" />
-      <template v-if="sheet.cuts">
-        <CutsTable :bands="sheet.bandSet.bands" :cuts="sheet.cuts" />
-        <Note v-for="(c, i) in sheet.cuts.cautions" :key="i">
-          <strong class="resin">{{ c.bands.join(' and ') }}.</strong> {{ cautionText(c, sheet.cuts) }}
-        </Note>
-        <p class="soft">Scores on this form move in steps of {{ sheet.cuts.grain }}. A cut belongs to the band that it begins.</p>
+    <Empty v-else-if="sheet.cutsFault" :text="`The cuts cannot be shown yet. ${sheet.cutsFault}`" />
+    <template v-else-if="cuts">
+      <div class="weighed">
+        <section aria-labelledby="expected">
+          <h2 id="expected">
+            {{ forecast.data.value?.scores ? 'Expected students at each score' : 'Scores of this form' }}
+            <span class="soft">drag a cut, move it with the arrow keys, or type it below</span>
+          </h2>
+          <CutsPicture
+            :cuts="cuts"
+            :scores="forecast.data.value?.scores ?? []"
+            :outlook="forecast.data.value?.all"
+            @move="(at, raw) => setCut(at, { raw, of: cuts!.total })"
+          />
+        </section>
+        <BySchool
+          v-if="forecast.data.value?.schools && forecast.data.value.all"
+          :schools="forecast.data.value.schools"
+          :all="forecast.data.value.all"
+        />
+      </div>
+      <p v-if="weighed && !editable" class="soft">These cuts are only weighed: the form is sealed and keeps its own.</p>
+      <CutsTable :bands="bands" :cuts="cuts" :outlook="forecast.data.value?.all" @set="setCut" />
+      <Note v-for="(c, i) in cuts.cautions" :key="i">
+        <strong class="resin">{{ c.bands.join(' and ') }}.</strong> {{ cautionText(c, cuts) }}
+      </Note>
+      <Note v-if="inParts.length">
+        Some bands begin at parts of points: {{ inParts.map((p) => `${p.name} at ${p.raw}`).join(', ') }}.
+        <button type="button" class="link-button" @click="roundUp">Round up to {{ inParts.map((p) => p.up).join(', ') }}</button>
+      </Note>
+      <Note v-if="forecast.data.value?.because">{{ forecast.data.value.because }}</Note>
+      <template v-if="forecast.data.value">
+        <p v-if="forecast.data.value.all" class="soft">
+          With these cuts {{ Math.round(100 * forecast.data.value.all.accuracy) }}% of students get the band of their expected
+          score, and {{ Math.round(100 * forecast.data.value.all.consistency) }}% would get the same band on another day.
+        </p>
+        <Basis :forecast="forecast.data.value" :assumed="assumed" @assume="(a) => (assumed = a)" />
       </template>
+      <p class="soft">Scores on this form move in steps of {{ cuts.grain }}. A cut belongs to the band that it begins.</p>
     </template>
   </div>
 </template>
@@ -66,6 +119,26 @@ const offered = computed(() => {
 .page {
   padding: 16px 22px 40px;
   overflow: auto;
-  max-width: 1000px;
+  max-width: 1180px;
+}
+.weighed {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(280px, 330px);
+  gap: 28px;
+  align-items: start;
+  margin-bottom: 14px;
+}
+h2 {
+  margin: 0;
+  font: 600 14px var(--sans);
+}
+h2 .soft {
+  font-weight: 400;
+  margin-left: 8px;
+}
+@media (max-width: 860px) {
+  .weighed {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -2,31 +2,34 @@
 import { computed } from 'vue'
 import BandSwatch from '@/parts/BandSwatch.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
-import { tenths } from '@/contract/format'
 import type { Schemas } from '@/contract/client'
+import CutField from './CutField.vue'
 
-/** Percent and raw side by side on one form. */
-const props = defineProps<{ bands: Schemas['Band'][]; cuts: Schemas['Cuts'] }>()
+/** Percent and points side by side for each band; either may be typed. Beside them what the cuts would do. */
+const props = defineProps<{ bands: Schemas['Band'][]; cuts: Schemas['Cuts']; outlook?: Schemas['Outlook'] }>()
+const emit = defineEmits<{ set: [at: number, cut: Schemas['Cut']] }>()
 
-const asSet = (b: Schemas['Band']) =>
-  b.cut.percent !== undefined
-    ? `${b.cut.percent}%`
-    : b.cut.raw !== undefined
-      ? `${b.cut.raw} points${b.cut.of ? ` of ${b.cut.of}` : ''}`
-      : 'from 0'
-const width = computed(() =>
-  props.cuts.starts.map((s, i) => {
-    const next = props.cuts.starts[i + 1]
-    const to = next ? (next.raw ?? props.cuts.total) : props.cuts.total + props.cuts.grain
-    return Math.max(0, Math.min(to, props.cuts.total + props.cuts.grain) - (s.raw ?? props.cuts.total))
-  }),
-)
-const range = (i: number) => {
-  const start = props.cuts.starts[i]
-  if (start?.raw === undefined || !width.value[i]) return 'no score'
-  const last = start.raw + (width.value[i] ?? 0) - props.cuts.grain
-  return start.raw === last ? `${start.raw}` : `${start.raw} to ${Math.round(last * 100) / 100}`
+const percent = (at: number) => {
+  const set = props.bands[at]?.cut.percent
+  const tenths = props.cuts.starts[at]?.percentTenths
+  return set ?? (tenths === undefined ? undefined : tenths / 10)
 }
+/** The scores of a band, from the first to the last that is below the next band. */
+const range = (at: number) => {
+  const { starts, total, grain } = props.cuts
+  const from = starts[at]?.raw
+  const next = starts.slice(at + 1).find((s) => s.raw !== undefined)?.raw ?? total + grain
+  const last = Math.round((Math.min(next, total + grain) - grain) * 100) / 100
+  if (from === undefined || last < from) return 'no score'
+  return from === last ? `${from}` : `${from} to ${last}`
+}
+const share = (n: number) => `${(100 * n).toFixed(1)}%`
+const outlook = computed(() => props.outlook?.bands)
+const near = (at: number) => {
+  const n = outlook.value?.[at]?.near
+  return n === undefined || !props.outlook ? '' : Math.round(n * props.outlook.students).toLocaleString('en-US')
+}
+const whole = (n: number) => Math.round(n).toLocaleString('en-US')
 </script>
 
 <template>
@@ -34,40 +37,74 @@ const range = (i: number) => {
     <thead>
       <tr>
         <th>Band</th>
-        <th class="num">As set</th>
         <th class="num">Cut, percent</th>
         <th class="num">Cut, points of {{ cuts.total }}</th>
-        <th class="num double">Scores in the band</th>
-        <th>Share of the scores</th>
+        <th class="num double">Scores in this band</th>
+        <th class="num">Expected share</th>
+        <th class="num">Students</th>
+        <th
+          class="num"
+          title="Students whose expected score is so near the cut that another day could put them on its other side"
+        >
+          Within 1 SE of the cut
+        </th>
       </tr>
     </thead>
     <tbody>
-      <tr v-for="(s, i) in cuts.starts" :key="s.name">
-        <td><BandSwatch :at="i" :of="cuts.starts.length" />{{ s.name }}</td>
-        <td class="num">{{ bands[i] ? asSet(bands[i]!) : '' }}</td>
-        <td class="num">{{ s.raw === undefined ? '–' : tenths(s.percentTenths) }}</td>
-        <td class="num">{{ s.raw ?? '–' }}</td>
-        <td class="num double">{{ range(i) }}</td>
-        <td>
-          <span class="share" aria-hidden="true"
-            ><span :style="{ width: `${(100 * (width[i] ?? 0)) / (cuts.total + cuts.grain)}%` }"
-          /></span>
+      <tr v-for="(s, at) in cuts.starts" :key="s.name">
+        <td><BandSwatch :at="at" :of="cuts.starts.length" />{{ s.name }}</td>
+        <template v-if="at === 0">
+          <td class="num zero">0</td>
+          <td class="num zero">0</td>
+        </template>
+        <template v-else>
+          <td class="num">
+            <CutField
+              :label="`Cut of ${s.name}, percent`"
+              :value="percent(at)"
+              :most="100"
+              unit="percent"
+              :strong="bands[at]?.cut.percent !== undefined"
+              @set="(v) => emit('set', at, { percent: v })"
+            />
+          </td>
+          <td class="num">
+            <CutField
+              :label="`Cut of ${s.name}, points`"
+              :value="s.raw"
+              unit="points"
+              :strong="bands[at]?.cut.raw !== undefined"
+              @set="(v) => emit('set', at, { raw: v, of: cuts.total })"
+            />
+          </td>
+        </template>
+        <td class="num double">{{ range(at) }}</td>
+        <td class="num">{{ outlook?.[at] ? share(outlook[at]!.share) : '–' }}</td>
+        <td
+          class="num"
+          :title="
+            outlook?.[at] ? `In 95 of 100 cases between ${whole(outlook[at]!.low)} and ${whole(outlook[at]!.high)}` : undefined
+          "
+        >
+          {{ outlook?.[at] ? whole(outlook[at]!.count) : '–' }}
         </td>
+        <td class="num">{{ near(at) }}</td>
       </tr>
     </tbody>
+    <tfoot v-if="props.outlook">
+      <tr>
+        <th colspan="3">All</th>
+        <td class="double" />
+        <td class="num">100.0%</td>
+        <td class="num">{{ props.outlook.students.toLocaleString('en-US') }}</td>
+        <td />
+      </tr>
+    </tfoot>
   </LedgerTable>
 </template>
 
 <style scoped>
-.share {
-  display: block;
-  height: 8px;
-  min-width: 120px;
-  background: var(--tint-strong);
-}
-.share span {
-  display: block;
-  height: 100%;
-  background: var(--pine);
+.zero {
+  padding-right: 17px;
 }
 </style>

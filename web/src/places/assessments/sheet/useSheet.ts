@@ -154,6 +154,9 @@ export function useSheet(id: Ref<number>) {
       }),
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
+    /** Cuts of its own; none lets it have its set's again. */
+    putCuts: (bands: Schemas['Band'][]) =>
+      change((now) => call(api.PUT('/assessments/{id}/cuts', { ...at(now), body: { bands } }))),
     shelve: (shelved: boolean) => change((now) => call(api.PUT('/assessments/{id}/shelf', { ...at(now), body: { shelved } }))),
     remove: async () => {
       await call(api.DELETE('/assessments/{id}', at(sheet.value!)))

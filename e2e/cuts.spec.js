@@ -1,0 +1,112 @@
+import { accessible } from './axe.js'
+import { expect, test } from './district.js'
+import { as, leave } from './people.js'
+
+// What cuts would do before anybody has sat, and an assessment that has cuts of its own.
+test.afterEach(leave)
+
+const title = 'Grade 6 mathematics, winter benchmark'
+const table = (page) => page.getByRole('table', { name: 'Cuts on this form' })
+const cut = (page, band) => page.getByRole('slider', { name: `Cut of ${band}` })
+/** The expected share of a band, in percent. */
+const share = async (page, band) => parseFloat(await table(page).getByRole('row', { name: new RegExp(band) }).getByRole('cell').nth(4).textContent())
+
+async function openCuts(page) {
+  await page.goto('/assessments')
+  await page.getByRole('link', { name: title, exact: true }).click()
+  await page.getByRole('link', { name: /^Cuts/ }).click()
+  await expect(page.getByRole('heading', { name: /Expected students at each score/ })).toBeVisible()
+}
+
+test('a cut is dragged, the shares move with it, and the cuts are taken and taken back', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  await openCuts(page)
+  await expect(page.getByText(/from their latest scored work in this subject/)).toBeVisible()
+  const schools = page.getByRole('complementary', { name: 'By school' })
+  await expect(schools.getByRole('row')).toHaveCount(4)
+  const before = await share(page, 'On course')
+  const line = cut(page, 'On course')
+  const from = Number(await line.getAttribute('aria-valuenow'))
+
+  const box = await line.boundingBox()
+  await page.mouse.move(box.x + box.width / 2, box.y + 12)
+  await page.mouse.down()
+  await page.mouse.move(box.x + box.width / 2 + 60, box.y + 14, { steps: 6 })
+  await page.mouse.up()
+  await expect.poll(async () => Number(await line.getAttribute('aria-valuenow'))).toBeGreaterThan(from)
+  await expect.poll(() => share(page, 'On course')).toBeLessThan(before)
+  await accessible(page)
+
+  await page.getByRole('button', { name: /^Round up to/ }).click()
+  await expect(table(page).getByRole('textbox', { name: 'Cut of Underway, points' })).toHaveValue('14')
+  await page.getByRole('button', { name: 'Use these cuts' }).click()
+  await expect(page.getByText('cuts of its own, in place of')).toBeVisible()
+  await page.reload()
+  await expect(table(page).getByRole('textbox', { name: 'Cut of Underway, points' })).toHaveValue('14')
+
+  await page.getByRole('button', { name: 'Use the set’s cuts' }).click()
+  await expect(table(page).getByRole('textbox', { name: 'Cut of Underway, percent' })).toHaveValue('43')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(table(page).getByRole('textbox', { name: 'Cut of Underway, points' })).toHaveValue('14')
+})
+
+test('by keys alone a cut moves from score to score, and what cannot be one is refused where it was typed', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  await openCuts(page)
+  const line = cut(page, 'Beyond')
+  await line.focus()
+  const from = Number(await line.getAttribute('aria-valuenow'))
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(line).toHaveAttribute('aria-valuenow', String(from + 1))
+  await expect(line).toHaveAttribute('aria-valuetext', /expected in Beyond/)
+  await page.keyboard.press('End')
+  await expect(line).toHaveAttribute('aria-valuenow', '32')
+  const percent = table(page).getByRole('textbox', { name: 'Cut of Underway, percent' })
+  await percent.focus()
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type('120')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('Use at most 100.')).toBeVisible()
+  await expect(percent).toHaveValue('120')
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type('100')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/They begin at the same raw score|begins below/).first()).toBeVisible()
+  await page.getByRole('button', { name: 'Cancel' }).press('Enter')
+  await expect(line).toHaveAttribute('aria-valuenow', String(from))
+})
+
+test('with half of its lines unknown nothing is predicted, and the reason is said', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  const sets = await (await page.request.get('/api/band-sets')).json()
+  const started = await page.request.post('/api/assessments', {
+    data: { title: 'Of unknown lines', shortTitle: '', description: '', instructions: '', subject: 'mathematics', grades: ['06'], purpose: 'benchmark', language: 'en', year: '' },
+  })
+  const sheet = await started.json()
+  const items = (await (await page.request.get('/api/items?subject=mathematics&grade=06&limit=200')).json()).items.filter((i) => i.difficulty === undefined)
+  expect(items.length, 'the bank holds items without a difficulty').toBeGreaterThan(1)
+  const lines = await page.request.put(`/api/assessments/${sheet.id}/lines`, {
+    headers: { 'If-Match': String(sheet.version) },
+    data: { lines: items.slice(0, 2).map((i) => ({ itemId: i.id, points: 1 })) },
+  })
+  expect(lines.status(), await lines.text()).toBe(200)
+  const { version } = await lines.json()
+  await page.request.put(`/api/assessments/${sheet.id}/bands`, { headers: { 'If-Match': String(version) }, data: { bandSetId: sets[0].id } })
+  await page.goto(`/assessments/${sheet.id}/cuts`)
+  await expect(page.getByText('Nothing is predicted: of 2 lines the difficulty of 2 is not known.')).toBeVisible()
+  await expect(page.getByRole('complementary', { name: 'By school' })).toHaveCount(0)
+})
+
+test('a set that the district has locked lets a school have no other cuts', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  await page.goto('/bands')
+  await page.getByRole('row', { name: /Calder mathematics 6–8/ }).click()
+  await page.getByRole('checkbox', { name: /^Locked/ }).check()
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByRole('row', { name: /Calder mathematics 6–8/ })).toContainText('locked')
+
+  const school = await as(browser, 'school-coordinator')
+  await school.goto('/bands')
+  await school.getByRole('row', { name: /Calder mathematics 6–8/ }).click()
+  await expect(school.getByText('of the district locked this set')).toBeVisible()
+})

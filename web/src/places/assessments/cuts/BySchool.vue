@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import Choose from '@/parts/Choose.vue'
+import LedgerTable from '@/parts/LedgerTable.vue'
+import type { Schemas } from '@/contract/client'
+
+/** What the cuts would mean for each school: the share of its students in a band or above, beside that of all. */
+const props = defineProps<{ schools: Schemas['Outlook'][]; all: Schemas['Outlook'] }>()
+
+const names = computed(() => props.all.bands.map((b) => b.name))
+const from = ref(0)
+watch(names, (n) => (from.value = Math.min(Math.max(1, from.value || n.length - 2), n.length - 1)), { immediate: true })
+const options = computed(() =>
+  names.value.flatMap((name, i) => (i ? [{ value: i, label: i === names.value.length - 1 ? name : `${name} or above` }] : [])),
+)
+const share = (o: Schemas['Outlook']) => o.bands.slice(from.value).reduce((sum, b) => sum + b.share, 0)
+const percent = (n: number) => `${Math.round(100 * n)}%`
+</script>
+
+<template>
+  <aside aria-label="By school">
+    <div class="top">
+      <h2>By school</h2>
+      <Choose v-model="from" :options="options" aria-label="Band" />
+    </div>
+    <LedgerTable label="Expected by school" banded>
+      <thead>
+        <tr>
+          <th>School</th>
+          <th class="num">n</th>
+          <th colspan="2">Expected share</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="s in schools" :key="s.name">
+          <td class="cut" :title="s.name">{{ s.name }}</td>
+          <td class="num">{{ s.students.toLocaleString('en-US') }}</td>
+          <td class="dots" aria-hidden="true">
+            <span class="rail"><i :style="{ left: percent(share(all)) }" /><b :style="{ left: percent(share(s)) }" /></span>
+          </td>
+          <td class="num">{{ percent(share(s)) }}</td>
+        </tr>
+      </tbody>
+    </LedgerTable>
+    <p class="soft">
+      The dashed line is all of them together, {{ percent(share(all)) }} of {{ all.students.toLocaleString('en-US') }}.
+    </p>
+  </aside>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+  margin-bottom: 6px;
+}
+h2 {
+  margin: 0;
+  font: 600 14px var(--sans);
+}
+.dots {
+  width: 90px;
+}
+.rail {
+  position: relative;
+  display: block;
+  height: 14px;
+  background: linear-gradient(var(--rule), var(--rule)) center / 100% 2px no-repeat;
+}
+.rail i {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 1px dashed var(--ink-soft);
+}
+.rail b {
+  position: absolute;
+  top: 2px;
+  width: 10px;
+  height: 10px;
+  margin-left: -5px;
+  border-radius: 50%;
+  background: var(--pine);
+}
+</style>

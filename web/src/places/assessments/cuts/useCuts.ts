@@ -1,0 +1,72 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { api, call, type Schemas } from '@/contract/client'
+import { useOpenSheet } from '@/places/assessments/sheet/open'
+
+type Band = Schemas['Band']
+
+/** The cuts of the assessment that is open: those that stand, others that are weighed against them, and what either would do. */
+export function useCuts() {
+  const { sheet, editable, putCuts } = useOpenSheet()
+  const weighed = ref<Band[]>()
+  const assumed = ref({ mean: 0, sd: 1 })
+  const bands = computed(() => weighed.value ?? sheet.value.bandSet?.bands ?? [])
+  watch(
+    () => [sheet.value.bandSet?.id, sheet.value.state],
+    () => (weighed.value = undefined),
+  )
+
+  const asked = computed(() => ({ bands: weighed.value, ...assumed.value }))
+  const settled = refDebounced(asked, 30)
+  const forecast = useQuery({
+    queryKey: ['forecast', computed(() => sheet.value.id), computed(() => sheet.value.version), settled],
+    queryFn: () =>
+      call(api.POST('/assessments/{id}/forecast', { params: { path: { id: sheet.value.id } }, body: settled.value })),
+    enabled: computed(() => !!sheet.value.bandSet && !!sheet.value.cuts),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  /** Where bands begin on this form, by what is weighed; the last good answer while another is on its way. */
+  const cuts = computed(() => forecast.data.value?.cuts ?? sheet.value.cuts)
+
+  function setCut(at: number, cut: Schemas['Cut']) {
+    weighed.value = bands.value.map((b, i) => (i === at ? { ...b, cut } : b))
+  }
+  /** The cuts in parts of points, each with the whole points that it rounds up to. */
+  const inParts = computed(() =>
+    (cuts.value?.starts ?? []).flatMap((s, at) =>
+      s.rounded === undefined ? [] : [{ at, name: s.name, raw: s.raw, up: s.rounded }],
+    ),
+  )
+  function roundUp() {
+    const of = cuts.value?.total
+    weighed.value = bands.value.map((b, i) => {
+      const part = inParts.value.find((p) => p.at === i)
+      return part ? { ...b, cut: { raw: part.up, of } } : b
+    })
+  }
+  /** What undo brings back: the cuts before the last that were taken, none for those of the set. */
+  const before = ref<Band[]>()
+  async function take(to: Band[]) {
+    const was = sheet.value.bandSet?.own ? sheet.value.bandSet.bands : []
+    if (!(await putCuts(to))) return
+    before.value = was
+    weighed.value = undefined
+  }
+  return {
+    bands,
+    cuts,
+    weighed,
+    assumed,
+    forecast,
+    editable,
+    setCut,
+    inParts,
+    roundUp,
+    before,
+    use: () => weighed.value && take(weighed.value),
+    useSet: () => take([]),
+    undo: () => before.value && take(before.value).then(() => (before.value = undefined)),
+  }
+}
