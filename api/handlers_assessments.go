@@ -234,6 +234,9 @@ func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 	if s.BandSet != nil {
 		set := bandSetOf(v, *s.BandSet)
 		out.BandSet = &set
+		if len(s.NewerBands) > 0 {
+			out.NewerBands = &s.NewerBands
+		}
 	}
 	if s.Cuts != nil {
 		cuts := cutsOf(*s.Cuts)

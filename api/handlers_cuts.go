@@ -14,14 +14,14 @@ import (
 
 func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
 	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
-		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own,
+		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own, Course: s.Course, Purpose: s.Purpose, Retired: s.Retired, Stands: s.Stands,
 		Bands: each(build.CoreBands(s.Bands), func(b band.Band) contract.Band {
 			return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
 		})}
 }
 
 func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
-	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Year: value(in.Year), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands)}
+	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Course: value(in.Course), Year: value(in.Year), Purpose: value(in.Purpose), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands)}
 }
 
 func bandsIn(bands []contract.Band) []band.Band {
@@ -30,13 +30,17 @@ func bandsIn(bands []contract.Band) []band.Band {
 	})
 }
 
-func (h *buildHandlers) ListBandSets(ctx context.Context, _ contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
+func (h *buildHandlers) ListBandSets(ctx context.Context, r contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
 	}
-	sets, err := h.app.Plans.BandSets(ctx, v)
-	return contract.ListBandSets200JSONResponse(each(sets, func(s build.BandSet) contract.BandSet { return bandSetOf(v, s) })), err
+	sets, err := h.app.Plans.BandSets(ctx, v, value(r.Params.Assessment))
+	return contract.ListBandSets200JSONResponse(each(sets, func(s build.OfferedSet) contract.BandSet {
+		out := bandSetOf(v, s.BandSet)
+		out.Fits, out.Why = s.Match.Fits, s.Match.Why
+		return out
+	})), err
 }
 
 func (h *buildHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetRequestObject) (contract.AddBandSetResponseObject, error) {
@@ -73,6 +77,18 @@ func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetReq
 		return nil, err
 	}
 	return contract.PutBandSet200JSONResponse(bandSetOf(v, s)), nil
+}
+
+func (h *buildHandlers) RetireBandSet(ctx context.Context, r contract.RetireBandSetRequestObject) (contract.RetireBandSetResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Plans.RetireBandSet(ctx, v, r.Id, r.Body.Retired)
+	if err != nil {
+		return nil, err
+	}
+	return contract.RetireBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
 func (h *buildHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsRequestObject) (contract.ChooseBandsResponseObject, error) {

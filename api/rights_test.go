@@ -149,6 +149,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"dropBlueprint", "DELETE /blueprints/3", "", [6]int{n, n, n, y, n, y}},
 		{"listBandSets", "GET /band-sets", "", [6]int{f, f, f, y, y, y}},
 		{"getBandSet", "GET /band-sets/1", "", [6]int{n, n, n, y, y, y}},
+		{"retireBandSet", "PUT /band-sets/1/retired", `{"retired":true}`, [6]int{n, n, n, f, f, y}},
 		{"addBandSet", "POST /band-sets", set, [6]int{f, f, f, y, y, y}},
 		{"putBandSet", "PUT /band-sets/1", set, [6]int{f, f, f, f, f, y}},
 		{"listAssessments", "GET /assessments", "", [6]int{f, y, y, y, y, y}},

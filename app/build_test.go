@@ -105,7 +105,11 @@ func TestCutsFollowTheDraftAndStayWithTheSeal(t *testing.T) {
 
 	s, err = w.app.Build.NewEdition(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version)
 	require.NoError(t, err)
-	assert.EqualValues(t, 270, start(s), "the next edition takes the set as it is now")
+	assert.EqualValues(t, 150, start(s), "the next edition stands on the same version")
+	assert.Equal(t, []string{"On course begins at 90% instead of 50%."}, s.NewerBands)
+	s, err = w.app.Build.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, set.ID)
+	require.NoError(t, err)
+	assert.EqualValues(t, 270, start(s), "until the newer one is taken")
 	var lines []build.LineInput
 	for _, l := range s.Lines {
 		lines = append(lines, build.LineInput{ItemID: l.ItemID, Points: 2 * points.One})
@@ -137,7 +141,7 @@ func TestBandSetsAreRefusedByTheirField(t *testing.T) {
 			assert.Equal(t, c.pointer, invalid.Fields[0].Pointer, name)
 		}
 	}
-	sets, err := w.app.Plans.BandSets(w.ctx, w.coordinator)
+	sets, err := w.app.Plans.BandSets(w.ctx, w.coordinator, 0)
 	require.NoError(t, err)
 	assert.Empty(t, sets)
 }

@@ -146,3 +146,76 @@ func TestWhatCutsWouldDoIsToldBySchool(t *testing.T) {
 	_, err = d.app.Cuts.Forecast(d.ctx, teacher, id, cuts.Question{Assumed: normal})
 	assert.ErrorIs(t, err, desk.ErrForbidden)
 }
+
+// A draft stands on the version that it took; a newer one is told with what it would change, and taken by choosing again.
+func TestADraftKeepsTheVersionOfItsBands(t *testing.T) {
+	w := newWorld(t)
+	in := build.BandSetInput{Name: "Bands", Bands: twoBands(5000)}
+	set, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, in)
+	require.NoError(t, err)
+	s := w.draft()
+	s, err = w.app.Build.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, set.ID)
+	require.NoError(t, err)
+	in.Name, in.Version = "Renamed", set.Version
+	set, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, set.ID, in)
+	require.NoError(t, err)
+	reopened := func() build.Sheet {
+		again, err := w.app.Build.Sheet(w.ctx, w.coordinator, s.Assessment.ID)
+		require.NoError(t, err)
+		return again
+	}
+	assert.Empty(t, reopened().NewerBands, "another name moves no cut")
+	in.Bands, in.Rule, in.Version = twoBands(9000), band.Nearest, set.Version
+	set, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, set.ID, in)
+	require.NoError(t, err)
+	s = reopened()
+	assert.Equal(t, points.Points(5000), *build.CoreBands(s.BandSet.Bands)[1].Cut.Percent)
+	assert.Equal(t, string(band.AtLeast), s.BandSet.Rule, "the rule, too")
+	assert.Equal(t, []string{"On course begins at 90% instead of 50%.", "Percent cuts become scores by another rule."}, s.NewerBands)
+	s, err = w.app.Build.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, set.ID)
+	require.NoError(t, err)
+	assert.Empty(t, s.NewerBands)
+	assert.Equal(t, points.Points(9000), *build.CoreBands(s.BandSet.Bands)[1].Cut.Percent)
+}
+
+func TestSetsAreOfferedNearestFirstAndNotOnceRetired(t *testing.T) {
+	w := newWorld(t)
+	add := func(name string, in build.BandSetInput) build.BandSet {
+		in.Name, in.Bands = name, twoBands(5000)
+		s, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, in)
+		require.NoError(t, err)
+		return s
+	}
+	add("A reading set", build.BandSetInput{Subject: "reading"})
+	any := add("Any", build.BandSetInput{})
+	six := add("Mathematics 6", build.BandSetInput{Subject: "mathematics", Grades: []string{"06"}, Purpose: "benchmark", Locked: true})
+	s := w.draft()
+	sets, err := w.app.Plans.BandSets(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	var names []string
+	for _, o := range sets {
+		names = append(names, o.Name+", "+o.Match.Why)
+	}
+	assert.Equal(t, []string{"Mathematics 6, for mathematics, grade 6, benchmark", "Any, for any", "A reading set, "}, names)
+
+	school := roster.Viewer{PersonID: w.coordinator.PersonID, Name: "Of a school", Posts: []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: 1}}}
+	own, err := w.app.Build.StartAssessment(w.ctx, school, outline("Of a school"))
+	require.NoError(t, err)
+	choose := func(v roster.Viewer, set int64) error {
+		_, err := w.app.Build.ChooseBands(w.ctx, v, own.Assessment.ID, own.Assessment.Version, set)
+		return err
+	}
+	var conflict *desk.ConflictError
+	require.ErrorAs(t, choose(school, any.ID), &conflict)
+	assert.Equal(t, w.coordinator.Name+" of the district locked Mathematics 6 for mathematics, grade 6, benchmark. Choose that set.", conflict.Error())
+
+	_, err = w.app.Plans.RetireBandSet(w.ctx, school, six.ID, true)
+	require.ErrorIs(t, err, desk.ErrForbidden)
+	retired, err := w.app.Plans.RetireBandSet(w.ctx, w.coordinator, six.ID, true)
+	require.NoError(t, err)
+	assert.True(t, retired.Retired)
+	require.ErrorAs(t, choose(w.coordinator, six.ID), &conflict, "it is offered no more")
+	require.NoError(t, choose(school, any.ID), "nor does it lock anything")
+	_, err = w.app.Plans.RetireBandSet(w.ctx, w.coordinator, six.ID, false)
+	require.NoError(t, err)
+}

@@ -110,3 +110,28 @@ test('a set that the district has locked lets a school have no other cuts', asyn
   await school.getByRole('row', { name: /Calder mathematics 6–8/ }).click()
   await expect(school.getByText('of the district locked this set')).toBeVisible()
 })
+
+test('a set that changes moves no draft: it says what is new, and takes it when asked', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  const list = await (await page.request.get('/api/assessments')).json()
+  const made = await page.request.post(`/api/assessments/${list.find((a) => a.title === title).id}/copy`, { data: { title: 'Copied for its cuts' } })
+  const sheet = await made.json()
+  const sets = await (await page.request.get(`/api/band-sets?assessment=${sheet.id}`)).json()
+  expect(sets[0].why).toContain('for mathematics, grade 6')
+  const chosen = await page.request.put(`/api/assessments/${sheet.id}/bands`, { headers: { 'If-Match': String(sheet.version) }, data: { bandSetId: sets[0].id } })
+  expect(chosen.status(), await chosen.text()).toBe(200)
+
+  await page.goto('/bands')
+  await page.getByRole('row', { name: new RegExp(sets[0].name) }).click()
+  await page.getByRole('textbox', { name: 'Cut of band 2', exact: true }).fill('45')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByRole('row', { name: new RegExp(sets[0].name) })).toContainText('45%')
+
+  await page.goto(`/assessments/${sheet.id}/cuts`)
+  const underway = table(page).getByRole('textbox', { name: 'Cut of Underway, percent' })
+  await expect(underway).toHaveValue('43')
+  await expect(page.getByText('Underway begins at 45% instead of 43%.')).toBeVisible()
+  await page.getByRole('button', { name: 'Take the newer cuts' }).click()
+  await expect(underway).toHaveValue('45')
+  await expect(page.getByText('instead of 43%')).toHaveCount(0)
+})

@@ -932,10 +932,14 @@ type BandOutlook struct {
 
 // BandSet defines model for BandSet.
 type BandSet struct {
-	Bands     []Band   `json:"bands"`
-	ChangedBy string   `json:"changedBy"`
-	Grades    []string `json:"grades"`
-	Id        Id       `json:"id"`
+	Bands     []Band `json:"bands"`
+	ChangedBy string `json:"changedBy"`
+	Course    string `json:"course"`
+
+	// Fits It is for nothing that the assessment which was asked for is not.
+	Fits   bool     `json:"fits"`
+	Grades []string `json:"grades"`
+	Id     Id       `json:"id"`
 
 	// LockedBy Who of the district locked it; empty where schools may have other cuts.
 	LockedBy  string `json:"lockedBy"`
@@ -943,12 +947,22 @@ type BandSet struct {
 	Name      string `json:"name"`
 
 	// Own The bands are this assessment's own, in the place of the set's.
-	Own     bool        `json:"own"`
+	Own     bool   `json:"own"`
+	Purpose string `json:"purpose"`
+
+	// Retired Is offered no more.
+	Retired bool        `json:"retired"`
 	Rule    BandSetRule `json:"rule"`
-	Subject string      `json:"subject"`
-	Uses    int         `json:"uses"`
-	Version int         `json:"version"`
-	Year    string      `json:"year"`
+
+	// Stands The version whose bands these are.
+	Stands  int    `json:"stands"`
+	Subject string `json:"subject"`
+	Uses    int    `json:"uses"`
+	Version int    `json:"version"`
+
+	// Why Why it fits, such as "for mathematics, grade 6".
+	Why  string `json:"why"`
+	Year string `json:"year"`
 }
 
 // BandSetRule defines model for BandSet.Rule.
@@ -956,12 +970,18 @@ type BandSetRule string
 
 // BandSetInput defines model for BandSetInput.
 type BandSetInput struct {
-	Bands  []Band `json:"bands"`
-	Grades Values `json:"grades"`
+	Bands []Band `json:"bands"`
+
+	// Course Empty for any.
+	Course *string `json:"course,omitempty"`
+	Grades Values  `json:"grades"`
 
 	// Locked No school may have other cuts. The district alone locks and unlocks.
-	Locked  *bool            `json:"locked,omitempty"`
-	Name    string           `json:"name"`
+	Locked *bool  `json:"locked,omitempty"`
+	Name   string `json:"name"`
+
+	// Purpose Empty for any.
+	Purpose *string          `json:"purpose,omitempty"`
 	Rule    BandSetInputRule `json:"rule"`
 	Subject string           `json:"subject"`
 
@@ -2793,7 +2813,10 @@ type Sheet struct {
 	MayPrint  bool      `json:"mayPrint"`
 
 	// MaySend Send it, and say with whom it is shared.
-	MaySend    bool           `json:"maySend"`
+	MaySend bool `json:"maySend"`
+
+	// NewerBands What the newest version of the set would change, in sentences.
+	NewerBands *[]string      `json:"newerBands,omitempty"`
 	Outline    Outline        `json:"outline"`
 	Parts      []Part         `json:"parts"`
 	PoolStates []PoolState    `json:"poolStates"`
@@ -3411,10 +3434,21 @@ type ShelveAssessmentParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// ListBandSetsParams defines parameters for ListBandSets.
+type ListBandSetsParams struct {
+	// Assessment What the sets are wanted for: those that fit come first, the nearest before the others.
+	Assessment *int64 `form:"assessment,omitempty" json:"assessment,omitempty"`
+}
+
 // PutBandSetParams defines parameters for PutBandSet.
 type PutBandSetParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
+}
+
+// RetireBandSetJSONBody defines parameters for RetireBandSet.
+type RetireBandSetJSONBody struct {
+	Retired bool `json:"retired"`
 }
 
 // AddBankJSONBody defines parameters for AddBank.
@@ -4237,6 +4271,9 @@ type AddBandSetJSONRequestBody = BandSetInput
 // PutBandSetJSONRequestBody defines body for PutBandSet for application/json ContentType.
 type PutBandSetJSONRequestBody = BandSetInput
 
+// RetireBandSetJSONRequestBody defines body for RetireBandSet for application/json ContentType.
+type RetireBandSetJSONRequestBody RetireBandSetJSONBody
+
 // AddBankJSONRequestBody defines body for AddBank for application/json ContentType.
 type AddBankJSONRequestBody AddBankJSONBody
 
@@ -4481,7 +4518,7 @@ type ServerInterface interface {
 	ShelveAssessment(ctx *echo.Context, id Id, params ShelveAssessmentParams) error
 	// ListBandSets Band sets.
 	// (GET /band-sets)
-	ListBandSets(ctx *echo.Context) error
+	ListBandSets(ctx *echo.Context, params ListBandSetsParams) error
 	// AddBandSet Make a band set.
 	// (POST /band-sets)
 	AddBandSet(ctx *echo.Context) error
@@ -4491,6 +4528,9 @@ type ServerInterface interface {
 	// PutBandSet Change a band set.
 	// (PUT /band-sets/{id})
 	PutBandSet(ctx *echo.Context, id Id, params PutBandSetParams) error
+	// RetireBandSet Offer a band set no more, or again. Where it is used it stays.
+	// (PUT /band-sets/{id}/retired)
+	RetireBandSet(ctx *echo.Context, id Id) error
 	// ListBanks The banks open to the signed-in person.
 	// (GET /banks)
 	ListBanks(ctx *echo.Context) error
@@ -6059,8 +6099,17 @@ func (w *ServerInterfaceWrapper) ShelveAssessment(ctx *echo.Context) error {
 func (w *ServerInterfaceWrapper) ListBandSets(ctx *echo.Context) error {
 	var err error
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListBandSetsParams
+	// ------------- Optional query parameter "assessment" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "assessment", ctx.QueryParams(), &params.Assessment, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter assessment: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ListBandSets(ctx)
+	err = w.Handler.ListBandSets(ctx, params)
 	return err
 }
 
@@ -6124,6 +6173,22 @@ func (w *ServerInterfaceWrapper) PutBandSet(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutBandSet(ctx, id, params)
+	return err
+}
+
+// RetireBandSet converts echo context to params.
+func (w *ServerInterfaceWrapper) RetireBandSet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RetireBandSet(ctx, id)
 	return err
 }
 
@@ -9562,6 +9627,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/band-sets", wrapper.AddBandSet, options.OperationMiddlewares["addBandSet"]...)
 	router.GET(options.BaseURL+"/band-sets/:id", wrapper.GetBandSet, options.OperationMiddlewares["getBandSet"]...)
 	router.PUT(options.BaseURL+"/band-sets/:id", wrapper.PutBandSet, options.OperationMiddlewares["putBandSet"]...)
+	router.PUT(options.BaseURL+"/band-sets/:id/retired", wrapper.RetireBandSet, options.OperationMiddlewares["retireBandSet"]...)
 	router.GET(options.BaseURL+"/blueprints", wrapper.ListBlueprints, options.OperationMiddlewares["listBlueprints"]...)
 	router.POST(options.BaseURL+"/blueprints", wrapper.KeepBlueprint, options.OperationMiddlewares["keepBlueprint"]...)
 	router.DELETE(options.BaseURL+"/blueprints/:id", wrapper.DropBlueprint, options.OperationMiddlewares["dropBlueprint"]...)
@@ -11332,6 +11398,7 @@ func (response ShelveAssessmentdefaultApplicationProblemPlusJSONResponse) VisitS
 }
 
 type ListBandSetsRequestObject struct {
+	Params ListBandSetsParams
 }
 
 type ListBandSetsResponseObject interface {
@@ -11477,6 +11544,46 @@ type PutBandSetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutBandSetdefaultApplicationProblemPlusJSONResponse) VisitPutBandSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetireBandSetRequestObject struct {
+	Id   Id `json:"id"`
+	Body *RetireBandSetJSONRequestBody
+}
+
+type RetireBandSetResponseObject interface {
+	VisitRetireBandSetResponse(w http.ResponseWriter) error
+}
+
+type RetireBandSet200JSONResponse BandSet
+
+func (response RetireBandSet200JSONResponse) VisitRetireBandSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetireBandSetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetireBandSetdefaultApplicationProblemPlusJSONResponse) VisitRetireBandSetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16167,6 +16274,9 @@ type StrictServerInterface interface {
 	// PutBandSet Change a band set.
 	// (PUT /band-sets/{id})
 	PutBandSet(ctx context.Context, request PutBandSetRequestObject) (PutBandSetResponseObject, error)
+	// RetireBandSet Offer a band set no more, or again. Where it is used it stays.
+	// (PUT /band-sets/{id}/retired)
+	RetireBandSet(ctx context.Context, request RetireBandSetRequestObject) (RetireBandSetResponseObject, error)
 	// ListBanks The banks open to the signed-in person.
 	// (GET /banks)
 	ListBanks(ctx context.Context, request ListBanksRequestObject) (ListBanksResponseObject, error)
@@ -17999,8 +18109,10 @@ func (sh *strictHandler) ShelveAssessment(ctx *echo.Context, id Id, params Shelv
 }
 
 // ListBandSets operation middleware
-func (sh *strictHandler) ListBandSets(ctx *echo.Context) error {
+func (sh *strictHandler) ListBandSets(ctx *echo.Context, params ListBandSetsParams) error {
 	var request ListBandSetsRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListBandSets(ctx.Request().Context(), request.(ListBandSetsRequestObject))
@@ -18135,6 +18247,54 @@ func (sh *strictHandler) PutBandSet(ctx *echo.Context, id Id, params PutBandSetP
 		return err
 	} else if validResponse, ok := response.(PutBandSetResponseObject); ok {
 		return validResponse.VisitPutBandSetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RetireBandSet operation middleware
+func (sh *strictHandler) RetireBandSet(ctx *echo.Context, id Id) error {
+	var request RetireBandSetRequestObject
+
+	request.Id = id
+
+	var body RetireBandSetJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetireBandSet(ctx.Request().Context(), request.(RetireBandSetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetireBandSet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RetireBandSetResponseObject); ok {
+		return validResponse.VisitRetireBandSetResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

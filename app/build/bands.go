@@ -1,8 +1,10 @@
 package build
 
 import (
+	"cmp"
 	"context"
 	"errors"
+	"slices"
 	"strings"
 
 	"pineledger/app/desk"
@@ -18,29 +20,68 @@ type BandSetInput struct {
 	Name    string
 	Subject string // "" for any
 	Grades  []string
+	Course  string // "" for any
 	Year    string // "" for any
+	Purpose string // "" for any
 	Rule    band.Rule
 	Bands   []band.Band
 	Locked  bool // no school may have other cuts; the district alone may say so
 	Version int  // the one that was read; 0 for a new set
 }
 
-// BandSets lists the sets that a builder may see.
-func (a *Plans) BandSets(ctx context.Context, v roster.Viewer) ([]buildrows.BandSet, error) {
+// OfferedSet is a set with how well it fits an assessment.
+type OfferedSet struct {
+	buildrows.BandSet
+	Match band.Match // of the assessment that was named
+}
+
+// BandSets lists the sets that a builder may see, of those that fit an assessment the nearest first; with assessment 0 by name.
+func (a *Plans) BandSets(ctx context.Context, v roster.Viewer, assessment int64) ([]OfferedSet, error) {
 	if !v.MayBuild() {
 		return nil, desk.ErrForbidden
+	}
+	var wanted *band.Scope
+	if assessment > 0 {
+		row, err := desk.Assessment(ctx, a.Store.Reader, v, assessment)
+		if err != nil {
+			return nil, err
+		}
+		wanted = new(scopeOf(row))
 	}
 	sets, err := buildrows.BandSets(ctx, a.Store.Reader)
 	if err != nil {
 		return nil, err
 	}
-	out := []buildrows.BandSet{}
+	out := []OfferedSet{}
 	for _, s := range sets {
-		if v.MaySee(owned(s)) {
-			out = append(out, s)
+		if !v.MaySee(owned(s)) {
+			continue
 		}
+		offered := OfferedSet{BandSet: s}
+		if wanted != nil {
+			offered.Match = s.Scope().For(*wanted)
+		}
+		out = append(out, offered)
 	}
+	slices.SortStableFunc(out, func(a, b OfferedSet) int {
+		return cmp.Or(compareBool(b.Match.Fits, a.Match.Fits), cmp.Compare(b.Match.How, a.Match.How))
+	})
 	return out, nil
+}
+
+func compareBool(a, b bool) int {
+	switch {
+	case a == b:
+		return 0
+	case b:
+		return -1
+	}
+	return 1
+}
+
+// scopeOf is what an assessment wants a set for.
+func scopeOf(row buildrows.Assessment) band.Scope {
+	return band.Scope{Subject: row.Subject, Grades: row.Grades, Course: row.Course, Year: row.Year, Purpose: row.Purpose}
 }
 
 func owned(s buildrows.BandSet) roster.Owned {
@@ -85,7 +126,8 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		if err := in.check(); err != nil {
 			return err
 		}
-		s.Name, s.Subject, s.Grades, s.Year, s.Rule, s.Bands = in.Name, in.Subject, in.Grades, strings.TrimSpace(in.Year), string(in.Rule), bandRows(in.Bands)
+		s.Name, s.Subject, s.Grades, s.Rule, s.Bands = in.Name, in.Subject, in.Grades, string(in.Rule), bandRows(in.Bands)
+		s.Course, s.Year, s.Purpose = strings.TrimSpace(in.Course), strings.TrimSpace(in.Year), strings.TrimSpace(in.Purpose)
 		s.ChangedAt, s.ChangedBy = store.Millis(a.Now()), v.Name
 		switch {
 		case in.Locked == (s.LockedBy != ""):
@@ -120,18 +162,76 @@ func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, vers
 		if err := desk.MustBeDraft(row); err != nil {
 			return nil, nil, err
 		}
+		version := 0
 		if set > 0 {
-			if _, err := bandSet(ctx, tx.Reader, v, set); err != nil {
+			chosen, err := bandSet(ctx, tx.Reader, v, set)
+			if err != nil {
 				return nil, nil, err
 			}
+			if chosen.Retired && set != row.BandSetID {
+				return nil, nil, desk.Conflict("%s is retired. Choose another set.", chosen.Name)
+			}
+			version = chosen.Version
+		}
+		if err := mayLeaveLocked(ctx, tx.Reader, v, *row, set); err != nil {
+			return nil, nil, err
 		}
 		before := row.BandSetID
-		row.BandSetID = set
+		row.BandSetID, row.BandSetVersion = set, version
 		if err := buildrows.PutOwnBands(ctx, tx, id, nil); err != nil { // its own were in the place of the old set's
 			return nil, nil, err
 		}
 		return map[string]int64{"bandSet": before}, map[string]int64{"bandSet": set}, nil
 	})
+}
+
+// mayLeaveLocked refuses a school another set where the district has locked one for what the assessment is.
+func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, set int64) error {
+	if v.Scope().District {
+		return nil
+	}
+	sets, err := buildrows.BandSets(ctx, r)
+	if err != nil {
+		return err
+	}
+	var locked *buildrows.BandSet
+	var nearest band.Match
+	for i, s := range sets {
+		if m := s.Scope().For(scopeOf(row)); s.LockedBy != "" && !s.Retired && m.Fits && (locked == nil || m.How > nearest.How) {
+			locked, nearest = &sets[i], m
+		}
+	}
+	if locked != nil && locked.ID != set {
+		return desk.Conflict("%s of the district locked %s %s. Choose that set.", locked.LockedBy, locked.Name, nearest.Why)
+	}
+	return nil
+}
+
+// RetireBandSet takes a set out of what is offered, or offers it again. Where it is used it stays.
+func (a *Plans) RetireBandSet(ctx context.Context, v roster.Viewer, id int64, retired bool) (buildrows.BandSet, error) {
+	err := a.Store.Write(ctx, func(tx *store.Tx) error {
+		s, err := bandSet(ctx, tx.Reader, v, id)
+		switch {
+		case err != nil:
+			return err
+		case !v.MayChange(owned(s)):
+			return desk.ErrForbidden
+		case s.Retired == retired:
+			return nil
+		}
+		act, at := "bandSet.restore", (*int64)(nil)
+		if retired {
+			act, at = "bandSet.retire", new(store.Millis(a.Now()))
+		}
+		if err := buildrows.RetireBandSet(ctx, tx, id, at); err != nil {
+			return err
+		}
+		return a.Record(ctx, tx, v, desk.Act{Name: act, Thing: "bandSet", ID: id, Title: s.Name, Before: s.Retired, After: retired})
+	})
+	if err != nil {
+		return buildrows.BandSet{}, err
+	}
+	return buildrows.BandSetByID(ctx, a.Store.Reader, id)
 }
 
 // PutCuts gives an assessment cuts of its own, in the place of its band set's; none lets it have the set's again.

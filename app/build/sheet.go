@@ -38,6 +38,7 @@ type Sheet struct {
 	Shortage   points.Points
 	Excess     points.Points
 	BandSet    *buildrows.BandSet
+	NewerBands []string // what the newest version of the set would change; nil on a sealed form and where the cuts are its own
 	Cuts       *band.Cuts
 	CutsFault  string // why the cuts cannot be computed on this form, if so
 	Form       *buildrows.Form
@@ -360,6 +361,16 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 		cuts, err := f.Cuts()
 		s.Cuts = &cuts
 		return err
+	}
+	if !set.Own && set.Version > set.Stands {
+		newest, err := buildrows.BandSetByID(ctx, a.Store.Reader, set.ID)
+		if err != nil {
+			return err
+		}
+		s.NewerBands = band.Changes(CoreBands(set.Bands), CoreBands(newest.Bands))
+		if newest.Rule != set.Rule {
+			s.NewerBands = append(s.NewerBands, "Percent cuts become scores by another rule.")
+		}
 	}
 	cuts, err := s.Layout.Cuts(s.Placed(), band.Rule(set.Rule), CoreBands(set.Bands))
 	var place *band.PlaceError

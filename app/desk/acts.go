@@ -65,6 +65,8 @@ var spoken = map[string]string{
 	"item.meet":            "let meet again",
 	"assessment.bands":     "chose the bands of",
 	"assessment.cuts":      "changed the cuts of",
+	"bandSet.retire":       "retired the band set",
+	"bandSet.restore":      "brought back the band set",
 	"assessment.seal":      "sealed",
 	"assessment.edition":   "began a new edition of",
 	"assessment.close":     "closed",

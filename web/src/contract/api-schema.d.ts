@@ -1086,6 +1086,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/band-sets/{id}/retired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Offer a band set no more, or again. Where it is used it stays. */
+        put: operations["retireBandSet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/blueprints": {
         parameters: {
             query?: never;
@@ -3148,8 +3167,12 @@ export interface components {
             name: string;
             subject: string;
             grades: components["schemas"]["Values"];
+            /** @description Empty for any. */
+            course?: string;
             /** @description The school year; empty for any. */
             year?: string;
+            /** @description Empty for any. */
+            purpose?: string;
             /** @enum {string} */
             rule: "atLeast" | "nearest";
             /** @description No school may have other cuts. The district alone locks and unlocks. */
@@ -3173,6 +3196,16 @@ export interface components {
             lockedBy: string;
             /** @description The bands are this assessment's own, in the place of the set's. */
             own: boolean;
+            course: string;
+            purpose: string;
+            /** @description Is offered no more. */
+            retired: boolean;
+            /** @description The version whose bands these are. */
+            stands: number;
+            /** @description It is for nothing that the assessment which was asked for is not. */
+            fits: boolean;
+            /** @description Why it fits, such as "for mathematics, grade 6". */
+            why: string;
         };
         Outline: {
             title: string;
@@ -3762,6 +3795,8 @@ export interface components {
             shortage: components["schemas"]["Points"];
             excess: components["schemas"]["Points"];
             bandSet?: components["schemas"]["BandSet"];
+            /** @description What the newest version of the set would change, in sentences. */
+            newerBands?: string[];
             cuts?: components["schemas"]["Cuts"];
             cutsFault?: string;
             fingerprint?: string;
@@ -6401,7 +6436,10 @@ export interface operations {
     };
     listBandSets: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description What the sets are wanted for: those that fit come first, the nearest before the others. */
+                assessment?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6483,6 +6521,35 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BandSetInput"];
+            };
+        };
+        responses: {
+            /** @description The band set. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retireBandSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    retired: boolean;
+                };
             };
         };
         responses: {

@@ -1,6 +1,6 @@
 import { server } from '@/contract/testServer'
 import { describe, expect, it } from 'vitest'
-import { eachSits, look, open, save, saved, sit, start, wait } from './sitting.testkit'
+import { eachSits, look, open, save, saved, sit, start, wait } from './testSitting'
 
 eachSits()
 

@@ -1,7 +1,7 @@
 import { Line, server } from '@/contract/testServer'
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import { eachSits, handIn, late, open, save, saved, sit, start, wait, waitingHere, type Sent } from './sitting.testkit'
+import { eachSits, handIn, late, open, save, saved, sit, start, wait, waitingHere, type Sent } from './testSitting'
 
 eachSits()
 

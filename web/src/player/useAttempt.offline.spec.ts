@@ -1,6 +1,6 @@
 import { server } from '@/contract/testServer'
 import { describe, expect, it, vi } from 'vitest'
-import { eachSits, line, look, open, save, saved, saves, sit, start, wait, waitingHere } from './sitting.testkit'
+import { eachSits, line, look, open, save, saved, saves, sit, start, wait, waitingHere } from './testSitting'
 
 eachSits()
 

@@ -1,6 +1,6 @@
 import { server } from '@/contract/testServer'
 import { describe, expect, it } from 'vitest'
-import { begin, eachSits, line, open, save, saved, saves, sit, start, wait } from './sitting.testkit'
+import { begin, eachSits, line, open, save, saved, saves, sit, start, wait } from './testSitting'
 
 eachSits()
 

@@ -15,5 +15,12 @@ export const assessments = (search: MaybeRefOrGetter<Search> = {}) =>
 /** The district's band sets. */
 export const bandSets = queryOptions({ queryKey: ['band-sets'], queryFn: () => call(api.GET('/band-sets')) })
 
+/** The same, those first that fit an assessment. */
+export const bandSetsFor = (assessment: MaybeRefOrGetter<number>) =>
+  queryOptions({
+    queryKey: ['band-sets', 'for', assessment],
+    queryFn: () => call(api.GET('/band-sets', { params: { query: { assessment: toValue(assessment) } } })),
+  })
+
 /** What assessments are for, in the district's order. */
 export const purposes = queryOptions({ queryKey: ['purposes'], queryFn: () => call(api.GET('/purposes')), staleTime: 60_000 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-vue'
-import { useMutation } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -10,14 +10,14 @@ import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
-import { gradeName } from '@/contract/format'
+import { capital, gradeName } from '@/contract/format'
 import * as assessmentQueries from '@/queries/assess'
 import { useSubjects } from '@/queries/useSubjects'
 import { useSession } from '@/contract/session'
 
 /** Makes or changes a band set: names, order, percent or raw cuts. */
-const props = defineProps<{ set: Schemas['BandSet'] | undefined }>()
-const emit = defineEmits<{ close: []; kept: [id: number] }>()
+const props = defineProps<{ set: Schemas['BandSet'] | undefined; like?: Schemas['BandSet'] }>()
+const emit = defineEmits<{ close: []; kept: [id: number]; copy: [] }>()
 
 interface Row {
   name: string
@@ -26,28 +26,42 @@ interface Row {
   of: string
 }
 
-const name = ref('')
-const subject = ref('')
-const rule = ref<'atLeast' | 'nearest'>('atLeast')
-const grades = ref<string[]>([])
-const year = ref('')
-const locked = ref(false)
+/** What a person types of a set. */
+interface Fields {
+  name: string
+  subject: string
+  grades: string[]
+  course: string
+  year: string
+  purpose: string
+  rule: 'atLeast' | 'nearest'
+  locked: boolean
+  rows: Row[]
+}
+const empty: Fields = {
+  name: '',
+  subject: '',
+  grades: [],
+  course: '',
+  year: '',
+  purpose: '',
+  rule: 'atLeast',
+  locked: false,
+  rows: [],
+}
+const f = ref<Fields>({ ...empty })
 const { session } = useSession()
 const district = computed(() => session.value?.roles.includes('district-coordinator') ?? false)
 const allGrades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
-const rows = ref<Row[]>([])
 const may = computed(() => !props.set || props.set.mayChange)
 
 const keep = useMutation({
   mutationFn: () => {
+    const { rows, grades, ...rest } = f.value
     const body = {
-      name: name.value,
-      subject: subject.value,
-      grades: allGrades.filter((g) => grades.value.includes(g)),
-      year: year.value,
-      rule: rule.value,
-      locked: locked.value,
-      bands: rows.value.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
+      ...rest,
+      grades: allGrades.filter((g) => grades.includes(g)),
+      bands: rows.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
     }
     return props.set
       ? call(api.PUT('/band-sets/{id}', { params: { path: { id: props.set.id }, header: { 'If-Match': version } }, body }))
@@ -65,19 +79,21 @@ const keep = useMutation({
     if ((e as ProblemError).status === 409) await queries.invalidateQueries({ queryKey: assessmentQueries.bandSets.queryKey })
   },
 })
+const retire = useMutation({
+  mutationFn: (retired: boolean) =>
+    call(api.PUT('/band-sets/{id}/retired', { params: { path: { id: props.set!.id } }, body: { retired } })),
+  onSuccess: () => queries.invalidateQueries({ queryKey: assessmentQueries.bandSets.queryKey }),
+})
 const error = computed(() => (keep.error.value instanceof ProblemError ? keep.error.value : undefined))
+
+/** A copy begins with all of a set but its lock, under a name of its own. */
+const copied = () => props.like && { ...props.like, id: 0, version: 0, name: `${props.like.name}, copy`, lockedBy: '' }
 
 let version = 0 // of the set that the fields were filled from
 function fill(s: Schemas['BandSet'] | undefined) {
   version = s?.version ?? 0
   keep.reset()
-  name.value = s?.name ?? ''
-  subject.value = s?.subject ?? ''
-  rule.value = s?.rule ?? 'atLeast'
-  grades.value = [...(s?.grades ?? [])]
-  year.value = s?.year ?? ''
-  locked.value = !!s?.lockedBy
-  rows.value = (
+  const rows: Row[] = (
     s?.bands ?? [
       { name: 'Launching', cut: {} },
       { name: 'On course', cut: { percent: 60 } },
@@ -88,25 +104,29 @@ function fill(s: Schemas['BandSet'] | undefined) {
     value: String(b.cut.raw ?? b.cut.percent ?? ''),
     of: b.cut.of === undefined ? '' : String(b.cut.of),
   }))
+  f.value = s
+    ? {
+        name: s.name,
+        subject: s.subject,
+        grades: [...s.grades],
+        course: s.course,
+        year: s.year,
+        purpose: s.purpose,
+        rule: s.rule,
+        locked: !!s.lockedBy,
+        rows,
+      }
+    : { ...empty, rows }
 }
-const typed = () => JSON.stringify([name.value, subject.value, rule.value, grades.value, year.value, rows.value, locked.value])
+const typed = () => JSON.stringify(f.value)
 /** What was typed and not saved stays in this tab: a panel that was closed opens with it again. */
 const unsaved = useSessionStorage(`band-set/${props.set?.id ?? 'new'}`, '')
 function restore() {
   if (!unsaved.value) return
-  const [of, ...fields] = JSON.parse(unsaved.value) as [
-    number,
-    string,
-    string,
-    typeof rule.value,
-    string[],
-    string,
-    Row[],
-    boolean,
-  ]
-  if (of !== version)
+  const kept = JSON.parse(unsaved.value) as { of: number; fields: Fields }
+  if (kept.of !== version)
     unsaved.value = '' // somebody has changed the set since
-  else [name.value, subject.value, rule.value, grades.value, year.value, rows.value, locked.value] = fields
+  else f.value = kept.fields
 }
 let asFilled = ''
 // Only once: what is typed is not written over when the list is read again.
@@ -114,20 +134,25 @@ watch(
   () => props.set,
   (now, before) => {
     if (before) return
-    fill(now)
+    fill(now ?? copied())
     asFilled = typed()
     restore()
   },
   { immediate: true },
 )
-watch(typed, (now) => (unsaved.value = now === asFilled ? '' : JSON.stringify([version, ...(JSON.parse(now) as unknown[])])))
+watch(typed, (now) => (unsaved.value = now === asFilled ? '' : JSON.stringify({ of: version, fields: f.value })))
 const restored = computed(() => !!unsaved.value)
 function forget() {
   unsaved.value = ''
-  fill(props.set)
+  fill(props.set ?? copied())
 }
 
 const offered = useSubjects()
+const known = useQuery(assessmentQueries.purposes)
+const purposes = computed(() => [
+  { value: '', label: 'Any purpose' },
+  ...(known.data.value ?? []).map((p) => ({ value: p, label: capital(p) })),
+])
 const subjects = computed(() => [{ value: '', label: 'Any subject' }, ...offered.value])
 const rules = [
   { value: 'atLeast', label: 'smallest score that is at least the percent' },
@@ -145,8 +170,8 @@ function cut(row: Row, i: number): Schemas['Cut'] {
 }
 
 function move(i: number, to: number) {
-  const [row] = rows.value.splice(i, 1)
-  if (row) rows.value.splice(to, 0, row)
+  const [row] = f.value.rows.splice(i, 1)
+  if (row) f.value.rows.splice(to, 0, row)
 }
 const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWith(`/bands/${i}`))?.message
 </script>
@@ -155,40 +180,50 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
   <SidePanel :title="set ? set.name : 'A new band set'" width="560px" @close="emit('close')">
     <form id="band-set" class="form" @submit.prevent="keep.mutate()">
       <p v-if="set && set.uses" class="soft">
-        Assessments that are sealed keep the cuts they were sealed with; drafts take the change.
+        Assessments keep the cuts that they took. Drafts say what this change would move, and take it when you choose.
       </p>
       <div class="field">
         <label for="set-name">Name</label>
-        <InputText id="set-name" v-model="name" maxlength="200" required :disabled="!may" />
+        <InputText id="set-name" v-model="f.name" maxlength="200" required :disabled="!may" />
         <span v-if="error?.of('/name')" class="wrong">{{ error.of('/name') }}</span>
       </div>
       <div class="two">
         <div class="field">
           <span id="set-subject" class="label">Subject</span>
-          <Choose v-model="subject" :options="subjects" aria-labelledby="set-subject" :disabled="!may" />
+          <Choose v-model="f.subject" :options="subjects" aria-labelledby="set-subject" :disabled="!may" />
         </div>
         <div class="field">
           <span id="set-grades" class="label">Grades, none for any</span>
           <div class="grades" role="group" aria-labelledby="set-grades">
             <label v-for="g in allGrades" :key="g"
-              ><input v-model="grades" type="checkbox" :value="g" :disabled="!may" />{{ gradeName(g) }}</label
+              ><input v-model="f.grades" type="checkbox" :value="g" :disabled="!may" />{{ gradeName(g) }}</label
             >
           </div>
           <span v-if="error?.of('/grades')" class="wrong">{{ error.of('/grades') }}</span>
         </div>
       </div>
 
+      <div class="two">
+        <div class="field">
+          <span id="set-purpose" class="label">Purpose</span>
+          <Choose v-model="f.purpose" :options="purposes" aria-labelledby="set-purpose" :disabled="!may" />
+        </div>
+        <div class="field">
+          <label for="set-course">Course, none for any</label>
+          <InputText id="set-course" v-model="f.course" maxlength="200" :disabled="!may" />
+        </div>
+      </div>
       <div class="field">
         <label for="set-year">School year, none for any</label>
-        <InputText id="set-year" v-model="year" maxlength="20" placeholder="2026–27" :disabled="!may" />
+        <InputText id="set-year" v-model="f.year" maxlength="20" placeholder="2026–27" :disabled="!may" />
       </div>
       <div class="field">
         <span id="set-rule" class="label">A percent cut becomes the</span>
-        <Choose v-model="rule" :options="rules" aria-labelledby="set-rule" :disabled="!may" />
+        <Choose v-model="f.rule" :options="rules" aria-labelledby="set-rule" :disabled="!may" />
       </div>
       <div class="field">
         <label v-if="district" class="lock"
-          ><input v-model="locked" type="checkbox" :disabled="!may" />Locked: no school may use other cuts in its place</label
+          ><input v-model="f.locked" type="checkbox" :disabled="!may" />Locked: no school may use other cuts in its place</label
         >
         <p v-else-if="set?.lockedBy" class="soft">
           {{ set.lockedBy }} of the district locked this set. Schools cannot use other cuts in its place.
@@ -198,9 +233,9 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       <fieldset>
         <legend>Bands, from the lowest</legend>
         <ol>
-          <li v-for="(r, i) in rows" :key="i">
+          <li v-for="(r, i) in f.rows" :key="i">
             <div class="band-row">
-              <BandSwatch :at="i" :of="rows.length" />
+              <BandSwatch :at="i" :of="f.rows.length" />
               <InputText
                 v-model="r.name"
                 size="small"
@@ -239,13 +274,18 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
                 </button>
                 <button
                   type="button"
-                  :disabled="i === rows.length - 1"
+                  :disabled="i === f.rows.length - 1"
                   :aria-label="`Move ${r.name} up in rank`"
                   @click="move(i, i + 1)"
                 >
                   <IconArrowDown :size="15" />
                 </button>
-                <button type="button" :disabled="rows.length <= 2" :aria-label="`Remove ${r.name}`" @click="rows.splice(i, 1)">
+                <button
+                  type="button"
+                  :disabled="f.rows.length <= 2"
+                  :aria-label="`Remove ${r.name}`"
+                  @click="f.rows.splice(i, 1)"
+                >
                   <IconTrash :size="15" />
                 </button>
               </span>
@@ -254,12 +294,12 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
           </li>
         </ol>
         <Button
-          v-if="may && rows.length < 8"
+          v-if="may && f.rows.length < 8"
           label="Add a band"
           size="small"
           severity="secondary"
           outlined
-          @click="rows.push({ name: '', kind: 'percent', value: '', of: '' })"
+          @click="f.rows.push({ name: '', kind: 'percent', value: '', of: '' })"
         />
       </fieldset>
       <Trouble :error="error">
@@ -267,7 +307,24 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       </Trouble>
     </form>
     <template v-if="may" #footer
-      ><Button v-if="restored" label="Discard changes" severity="secondary" text @click="forget" /><Button
+      ><Button
+        v-if="set"
+        :label="set.retired ? 'Offer again' : 'Retire'"
+        :title="set.retired ? undefined : 'It is offered no more. Where it is used it stays.'"
+        severity="secondary"
+        text
+        :disabled="retire.isPending.value"
+        @click="retire.mutate(!set.retired)" /><Button
+        v-if="set"
+        label="Copy"
+        severity="secondary"
+        text
+        @click="emit('copy')" /><Button
+        v-if="restored"
+        label="Discard changes"
+        severity="secondary"
+        text
+        @click="forget" /><Button
         type="submit"
         form="band-set"
         :label="set ? 'Save changes' : 'Create band set'"

@@ -16,8 +16,13 @@ import BandSetPanel from './BandSetPanel.vue'
 const route = useRoute()
 const router = useRouter()
 const sets = useQuery(assessmentQueries.bandSets)
+const like = computed(() => (typeof route.query.like === 'string' ? route.query.like : undefined))
 const chosen = computed(() => (typeof route.query.set === 'string' ? route.query.set : undefined))
-const open = (set?: number | 'new') => router.push({ query: set ? { set: String(set) } : {} })
+const open = (set?: number | 'new', like?: number) =>
+  router.push({ query: { ...(set && { set: String(set) }), ...(like && { like: String(like) }) } })
+const byId = (id: unknown) => sets.data.value?.find((s) => String(s.id) === id)
+/** Those that are offered, and below them the retired. */
+const listed = computed(() => [...(sets.data.value ?? [])].sort((a, b) => Number(a.retired) - Number(b.retired)))
 const cuts = (s: Schemas['BandSet']) =>
   s.bands.slice(1).map((b) => (b.cut.percent !== undefined ? `${b.cut.percent}%` : `${b.cut.raw} pt`))
 </script>
@@ -38,7 +43,7 @@ const cuts = (s: Schemas['BandSet']) =>
           <th>Name</th>
           <th>Subject</th>
           <th>Grades</th>
-          <th>Year</th>
+          <th>Year, purpose</th>
           <th>Bands</th>
           <th>Cuts</th>
           <th class="num">Used by</th>
@@ -47,7 +52,7 @@ const cuts = (s: Schemas['BandSet']) =>
       </thead>
       <tbody>
         <tr
-          v-for="(s, i) in sets.data.value"
+          v-for="(s, i) in listed"
           :key="s.id"
           :tabindex="i ? -1 : 0"
           :aria-selected="String(s.id) === chosen"
@@ -55,11 +60,12 @@ const cuts = (s: Schemas['BandSet']) =>
         >
           <td>
             <strong>{{ s.name }}</strong>
+            <StateTag v-if="s.retired" state="retired" tone="quiet" />
             <StateTag v-if="s.lockedBy" state="locked" tone="quiet" :title="`by ${s.lockedBy}`" />
           </td>
           <td>{{ capital(s.subject) || 'any' }}</td>
           <td class="nowrap">{{ s.grades.length ? gradesName(s.grades) : 'any grade' }}</td>
-          <td class="nowrap">{{ s.year || 'any year' }}</td>
+          <td>{{ [s.year, s.course, capital(s.purpose)].filter(Boolean).join(', ') || 'any' }}</td>
           <td>{{ s.bands.map((b) => b.name).join(', ') }}</td>
           <td class="nowrap">{{ cuts(s).join(', ') }}</td>
           <td class="num nowrap">{{ plural(s.uses, 'assessment') }}</td>
@@ -69,10 +75,12 @@ const cuts = (s: Schemas['BandSet']) =>
     </LedgerTable>
     <BandSetPanel
       v-if="chosen"
-      :key="chosen"
-      :set="sets.data.value?.find((s) => String(s.id) === chosen)"
+      :key="`${chosen} ${like}`"
+      :set="byId(chosen)"
+      :like="byId(like)"
       @close="open()"
-      @kept="open"
+      @kept="(id) => open(id)"
+      @copy="open('new', Number(chosen))"
     />
   </div>
 </template>

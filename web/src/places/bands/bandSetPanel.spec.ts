@@ -85,4 +85,20 @@ describe('a band set', () => {
     expect(school.find('.lock').exists()).toBe(false)
     expect(school.text()).toContain('Ines Okafor of the district locked this set.')
   })
+
+  it('begins as a copy of another, without its lock', async () => {
+    server.on('POST /api/band-sets', (asked) => ({ body: { ...set, ...(asked.body as object), id: 9, version: 1 } }))
+    const screen = await show(BandSetPanel, { set: undefined, like: { ...set, purpose: 'benchmark', lockedBy: 'Ines Okafor' } })
+    await save(screen)
+    const [asked] = server.calls('POST /api/band-sets')
+    expect(asked!.body).toMatchObject({ name: 'Grade 6, copy', purpose: 'benchmark', locked: false, grades: ['06'] })
+  })
+
+  it('is retired and offered again', async () => {
+    server.on('PUT /api/band-sets/4/retired', () => ({ body: set }))
+    const screen = await show(BandSetPanel, { set })
+    await press(screen, 'Retire')
+    expect(server.calls('PUT /api/band-sets/4/retired')[0]!.body).toEqual({ retired: true })
+    expect(button(await show(BandSetPanel, { set: { ...set, retired: true } }), 'Offer again').exists()).toBe(true)
+  })
 })

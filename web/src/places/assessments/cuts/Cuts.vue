@@ -10,7 +10,6 @@ import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
-import type { Schemas } from '@/contract/client'
 import Basis from './Basis.vue'
 import BySchool from './BySchool.vue'
 import CutsPicture from './CutsPicture.vue'
@@ -20,16 +19,14 @@ import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const { sheet, editable, kept, error, chooseBands } = useOpenSheet()
 const { bands, cuts, weighed, assumed, forecast, setCut, inParts, roundUp, before, use, useSet, undo } = useCuts()
-const sets = useQuery(assessmentQueries.bandSets)
-/** Sets for this subject and grade come first: they are the district's proposal. */
-const offered = computed(() => {
-  const { subject, grades, year } = sheet.value.outline
-  const fits = (s: Schemas['BandSet']) =>
-    s.subject === subject && (!s.grades.length || s.grades.some((g) => grades.includes(g))) && (!s.year || s.year === year)
-  return [...(sets.data.value ?? [])]
-    .sort((a, b) => Number(fits(b)) - Number(fits(a)))
-    .map((s) => ({ value: s.id, label: fits(s) ? `${s.name} (for this subject, grade and year)` : s.name }))
-})
+const sets = useQuery(assessmentQueries.bandSetsFor(computed(() => sheet.value.id)))
+/** Sets that fit come first, each with why; the nearest is proposed. */
+const offered = computed(() =>
+  (sets.data.value ?? [])
+    .filter((s) => !s.retired || s.id === sheet.value.bandSet?.id)
+    .map((s) => ({ value: s.id, label: s.fits ? `${s.name} (${s.why})` : s.name })),
+)
+const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired))
 </script>
 
 <template>
@@ -70,10 +67,23 @@ const offered = computed(() => {
     </PageHead>
     <Trouble :error="error ?? forecast.error.value" />
     <Empty v-if="!sheet.bandSet" text="A band set says where each performance band begins. Choose one, or make one under Bands.">
+      <Button
+        v-if="proposed && editable"
+        :label="`Use ${proposed.name}`"
+        :title="`It is ${proposed.why}`"
+        @click="chooseBands(proposed.id)"
+      />
       <RouterLink to="/bands">To the band sets</RouterLink>
     </Empty>
     <Empty v-else-if="sheet.cutsFault" :text="`The cuts cannot be shown yet. ${sheet.cutsFault}`" />
     <template v-else-if="cuts">
+      <Note v-if="sheet.newerBands && sheet.bandSet">
+        <strong class="resin">{{ sheet.bandSet.changedBy }} changed {{ sheet.bandSet.name }}.</strong>
+        {{ sheet.newerBands.join(' ') }}
+        <button v-if="editable" type="button" class="link-button" @click="chooseBands(sheet.bandSet.id)">
+          Take the newer cuts
+        </button>
+      </Note>
       <div class="weighed">
         <section aria-labelledby="expected">
           <h2 id="expected">
