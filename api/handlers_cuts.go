@@ -8,6 +8,7 @@ import (
 	"pineledger/app/build"
 	"pineledger/app/cuts"
 	"pineledger/core/band"
+	"pineledger/core/official"
 	"pineledger/core/predict"
 	"pineledger/core/roster"
 )
@@ -133,7 +134,10 @@ func (h *buildHandlers) ForecastCuts(ctx context.Context, r contract.ForecastCut
 
 func forecastOf(f cuts.Forecast) contract.Forecast {
 	out := contract.Forecast{Cuts: cutsOf(f.Cuts), Many: f.Known.Many, Few: f.Known.Few, Author: f.Known.Author, Unknown: f.Known.Unknown,
-		Students: f.Students, Placed: f.Placed, SmallSchools: f.SmallOnes, Because: f.Because}
+		Students: f.Students, Placed: f.Placed, SmallSchools: f.SmallOnes, Because: f.Because,
+		Off: each(f.Off, func(o official.Off) contract.OffCut {
+			return contract.OffCut{Band: o.Band, Raw: o.Raw, Nearest: each(o.Nearest, officialChoice)}
+		})}
 	if p := f.Prediction; p != nil {
 		all, schools := outlookOf(p.All), each(p.Groups, outlookOf)
 		scores := each(p.All.Distribution, func(c predict.Chance) contract.ScoreShare { return contract.ScoreShare{Raw: c.Raw, Share: c.Share} })
@@ -155,4 +159,8 @@ func outlookOf(o predict.Outlook) contract.Outlook {
 		}
 	}
 	return out
+}
+
+func officialChoice(c official.Choice) contract.OfficialChoice {
+	return contract.OfficialChoice{TableId: c.Table, Band: c.Band, Raw: c.Raw, Of: c.Of, Percent: c.Percent(), Here: float64(c.Here) / 100, Test: c.Test, Grade: c.Grade, Year: c.Year, Line: c.Line}
 }

@@ -777,6 +777,7 @@ const (
 	StartImportParamsKindItems     StartImportParamsKind = "items"
 	StartImportParamsKindRoster    StartImportParamsKind = "roster"
 	StartImportParamsKindStandards StartImportParamsKind = "standards"
+	StartImportParamsKindTables    StartImportParamsKind = "tables"
 )
 
 // Valid indicates whether the value is a known member of the StartImportParamsKind enum.
@@ -787,6 +788,8 @@ func (e StartImportParamsKind) Valid() bool {
 	case StartImportParamsKindRoster:
 		return true
 	case StartImportParamsKindStandards:
+		return true
+	case StartImportParamsKindTables:
 		return true
 	default:
 		return false
@@ -1573,6 +1576,9 @@ type Forecast struct {
 	// Many Lines whose difficulty comes from 200 responses or more.
 	Many int `json:"many"`
 
+	// Off Cuts that equal nothing official, where there are tables for the subject and grades.
+	Off []OffCut `json:"off"`
+
 	// Placed Students with scored work in the subject.
 	Placed  int        `json:"placed"`
 	Schools *[]Outlook `json:"schools,omitempty"`
@@ -2284,6 +2290,16 @@ type NumberLine struct {
 	Places []string `json:"places"`
 }
 
+// OffCut defines model for OffCut.
+type OffCut struct {
+	// Band Of the form; its cut equals no official one.
+	Band    string           `json:"band"`
+	Nearest []OfficialChoice `json:"nearest"`
+
+	// Raw Two decimal places at most.
+	Raw Points `json:"raw"`
+}
+
 // Offer defines model for Offer.
 type Offer struct {
 	Answer     string     `json:"answer"`
@@ -2306,6 +2322,92 @@ type OfferState string
 type Offers struct {
 	Mine     []Offer `json:"mine"`
 	ToDecide []Offer `json:"toDecide"`
+}
+
+// OfficialChoice defines model for OfficialChoice.
+type OfficialChoice struct {
+	Band  string `json:"band"`
+	Grade string `json:"grade"`
+
+	// Here The raw score that it comes to on this form.
+	Here float64 `json:"here"`
+	Line int     `json:"line"`
+
+	// Of Two decimal places at most.
+	Of Points `json:"of"`
+
+	// Percent Two decimal places at most.
+	Percent Points `json:"percent"`
+
+	// Raw Two decimal places at most.
+	Raw     Points `json:"raw"`
+	TableId Id     `json:"tableId"`
+	Test    string `json:"test"`
+	Year    string `json:"year"`
+}
+
+// OfficialCut defines model for OfficialCut.
+type OfficialCut struct {
+	Band string `json:"band"`
+
+	// Before The percent where the band begins in the other table, where one is beside it.
+	Before *float64 `json:"before,omitempty"`
+
+	// Line Of the file that it came from.
+	Line int `json:"line"`
+
+	// Of Two decimal places at most.
+	Of Points `json:"of"`
+
+	// Percent Two decimal places at most.
+	Percent Points `json:"percent"`
+
+	// Raw Two decimal places at most.
+	Raw Points `json:"raw"`
+
+	// Scale Two decimal places at most.
+	Scale *Points `json:"scale,omitempty"`
+}
+
+// OfficialRow defines model for OfficialRow.
+type OfficialRow struct {
+	Band string `json:"band"`
+
+	// Line Of the file.
+	Line int `json:"line"`
+
+	// Raw Two decimal places at most.
+	Raw Points `json:"raw"`
+
+	// Scale Two decimal places at most.
+	Scale *Points `json:"scale,omitempty"`
+}
+
+// OfficialTable defines model for OfficialTable.
+type OfficialTable struct {
+	At    time.Time `json:"at"`
+	Bands int       `json:"bands"`
+	Grade string    `json:"grade"`
+	Id    Id        `json:"id"`
+
+	// Most Two decimal places at most.
+	Most Points `json:"most"`
+
+	// Source The file that it came in.
+	Source  string `json:"source"`
+	Subject string `json:"subject"`
+	Test    string `json:"test"`
+	Year    string `json:"year"`
+}
+
+// OfficialTableOpened defines model for OfficialTableOpened.
+type OfficialTableOpened struct {
+	Cuts []OfficialCut `json:"cuts"`
+
+	// Others The tables of other years for the same subject and grade.
+	Others []OfficialTable `json:"others"`
+	Rows   []OfficialRow   `json:"rows"`
+	Table  OfficialTable   `json:"table"`
 }
 
 // Outcome defines model for Outcome.
@@ -3562,6 +3664,9 @@ type StartImportParams struct {
 	Bank     *string `form:"bank,omitempty" json:"bank,omitempty"`
 	Standard *string `form:"standard,omitempty" json:"standard,omitempty"`
 
+	// Year Of official tables that do not say it, as subject and grade.
+	Year *string `form:"year,omitempty" json:"year,omitempty"`
+
 	// Older Let an older edition of standards take the place of a newer one.
 	Older *bool `form:"older,omitempty" json:"older,omitempty"`
 }
@@ -4058,6 +4163,12 @@ type DecideOfferJSONBody struct {
 
 // DecideOfferJSONBodyState defines parameters for DecideOffer.
 type DecideOfferJSONBodyState string
+
+// GetOfficialTableParams defines parameters for GetOfficialTable.
+type GetOfficialTableParams struct {
+	// Beside Another table.
+	Beside *int64 `form:"beside,omitempty" json:"beside,omitempty"`
+}
 
 // ListPassagesParams defines parameters for ListPassages.
 type ListPassagesParams struct {
@@ -4747,6 +4858,15 @@ type ServerInterface interface {
 	// DecideOffer Accept an offer, return it with words, or decline it.
 	// (POST /offers/{id})
 	DecideOffer(ctx *echo.Context, id Id) error
+	// ListOfficialTables What the state publishes of its tests, the newest years first.
+	// (GET /official-tables)
+	ListOfficialTables(ctx *echo.Context) error
+	// GetOfficialTable A table with its rows, and what moved since another year's.
+	// (GET /official-tables/{id})
+	GetOfficialTable(ctx *echo.Context, id Id, params GetOfficialTableParams) error
+	// ExportOfficialTable A table as CSV, as it can be imported again.
+	// (GET /official-tables/{id}/rows.csv)
+	ExportOfficialTable(ctx *echo.Context, id Id) error
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx *echo.Context, params ListPassagesParams) error
@@ -6663,6 +6783,13 @@ func (w *ServerInterfaceWrapper) StartImport(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "standard", ctx.QueryParams(), &params.Standard, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter standard: %s", err))
+	}
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", ctx.QueryParams(), &params.Year, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter year: %s", err))
 	}
 
 	// ------------- Optional query parameter "older" -------------
@@ -8688,6 +8815,56 @@ func (w *ServerInterfaceWrapper) DecideOffer(ctx *echo.Context) error {
 	return err
 }
 
+// ListOfficialTables converts echo context to params.
+func (w *ServerInterfaceWrapper) ListOfficialTables(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListOfficialTables(ctx)
+	return err
+}
+
+// GetOfficialTable converts echo context to params.
+func (w *ServerInterfaceWrapper) GetOfficialTable(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetOfficialTableParams
+	// ------------- Optional query parameter "beside" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "beside", ctx.QueryParams(), &params.Beside, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter beside: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetOfficialTable(ctx, id, params)
+	return err
+}
+
+// ExportOfficialTable converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportOfficialTable(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportOfficialTable(ctx, id)
+	return err
+}
+
 // ListPassages converts echo context to params.
 func (w *ServerInterfaceWrapper) ListPassages(ctx *echo.Context) error {
 	var err error
@@ -9628,6 +9805,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/band-sets/:id", wrapper.GetBandSet, options.OperationMiddlewares["getBandSet"]...)
 	router.PUT(options.BaseURL+"/band-sets/:id", wrapper.PutBandSet, options.OperationMiddlewares["putBandSet"]...)
 	router.PUT(options.BaseURL+"/band-sets/:id/retired", wrapper.RetireBandSet, options.OperationMiddlewares["retireBandSet"]...)
+	router.GET(options.BaseURL+"/official-tables", wrapper.ListOfficialTables, options.OperationMiddlewares["listOfficialTables"]...)
+	router.GET(options.BaseURL+"/official-tables/:id", wrapper.GetOfficialTable, options.OperationMiddlewares["getOfficialTable"]...)
+	router.GET(options.BaseURL+"/official-tables/:id/rows.csv", wrapper.ExportOfficialTable, options.OperationMiddlewares["exportOfficialTable"]...)
 	router.GET(options.BaseURL+"/blueprints", wrapper.ListBlueprints, options.OperationMiddlewares["listBlueprints"]...)
 	router.POST(options.BaseURL+"/blueprints", wrapper.KeepBlueprint, options.OperationMiddlewares["keepBlueprint"]...)
 	router.DELETE(options.BaseURL+"/blueprints/:id", wrapper.DropBlueprint, options.OperationMiddlewares["dropBlueprint"]...)
@@ -14393,6 +14573,137 @@ func (response DecideOfferdefaultApplicationProblemPlusJSONResponse) VisitDecide
 	return err
 }
 
+type ListOfficialTablesRequestObject struct {
+}
+
+type ListOfficialTablesResponseObject interface {
+	VisitListOfficialTablesResponse(w http.ResponseWriter) error
+}
+
+type ListOfficialTables200JSONResponse []OfficialTable
+
+func (response ListOfficialTables200JSONResponse) VisitListOfficialTablesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListOfficialTablesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListOfficialTablesdefaultApplicationProblemPlusJSONResponse) VisitListOfficialTablesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOfficialTableRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetOfficialTableParams
+}
+
+type GetOfficialTableResponseObject interface {
+	VisitGetOfficialTableResponse(w http.ResponseWriter) error
+}
+
+type GetOfficialTable200JSONResponse OfficialTableOpened
+
+func (response GetOfficialTable200JSONResponse) VisitGetOfficialTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOfficialTabledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOfficialTabledefaultApplicationProblemPlusJSONResponse) VisitGetOfficialTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportOfficialTableRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ExportOfficialTableResponseObject interface {
+	VisitExportOfficialTableResponse(w http.ResponseWriter) error
+}
+
+type ExportOfficialTable200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportOfficialTable200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportOfficialTable200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportOfficialTable200TextcsvResponse) VisitExportOfficialTableResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportOfficialTabledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportOfficialTabledefaultApplicationProblemPlusJSONResponse) VisitExportOfficialTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListPassagesRequestObject struct {
 	Params ListPassagesParams
 }
@@ -16493,6 +16804,15 @@ type StrictServerInterface interface {
 	// DecideOffer Accept an offer, return it with words, or decline it.
 	// (POST /offers/{id})
 	DecideOffer(ctx context.Context, request DecideOfferRequestObject) (DecideOfferResponseObject, error)
+	// ListOfficialTables What the state publishes of its tests, the newest years first.
+	// (GET /official-tables)
+	ListOfficialTables(ctx context.Context, request ListOfficialTablesRequestObject) (ListOfficialTablesResponseObject, error)
+	// GetOfficialTable A table with its rows, and what moved since another year's.
+	// (GET /official-tables/{id})
+	GetOfficialTable(ctx context.Context, request GetOfficialTableRequestObject) (GetOfficialTableResponseObject, error)
+	// ExportOfficialTable A table as CSV, as it can be imported again.
+	// (GET /official-tables/{id}/rows.csv)
+	ExportOfficialTable(ctx context.Context, request ExportOfficialTableRequestObject) (ExportOfficialTableResponseObject, error)
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
@@ -20608,6 +20928,80 @@ func (sh *strictHandler) DecideOffer(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(DecideOfferResponseObject); ok {
 		return validResponse.VisitDecideOfferResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListOfficialTables operation middleware
+func (sh *strictHandler) ListOfficialTables(ctx *echo.Context) error {
+	var request ListOfficialTablesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListOfficialTables(ctx.Request().Context(), request.(ListOfficialTablesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListOfficialTables")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListOfficialTablesResponseObject); ok {
+		return validResponse.VisitListOfficialTablesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetOfficialTable operation middleware
+func (sh *strictHandler) GetOfficialTable(ctx *echo.Context, id Id, params GetOfficialTableParams) error {
+	var request GetOfficialTableRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOfficialTable(ctx.Request().Context(), request.(GetOfficialTableRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOfficialTable")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetOfficialTableResponseObject); ok {
+		return validResponse.VisitGetOfficialTableResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportOfficialTable operation middleware
+func (sh *strictHandler) ExportOfficialTable(ctx *echo.Context, id Id) error {
+	var request ExportOfficialTableRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportOfficialTable(ctx.Request().Context(), request.(ExportOfficialTableRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportOfficialTable")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportOfficialTableResponseObject); ok {
+		return validResponse.VisitExportOfficialTableResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -12,6 +12,7 @@ import (
 	"pineledger/app/desk"
 	"pineledger/core/band"
 	"pineledger/core/form"
+	"pineledger/core/official"
 	"pineledger/core/points"
 	"pineledger/core/predict"
 	"pineledger/core/results"
@@ -52,6 +53,7 @@ type Forecast struct {
 	Students   int                 // who will sit, but for those of schools that are too small
 	Placed     int                 // of them with scored work in the subject
 	SmallOnes  int                 // schools with too few students to be told of
+	Off        []official.Off      // cuts that equal nothing official, where there are tables
 	Because    string              // why nothing is predicted; "" where something is
 	Prediction *predict.Prediction // nil where nothing is predicted
 }
@@ -90,7 +92,11 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 	if err != nil {
 		return Forecast{}, err
 	}
-	out := Forecast{Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p)}
+	tables, err := a.tablesFor(ctx, sheet.Assessment.Subject, sheet.Assessment.Grades)
+	if err != nil {
+		return Forecast{}, err
+	}
+	out := Forecast{Off: official.Differing(cuts, band.Rule(sheet.BandSet.Rule), tables), Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p)}
 	if p.expected != nil {
 		predicted := p.expected.With(cuts)
 		out.Prediction = &predicted

@@ -10,6 +10,7 @@ var spoken = map[string]string{
 	"import.standards":     "brought in standards from",
 	"import.roster":        "brought in a roster from",
 	"import.items":         "brought in items from",
+	"import.tables":        "brought in official tables from",
 	"item.write":           "wrote",
 	"item.version":         "kept a new version of",
 	"item.editors":         "named the editors of",

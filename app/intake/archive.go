@@ -30,6 +30,7 @@ type piece struct {
 }
 
 type row struct {
+	Sheet string   `json:"sheet"`
 	Line  int      `json:"line"`
 	Cells []string `json:"cells"`
 }
@@ -43,8 +44,8 @@ func ReadArchive(path, name string, out io.Writer) error {
 	defer z.Close()
 	pieces := json.NewEncoder(out)
 	if slices.ContainsFunc(z.File, func(f *zip.File) bool { return f.Name == "xl/workbook.xml" }) {
-		return table.ReadSheet(path, func(line int, cells []string) error {
-			return pieces.Encode(piece{Row: &row{line, cells}})
+		return table.ReadSheets(path, func(sheet string, line int, cells []string) error {
+			return pieces.Encode(piece{Row: &row{sheet, line, cells}})
 		})
 	}
 	size := 0

@@ -52,6 +52,9 @@ func (im *itemImport) takeSheet(ctx context.Context, name string, head row, next
 			if err != nil {
 				return nil, 0, err
 			}
+			if p.Row.Sheet != head.Sheet { // items stand on the first sheet
+				return nil, 0, io.EOF
+			}
 			waiting = p.Row
 		}
 		r := *waiting

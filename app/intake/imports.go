@@ -24,6 +24,7 @@ const (
 	ImportStandards ImportKind = "standards" // CASE 1.1 JSON
 	ImportRoster    ImportKind = "roster"    // OneRoster 1.2 CSV, a zip or a folder
 	ImportItems     ImportKind = "items"     // our CSV, see docs/formats.md
+	ImportTables    ImportKind = "tables"    // what a state publishes of its tests, CSV or XLSX
 )
 
 // ImportReport is how an import stands or ended.
@@ -52,14 +53,14 @@ type File struct {
 	Kind ImportKind
 	Name string // as its user calls it
 	Path string // where it lies: a file or a folder
-	// For items that do not say it themselves; "" where nothing is to be taken for granted.
+	// For items and official tables that do not say it themselves; "" where nothing is to be taken for granted.
 	Assume Assumed
 	// Older lets an older edition of standards take the place of a newer one.
 	Older bool
 }
 
-// Assumed is what is taken for granted of items that do not say it.
-type Assumed struct{ Subject, Grade, Bank, Standard string }
+// Assumed is what is taken for granted of items that do not say it; of tables the subject, grade and year.
+type Assumed struct{ Subject, Grade, Bank, Standard, Year string }
 
 // importRun is an import while it runs. It reads and compares without holding the
 // one writer, so that students' answers are saved meanwhile, and gathers what to
@@ -230,8 +231,10 @@ func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer
 		return a.readRoster(ctx, run, path)
 	case ImportItems:
 		return a.readItems(ctx, run, v, name, path)
+	case ImportTables:
+		return a.readTables(ctx, run, name, path)
 	}
-	return fmt.Errorf("%q is not standards, roster or items", run.file.Kind)
+	return fmt.Errorf("%q is not standards, roster, items or tables", run.file.Kind)
 }
 
 func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewer) error {

@@ -29,10 +29,10 @@ func importCommand() *cobra.Command {
 	var dir, report string
 	var older bool
 	var assume intake.Assumed
-	c := &cobra.Command{Use: "import standards|roster|items FILE", Short: "Import standards (a CASE file), a roster (a OneRoster zip or folder) or items (a QTI package, CSV or XLSX)",
-		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items"}, RunE: func(c *cobra.Command, args []string) (err error) {
+	c := &cobra.Command{Use: "import standards|roster|items|tables FILE", Short: "Import standards (a CASE file), a roster (a OneRoster zip or folder), items (a QTI package, CSV or XLSX) or the state's tables (CSV or XLSX)",
+		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items", "tables"}, RunE: func(c *cobra.Command, args []string) (err error) {
 			if !slices.Contains(c.ValidArgs, args[0]) {
-				return usageError{fmt.Errorf("%q is not standards, roster or items", args[0])}
+				return usageError{fmt.Errorf("%q is not standards, roster, items or tables", args[0])}
 			}
 			o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 			if err != nil {
@@ -62,8 +62,8 @@ func importCommand() *cobra.Command {
 	dataFlag(c, &dir)
 	c.Flags().BoolVar(&older, "older", false, "let an older edition of standards take the place of a newer one")
 	c.Flags().StringVar(&report, "report", "", "write what was refused, left aside or assumed to this CSV file")
-	for name, into := range map[string]*string{"subject": &assume.Subject, "grade": &assume.Grade, "bank": &assume.Bank, "standard": &assume.Standard} {
-		c.Flags().StringVar(into, name, "", "the "+name+" of items that do not say it")
+	for name, into := range map[string]*string{"subject": &assume.Subject, "grade": &assume.Grade, "bank": &assume.Bank, "standard": &assume.Standard, "year": &assume.Year} {
+		c.Flags().StringVar(into, name, "", "the "+name+" of items or tables that do not say it")
 	}
 	return c
 }

@@ -29,6 +29,7 @@ type Row struct {
 // Table is one test's rows, from raw 0 up.
 type Table struct {
 	Key
+	ID    int64 // where it is kept; 0 where it is not
 	Rows  []Row
 	Total *points.Points // as the file says it; nil where it does not
 }
@@ -94,12 +95,12 @@ func (t Table) Check() []Problem {
 	return out
 }
 
-// step is the smallest difference of two raw scores that follow each other.
+// step is the smallest difference of two raw scores that follow each other, a whole point at most.
 func (t Table) step() points.Points {
-	var step points.Points
+	step := points.One
 	for i, r := range t.Rows[1:] {
-		if d := r.Raw - t.Rows[i].Raw; d > 0 && (step == 0 || d < step) {
-			step = d
+		if d := r.Raw - t.Rows[i].Raw; d > 0 {
+			step = min(step, d)
 		}
 	}
 	return step
@@ -150,6 +151,7 @@ type Off struct {
 // Choice is an official cut as it would be on the form.
 type Choice struct {
 	Key
+	Table int64
 	Cut
 	Here points.Points // the raw score on the form
 }
@@ -159,7 +161,7 @@ func Differing(cuts band.Cuts, rule band.Rule, tables []Table) []Off {
 	var choices []Choice
 	for _, t := range tables {
 		for _, c := range t.Cuts() {
-			choices = append(choices, Choice{t.Key, c, c.On(cuts.Total, cuts.Grain, rule)})
+			choices = append(choices, Choice{t.Key, t.ID, c, c.On(cuts.Total, cuts.Grain, rule)})
 		}
 	}
 	if len(choices) == 0 {

@@ -56,7 +56,7 @@ func TestWhatNoPublishedTableCanHave(t *testing.T) {
 		"no zero":                   {rows([3]string{"1", "1", "a"}, [3]string{"2", "1", "a"}), official.Problem{Line: 2, Field: "raw", Reason: "the first raw score is 1, and 0 is missing"}},
 		"a gap":                     {rows([3]string{"0", "1", "a"}, [3]string{"1", "1", "a"}, [3]string{"3", "1", "a"}), official.Problem{Line: 4, Field: "raw", Reason: "the raw score 2 is missing before 3"}},
 		"twice":                     {rows([3]string{"0", "1", "a"}, [3]string{"1", "1", "a"}, [3]string{"1", "2", "a"}), official.Problem{Line: 4, Field: "raw", Reason: "the raw score 1 is on line 3 already"}},
-		"a raw score that falls":    {rows([3]string{"0", "1", "a"}, [3]string{"2", "1", "a"}, [3]string{"1", "2", "a"}), official.Problem{Line: 4, Field: "raw", Reason: "the raw score falls from 2 to 1"}},
+		"a raw score that falls":    {rows([3]string{"0", "1", "a"}, [3]string{"1", "1", "a"}, [3]string{"0.5", "2", "a"}), official.Problem{Line: 4, Field: "raw", Reason: "the raw score falls from 1 to 0.5"}},
 		"a scale score that falls":  {rows([3]string{"0", "2", "a"}, [3]string{"1", "1.5", "a"}), official.Problem{Line: 3, Field: "scale", Reason: "the scale score falls from 2 to 1.5"}},
 		"a scale score left out":    {rows([3]string{"0", "2", "a"}, [3]string{"1", "-", "a"}), official.Problem{Line: 3, Field: "scale", Reason: "some rows have a scale score and some have none"}},
 		"a band left out":           {rows([3]string{"0", "2", "a"}, [3]string{"1", "3", "-"}), official.Problem{Line: 3, Field: "band", Reason: "some rows name a band and some do not"}},

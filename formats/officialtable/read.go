@@ -60,7 +60,7 @@ func Read(s Sheet, given official.Key, subjects []string) (Found, error) {
 	r.given = r.told(r.given, s.Name)
 	var above []string
 	if at > 0 {
-		above = spread(s.Rows[at-1].Cells)
+		above = spread(s.Rows[at-1].Cells, len(s.Rows[at].Cells))
 	}
 	r.columns(s.Rows[at].Cells, above)
 	for _, l := range s.Rows[at+1:] {
@@ -118,9 +118,10 @@ func folded(text string) string {
 	return strings.ToLower(strings.Join(strings.Fields(strings.NewReplacer("_", " ", "-", " ").Replace(text)), " "))
 }
 
-// spread lets a merged heading stand over all its columns: a cell without text has that of the cell before it.
-func spread(cells []string) []string {
-	out := slices.Clone(cells)
+// spread lets a merged heading stand over all its columns, as many as there are: a cell without text has that of the cell before it.
+func spread(cells []string, columns int) []string {
+	out := make([]string, max(len(cells), columns))
+	copy(out, cells)
 	for i := 1; i < len(out); i++ {
 		if strings.TrimSpace(out[i]) == "" {
 			out[i] = out[i-1]

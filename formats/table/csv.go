@@ -75,6 +75,40 @@ func NewReader(file string, r io.Reader, required ...string) (*Reader, error) {
 	return newReader(file, csvSource{c}, required)
 }
 
+// Grid reads a CSV file without taking any row for its head: each row with the line it stands in. Empty rows are none.
+// The file is decoded as NewReader does; its cells are parted by what the first row that has a comma, semicolon or tab has.
+func Grid(file string, r io.Reader, take func(line int, cells []string) error) error {
+	buffered := bufio.NewReaderSize(transform.NewReader(r, unicode.BOMOverride(transform.Nop)), 1<<16)
+	c := csv.NewReader(&recordBound{r: buffered})
+	head, err := buffered.Peek(1 << 14)
+	if err != nil && !errors.Is(err, io.EOF) && !errors.Is(err, bufio.ErrBufferFull) {
+		return fmt.Errorf("%s cannot be read as a table: %w", file, err)
+	}
+	for line := range bytes.Lines(head) {
+		if bytes.ContainsAny(line, ",;\t") {
+			c.Comma = parting(line)
+			break
+		}
+	}
+	c.FieldsPerRecord = -1
+	for {
+		cells, err := c.Read()
+		if errors.Is(err, io.EOF) {
+			return nil
+		}
+		if err != nil {
+			return fmt.Errorf("%s cannot be read as a table: %w", file, err)
+		}
+		if strings.TrimSpace(strings.Join(cells, "")) == "" {
+			continue
+		}
+		line, _ := c.FieldPos(0)
+		if err := take(line, cells); err != nil {
+			return err
+		}
+	}
+}
+
 // parting is what parts the cells of a head row.
 func parting(head []byte) rune {
 	line, _, _ := bytes.Cut(head, []byte("\n"))

@@ -16,8 +16,9 @@ const (
 	mostSheetXML = 50 << 20  // of one sheet in memory; larger ones go through a file
 )
 
-// ReadSheet reads the first sheet of a workbook at a path: each row with the line it stands in. Empty rows are none.
-func ReadSheet(path string, take func(line int, cells []string) error) error {
+// ReadSheets reads the sheets of a workbook at a path one after the other: each row with its sheet and the line it stands in.
+// Empty rows are none. A merged cell has its text at its begin alone.
+func ReadSheets(path string, take func(sheet string, line int, cells []string) error) error {
 	book, err := excelize.OpenFile(path, excelize.Options{UnzipSizeLimit: mostWorkbook, UnzipXMLSizeLimit: mostSheetXML})
 	if err != nil {
 		return fmt.Errorf("the file cannot be read as a workbook: %w", err)
@@ -25,16 +26,22 @@ func ReadSheet(path string, take func(line int, cells []string) error) error {
 	return errors.Join(readBook(book, take), book.Close())
 }
 
-func readBook(book *excelize.File, take func(line int, cells []string) error) error {
+func readBook(book *excelize.File, take func(sheet string, line int, cells []string) error) error {
 	names := book.GetSheetList()
 	if len(names) == 0 {
 		return errors.New("the workbook has no sheet")
 	}
-	rows, err := book.Rows(names[0])
-	if err != nil {
-		return err
+	for _, name := range names {
+		rows, err := book.Rows(name)
+		if err != nil {
+			return err
+		}
+		read := func(line int, cells []string) error { return take(name, line, cells) }
+		if err := errors.Join(readRows(rows, read), rows.Close()); err != nil {
+			return err
+		}
 	}
-	return errors.Join(readRows(rows, take), rows.Close())
+	return nil
 }
 
 func readRows(rows *excelize.Rows, take func(line int, cells []string) error) error {

@@ -25,7 +25,7 @@ func TestASheetIsReadAsItWasWritten(t *testing.T) {
 		cells []string
 	}
 	read := func(path string) (all []taken, err error) {
-		err = table.ReadSheet(path, func(line int, cells []string) error {
+		err = table.ReadSheets(path, func(_ string, line int, cells []string) error {
 			all = append(all, taken{line, cells})
 			return nil
 		})

@@ -1105,6 +1105,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/official-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the state publishes of its tests, the newest years first. */
+        get: operations["listOfficialTables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/official-tables/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A table with its rows, and what moved since another year's. */
+        get: operations["getOfficialTable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/official-tables/{id}/rows.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A table as CSV, as it can be imported again. */
+        get: operations["exportOfficialTable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/blueprints": {
         parameters: {
             query?: never;
@@ -3706,10 +3761,75 @@ export interface components {
             smallSchools: number;
             /** @description Why nothing is predicted. */
             because: string;
+            /** @description Cuts that equal nothing official, where there are tables for the subject and grades. */
+            off: components["schemas"]["OffCut"][];
             all?: components["schemas"]["Outlook"];
             schools?: components["schemas"]["Outlook"][];
             /** @description The share of students at each raw score. */
             scores?: components["schemas"]["ScoreShare"][];
+        };
+        OfficialTable: {
+            id: components["schemas"]["Id"];
+            test: string;
+            subject: string;
+            grade: string;
+            year: string;
+            /** @description The file that it came in. */
+            source: string;
+            /** Format: date-time */
+            at: string;
+            most: components["schemas"]["Points"];
+            bands: number;
+        };
+        OfficialRow: {
+            raw: components["schemas"]["Points"];
+            scale?: components["schemas"]["Points"];
+            band: string;
+            /** @description Of the file. */
+            line: number;
+        };
+        OfficialCut: {
+            band: string;
+            raw: components["schemas"]["Points"];
+            of: components["schemas"]["Points"];
+            percent: components["schemas"]["Points"];
+            scale?: components["schemas"]["Points"];
+            /** @description Of the file that it came from. */
+            line: number;
+            /**
+             * Format: double
+             * @description The percent where the band begins in the other table, where one is beside it.
+             */
+            before?: number;
+        };
+        OfficialTableOpened: {
+            table: components["schemas"]["OfficialTable"];
+            rows: components["schemas"]["OfficialRow"][];
+            cuts: components["schemas"]["OfficialCut"][];
+            /** @description The tables of other years for the same subject and grade. */
+            others: components["schemas"]["OfficialTable"][];
+        };
+        OffCut: {
+            /** @description Of the form; its cut equals no official one. */
+            band: string;
+            raw: components["schemas"]["Points"];
+            nearest: components["schemas"]["OfficialChoice"][];
+        };
+        OfficialChoice: {
+            tableId: components["schemas"]["Id"];
+            band: string;
+            raw: components["schemas"]["Points"];
+            of: components["schemas"]["Points"];
+            percent: components["schemas"]["Points"];
+            /**
+             * Format: double
+             * @description The raw score that it comes to on this form.
+             */
+            here: number;
+            test: string;
+            grade: string;
+            year: string;
+            line: number;
         };
         ScoreShare: {
             raw: components["schemas"]["Points"];
@@ -6565,6 +6685,77 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listOfficialTables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Tables. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficialTable"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOfficialTable: {
+        parameters: {
+            query?: {
+                /** @description Another table. */
+                beside?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficialTableOpened"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportOfficialTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listBlueprints: {
         parameters: {
             query?: {
@@ -8618,13 +8809,15 @@ export interface operations {
     startImport: {
         parameters: {
             query: {
-                kind: "standards" | "roster" | "items";
+                kind: "standards" | "roster" | "items" | "tables";
                 file: string;
                 /** @description Of items that do not say it, as the next three. */
                 subject?: string;
                 grade?: string;
                 bank?: string;
                 standard?: string;
+                /** @description Of official tables that do not say it, as subject and grade. */
+                year?: string;
                 /** @description Let an older edition of standards take the place of a newer one. */
                 older?: boolean;
             };
