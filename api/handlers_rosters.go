@@ -98,7 +98,7 @@ func (h *officeHandlers) StartImport(ctx context.Context, r contract.StartImport
 		return nil, err
 	}
 	id, err := h.app.Intake.StartImport(ctx, v, intake.File{Kind: intake.ImportKind(r.Params.Kind), Name: filepath.Base(r.Params.File), Path: path,
-		Assume: intake.Assumed{Subject: value(r.Params.Subject), Grade: value(r.Params.Grade), Bank: value(r.Params.Bank), Standard: value(r.Params.Standard), Year: value(r.Params.Year)}, Older: value(r.Params.Older)})
+		Assume: intake.Assumed{Subject: value(r.Params.Subject), Grade: value(r.Params.Grade), Bank: value(r.Params.Bank), Standard: value(r.Params.Standard), Year: value(r.Params.Year)}, Older: value(r.Params.Older), Look: value(r.Params.Look)})
 	if err != nil {
 		return nil, errors.Join(err, os.Remove(path))
 	}

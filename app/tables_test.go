@@ -40,6 +40,15 @@ func (w *world) tables(name, content string, given intake.Assumed) intake.Import
 
 func TestOfficialTablesComeIn(t *testing.T) {
 	w := newWorld(t)
+	path := filepath.Join(t.TempDir(), "calder.csv")
+	require.NoError(t, os.WriteFile(path, []byte(grades67), 0o600))
+	look, err := w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportTables, Name: "calder.csv", Path: path, Look: true}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, "looked", look.State)
+	assert.Equal(t, 2, look.Counts.New, "what it would bring")
+	none, err := w.app.Cuts.OfficialTables(w.ctx, w.coordinator)
+	require.NoError(t, err)
+	assert.Empty(t, none)
 	report := w.tables("calder.csv", grades67, intake.Assumed{})
 	assert.Equal(t, intake.ImportCounts{Read: 9, New: 2, Aside: 1}, report.Counts)
 	assert.Equal(t, "Scores were set in May.", report.Notes[len(report.Notes)-1].Reason)

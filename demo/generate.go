@@ -191,6 +191,9 @@ func (g *generator) imports(ctx context.Context, dir string, students int) error
 	if err := g.take(ctx, g.district, intake.ImportItems, path); err != nil {
 		return err
 	}
+	if err := g.official(ctx, dir, year); err != nil {
+		return err
+	}
 	return g.banks(ctx, dir)
 }
 

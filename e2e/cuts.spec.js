@@ -135,3 +135,37 @@ test('a set that changes moves no draft: it says what is new, and takes it when 
   await expect(underway).toHaveValue('45')
   await expect(page.getByText('instead of 43%')).toHaveCount(0)
 })
+
+test('a table of the state comes in from its file, is looked at first, and a cut is taken from it', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  await page.goto('/bands')
+  await page.getByRole('link', { name: 'Official tables' }).click()
+  const list = page.getByRole('table', { name: 'Official tables' })
+  await expect(list.getByRole('row').nth(1)).toContainText('Mathematics')
+  await accessible(page)
+  await page.getByRole('button', { name: 'Import files' }).click()
+  const panel = page.getByRole('complementary', { name: 'Import files' })
+  // Two grades side by side under merged heads, with a footnote mark and a range, as an office would send it.
+  const lines = ['Calder mathematics 2026-27,,,,', ',Grade 6,,Grade 7,', 'Raw,Scale,Level,Scale,Level', '0–12,300,Launching,300,Launching', '13*,320,Underway,310,Launching', '14,350,On course,330,Underway']
+  await panel.getByLabel('File', { exact: true }).setInputFiles({ name: 'calder-2027.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\n')) })
+  await panel.getByRole('button', { name: 'Look first' }).click()
+  await expect(panel.getByText('This was a look: nothing was kept.')).toBeVisible()
+  await expect(panel.getByText('was read as raw')).toBeVisible()
+  await expect(list.getByRole('row', { name: /2026–27/ })).toHaveCount(0)
+  await panel.getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(list.getByRole('row', { name: /2026–27/ })).toHaveCount(2)
+  await panel.getByRole('button', { name: 'Close' }).click()
+
+  await list.getByRole('row', { name: /2026–27 Mathematics 6/ }).click()
+  const opened = page.getByRole('complementary', { name: 'Mathematics, grade 6, 2026–27' })
+  await opened.getByRole('combobox', { name: 'Beside' }).selectOption({ label: '2025–26' })
+  await expect(opened.getByRole('table', { name: 'Where bands begin' }).getByRole('row', { name: /Underway/ })).toContainText('+49.68') // 13 of 14 beside 19 of 44
+  await accessible(page)
+
+  await openCuts(page)
+  const note = page.getByText('On course begins at').locator('..')
+  await expect(note).toContainText('On course of 2026–27, grade 6 is 14 of 14 points, 100%; here that is 32.')
+  await note.getByRole('button', { name: 'Take 32' }).click()
+  await expect(table(page).getByRole('textbox', { name: 'Cut of On course, points' })).toHaveValue('32')
+  await expect(page.getByText('On course begins at')).toHaveCount(0)
+})

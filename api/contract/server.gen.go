@@ -246,6 +246,7 @@ const (
 	ImportStateCancelled ImportState = "cancelled"
 	ImportStateDone      ImportState = "done"
 	ImportStateFailed    ImportState = "failed"
+	ImportStateLooked    ImportState = "looked"
 	ImportStateRunning   ImportState = "running"
 )
 
@@ -257,6 +258,8 @@ func (e ImportState) Valid() bool {
 	case ImportStateDone:
 		return true
 	case ImportStateFailed:
+		return true
+	case ImportStateLooked:
 		return true
 	case ImportStateRunning:
 		return true
@@ -3667,6 +3670,9 @@ type StartImportParams struct {
 	// Year Of official tables that do not say it, as subject and grade.
 	Year *string `form:"year,omitempty" json:"year,omitempty"`
 
+	// Look Read the file and report what it would bring, and keep nothing.
+	Look *bool `form:"look,omitempty" json:"look,omitempty"`
+
 	// Older Let an older edition of standards take the place of a newer one.
 	Older *bool `form:"older,omitempty" json:"older,omitempty"`
 }
@@ -6790,6 +6796,13 @@ func (w *ServerInterfaceWrapper) StartImport(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", ctx.QueryParams(), &params.Year, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter year: %s", err))
+	}
+
+	// ------------- Optional query parameter "look" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "look", ctx.QueryParams(), &params.Look, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter look: %s", err))
 	}
 
 	// ------------- Optional query parameter "older" -------------

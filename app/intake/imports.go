@@ -32,7 +32,7 @@ type ImportReport struct {
 	ID       int64
 	Kind     ImportKind
 	File     string
-	State    string // running, done, failed, cancelled
+	State    string // running, done, failed, cancelled, looked
 	Stage    string // what is being read, while running
 	Message  string
 	Counts   ImportCounts
@@ -55,6 +55,8 @@ type File struct {
 	Path string // where it lies: a file or a folder
 	// For items and official tables that do not say it themselves; "" where nothing is to be taken for granted.
 	Assume Assumed
+	// Look reads the file and reports what it would bring, and keeps nothing.
+	Look bool
 	// Older lets an older edition of standards take the place of a newer one.
 	Older bool
 }
@@ -178,6 +180,9 @@ func (a *Intake) noteImport(ctx context.Context, v roster.Viewer, file File) (id
 // carryOut reads a file and writes what it changes.
 func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun) error {
 	err := a.readImport(ctx, run, v)
+	if err == nil && run.file.Look {
+		return a.dropArrivals(context.WithoutCancel(ctx))
+	}
 	if err == nil {
 		run.begin("writing")
 		err = a.inSteps(ctx, run.arrivals, func() { run.progress(run.stage, run.counts) })
@@ -201,6 +206,8 @@ func (a *Intake) endImport(ctx context.Context, run *importRun, failure error) (
 	case failure != nil:
 		report.State, report.Message = "failed", desk.Sentence(failure.Error())+" Nothing was changed."
 		report.Refusals = remark(report.Refusals, intakerows.Refused, wholeFile(run.file.Name, failure))
+	case run.file.Look:
+		report.State, report.Message = "looked", "This was a look: nothing was kept."
 	}
 	a.ForgetViewers()
 	ctx = context.WithoutCancel(ctx)

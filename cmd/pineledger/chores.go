@@ -27,7 +27,7 @@ var operator = roster.Viewer{Name: "Command line", Posts: []roster.Post{{Role: r
 
 func importCommand() *cobra.Command {
 	var dir, report string
-	var older bool
+	var older, look bool
 	var assume intake.Assumed
 	c := &cobra.Command{Use: "import standards|roster|items|tables FILE", Short: "Import standards (a CASE file), a roster (a OneRoster zip or folder), items (a QTI package, CSV or XLSX) or the state's tables (CSV or XLSX)",
 		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items", "tables"}, RunE: func(c *cobra.Command, args []string) (err error) {
@@ -40,7 +40,7 @@ func importCommand() *cobra.Command {
 			}
 			defer func() { err = errors.Join(err, o.close()) }()
 			last := ""
-			file := intake.File{Kind: intake.ImportKind(args[0]), Name: filepath.Base(args[1]), Path: args[1], Assume: assume, Older: older}
+			file := intake.File{Kind: intake.ImportKind(args[0]), Name: filepath.Base(args[1]), Path: args[1], Assume: assume, Older: older, Look: look}
 			result, err := o.app.Intake.Import(c.Context(), operator, file, func(stage string, counts intake.ImportCounts) {
 				if stage != last {
 					fmt.Fprintln(c.ErrOrStderr(), "reading", stage)
@@ -60,6 +60,7 @@ func importCommand() *cobra.Command {
 			return nil
 		}}
 	dataFlag(c, &dir)
+	c.Flags().BoolVar(&look, "look", false, "read the file and report, and keep nothing")
 	c.Flags().BoolVar(&older, "older", false, "let an older edition of standards take the place of a newer one")
 	c.Flags().StringVar(&report, "report", "", "write what was refused, left aside or assumed to this CSV file")
 	for name, into := range map[string]*string{"subject": &assume.Subject, "grade": &assume.Grade, "bank": &assume.Bank, "standard": &assume.Standard, "year": &assume.Year} {

@@ -141,7 +141,8 @@ func (c Cut) Percent() points.Points {
 	return points.Points((2*10_000*int64(c.Raw) + int64(c.Of)) / (2 * int64(c.Of)))
 }
 
-// Off is a cut of a form that equals nothing official, with the official ones that are nearest to it.
+// Off is a cut of a form that equals nothing official, with the official ones that are nearest to it: of bands of the
+// same name where the tables have such, else of any.
 type Off struct {
 	Band    string        // of the form
 	Raw     points.Points // of the form
@@ -172,7 +173,10 @@ func Differing(cuts band.Cuts, rule band.Rule, tables []Table) []Off {
 		if i == 0 || s.Raw == nil || slices.ContainsFunc(choices, func(c Choice) bool { return c.Here == *s.Raw }) {
 			continue
 		}
-		near := slices.Clone(choices)
+		near := slices.DeleteFunc(slices.Clone(choices), func(c Choice) bool { return c.Cut.Band != s.Name })
+		if len(near) == 0 {
+			near = slices.Clone(choices)
+		}
 		slices.SortStableFunc(near, func(a, b Choice) int { return int(distance(a.Here, *s.Raw) - distance(b.Here, *s.Raw)) })
 		off := Off{Band: s.Name, Raw: *s.Raw}
 		for _, c := range near {

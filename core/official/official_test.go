@@ -2,6 +2,7 @@ package official_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -113,5 +114,15 @@ func TestACutThatEqualsNothingOfficial(t *testing.T) {
 	require.Len(t, off[0].Nearest, 2)
 	assert.Equal(t, []points.Points{1500, 1000}, []points.Points{off[0].Nearest[0].Here, off[0].Nearest[1].Here}, "the nearer first")
 	assert.Equal(t, "High", off[0].Nearest[0].Cut.Band)
+	named := published
+	named.Rows = slices.Clone(named.Rows)
+	for i := range named.Rows {
+		if named.Rows[i].Band == "Middle" {
+			named.Rows[i].Band = "B"
+		}
+	}
+	off = official.Differing(at(1000, 1400), band.AtLeast, []official.Table{named})
+	require.Len(t, off[0].Nearest, 1)
+	assert.Equal(t, points.Points(1000), off[0].Nearest[0].Here, "a band of the same name comes before a nearer one of another")
 	assert.Empty(t, official.Differing(at(1400), band.AtLeast, nil), "without a table nothing differs from it")
 }

@@ -86,6 +86,11 @@ export const router = createRouter({
       component: () => import('@/places/assessments/list/FollowLink.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },
+    {
+      path: '/bands/official/:id(\\d+)?',
+      component: () => import('./places/bands/official/Official.vue'),
+      meta: { title: 'Bands', right: 'build' },
+    },
     { path: '/bands', component: () => import('./places/bands/Bands.vue'), meta: { title: 'Bands', right: 'build' } },
     { path: '/results', component: () => import('./places/results/Results.vue'), meta: { title: 'Results', right: 'readKeys' } },
     {

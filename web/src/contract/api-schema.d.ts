@@ -4243,7 +4243,7 @@ export interface components {
             kind: string;
             file: string;
             /** @enum {string} */
-            state: "running" | "done" | "failed" | "cancelled";
+            state: "running" | "done" | "failed" | "cancelled" | "looked";
             stage: string;
             message: string;
             read: number;
@@ -8818,6 +8818,8 @@ export interface operations {
                 standard?: string;
                 /** @description Of official tables that do not say it, as subject and grade. */
                 year?: string;
+                /** @description Read the file and report what it would bring, and keep nothing. */
+                look?: boolean;
                 /** @description Let an older edition of standards take the place of a newer one. */
                 older?: boolean;
             };

@@ -22,5 +22,16 @@ export const bandSetsFor = (assessment: MaybeRefOrGetter<number>) =>
     queryFn: () => call(api.GET('/band-sets', { params: { query: { assessment: toValue(assessment) } } })),
   })
 
+/** What the state publishes of its tests. */
+export const officialTables = queryOptions({ queryKey: ['official-tables'], queryFn: () => call(api.GET('/official-tables')) })
+
+/** One of them, with the cuts of another beside its own where one is named. */
+export const officialTable = (id: MaybeRefOrGetter<number>, beside: MaybeRefOrGetter<number | undefined>) =>
+  queryOptions({
+    queryKey: ['official-tables', id, beside],
+    queryFn: () =>
+      call(api.GET('/official-tables/{id}', { params: { path: { id: toValue(id) }, query: { beside: toValue(beside) } } })),
+  })
+
 /** What assessments are for, in the district's order. */
 export const purposes = queryOptions({ queryKey: ['purposes'], queryFn: () => call(api.GET('/purposes')), staleTime: 60_000 })

@@ -15,7 +15,7 @@ import { useSubjects } from '@/queries/useSubjects'
 /** Brings in files: shows how far it is, can be cancelled, leaves a report. */
 const emit = defineEmits<{ close: [] }>()
 
-type Kind = 'standards' | 'roster' | 'items'
+type Kind = 'standards' | 'roster' | 'items' | 'tables'
 const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
   { value: 'roster', label: 'Roster', hint: 'OneRoster 1.1 or 1.2 CSV, as a zip', accept: '.zip' },
   { value: 'standards', label: 'Standards', hint: 'a CASE 1.1 JSON file', accept: '.json' },
@@ -25,12 +25,18 @@ const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
     hint: 'a QTI package (3.0, 2.2, 2.1), or a CSV or XLSX sheet with a row for each item',
     accept: '.zip,.csv,.xlsx',
   },
+  {
+    value: 'tables',
+    label: 'Official tables',
+    hint: 'what the state publishes: raw scores with their scale scores and bands, a CSV file or every sheet of an XLSX workbook',
+    accept: '.csv,.xlsx',
+  },
 ]
 const props = defineProps<{ kind?: Kind }>()
 const kind = ref<Kind>(props.kind ?? 'roster')
 const of = computed(() => kinds.find((k) => k.value === kind.value)!)
 const file = ref<File>()
-const given = ref({ subject: '', grade: '', bank: '', standard: '' })
+const given = ref({ subject: '', grade: '', bank: '', standard: '', year: '' })
 const subjects = useSubjects()
 const grades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 const error = ref<Error>()
@@ -53,14 +59,14 @@ const report = useQuery({
   refetchInterval: (q) => (q.state.data?.state === 'running' ? 300 : false),
 })
 
-async function start() {
+async function start(look = false) {
   if (!file.value) return
   sending.value = true
   error.value = undefined
   try {
     const begun = await call(
       api.POST('/imports', {
-        params: { query: { kind: kind.value, file: file.value.name, ...more() } },
+        params: { query: { kind: kind.value, file: file.value.name, ...more(), ...(look && { look }) } },
         // The contract says binary; the body is the file itself.
         body: file.value as unknown as string,
         bodySerializer: (body) => body,
@@ -76,7 +82,18 @@ async function start() {
   }
 }
 const older = ref(false)
-const more = () => (kind.value === 'items' ? said(given.value) : kind.value === 'standards' && older.value ? { older: true } : {})
+function more() {
+  const { year, bank, standard, ...both } = given.value
+  switch (kind.value) {
+    case 'items':
+      return said({ ...both, bank, standard })
+    case 'tables':
+      return said({ ...both, year })
+    case 'standards':
+      return older.value ? { older: true } : {}
+  }
+  return {}
+}
 /** What was given; the rest is not sent. */
 const said = <T extends object>(fields: T) => Object.fromEntries(Object.entries(fields).filter(([, v]) => v)) as Partial<T>
 async function cancel(id: number) {
@@ -108,7 +125,7 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
 
 <template>
   <SidePanel title="Import files" width="max(520px, 38vw)" @close="emit('close')">
-    <form @submit.prevent="start">
+    <form @submit.prevent="start()">
       <fieldset>
         <legend class="out-of-sight">What the file brings</legend>
         <label v-for="k in kinds" :key="k.value" class="kind"
@@ -120,8 +137,8 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
         <label for="file">File</label>
         <input id="file" type="file" :accept="of.accept" @change="file = ($event.target as HTMLInputElement).files?.[0]" />
       </div>
-      <fieldset v-if="kind === 'items'" class="given">
-        <legend>For items that do not say it</legend>
+      <fieldset v-if="kind === 'items' || kind === 'tables'" class="given">
+        <legend>For {{ kind }} that do not say it</legend>
         <label for="given-subject">Subject</label>
         <select id="given-subject" v-model="given.subject">
           <option value="">must be said</option>
@@ -132,15 +149,21 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
           <option value="">none</option>
           <option v-for="g in grades" :key="g" :value="g">{{ gradeName(g) }}</option>
         </select>
-        <label for="given-standard">Standard</label>
-        <InputText
-          id="given-standard"
-          v-model.trim="given.standard"
-          maxlength="100"
-          placeholder="its code; also instead of standards that nobody here knows"
-        />
-        <label for="given-bank">Bank</label>
-        <InputText id="given-bank" v-model.trim="given.bank" maxlength="200" placeholder="Brought in, for packages" />
+        <template v-if="kind === 'tables'">
+          <label for="given-year">School year</label>
+          <InputText id="given-year" v-model.trim="given.year" maxlength="20" placeholder="2025–26" />
+        </template>
+        <template v-else>
+          <label for="given-standard">Standard</label>
+          <InputText
+            id="given-standard"
+            v-model.trim="given.standard"
+            maxlength="100"
+            placeholder="its code; also instead of standards that nobody here knows"
+          />
+          <label for="given-bank">Bank</label>
+          <InputText id="given-bank" v-model.trim="given.bank" maxlength="200" placeholder="Brought in, for packages" />
+        </template>
       </fieldset>
       <label v-if="kind === 'standards'" class="kind"
         ><input v-model="older" type="checkbox" /> Let an older edition take the place of a newer one</label
@@ -149,7 +172,18 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
         A bad row is refused alone and says why; a bad file changes nothing; the same file again changes nothing.
       </p>
       <Trouble :error="error" />
-      <Button type="submit" label="Import" :disabled="!file" :loading="sending" />
+      <div class="row">
+        <Button type="submit" label="Import" :disabled="!file" :loading="sending" />
+        <Button
+          v-if="kind === 'tables'"
+          label="Look first"
+          title="Shows how the columns are understood and what would come in. Nothing is kept."
+          severity="secondary"
+          outlined
+          :disabled="!file || sending"
+          @click="start(true)"
+        />
+      </div>
     </form>
 
     <section v-if="report.data.value" aria-live="polite">
@@ -159,7 +193,9 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
         <ProgressBar mode="indeterminate" style="height: 6px" aria-label="Import under way" />
         <Button label="Cancel" size="small" severity="secondary" outlined class="cancel" @click="cancel(report.data.value.id)" />
       </template>
-      <p v-if="report.data.value.message" class="brick">{{ report.data.value.message }}</p>
+      <p v-if="report.data.value.message" :class="report.data.value.state === 'looked' ? 'soft' : 'brick'">
+        {{ report.data.value.message }}
+      </p>
       <dl>
         <template v-for="[name, n] in counts(report.data.value)" :key="name">
           <dt>{{ name }}</dt>

@@ -12,6 +12,8 @@ import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
 import Basis from './Basis.vue'
 import BySchool from './BySchool.vue'
+import type { Schemas } from '@/contract/client'
+import { gradeName } from '@/contract/format'
 import CutsPicture from './CutsPicture.vue'
 import CutsTable from './CutsTable.vue'
 import { useCuts } from './useCuts'
@@ -27,6 +29,11 @@ const offered = computed(() =>
     .map((s) => ({ value: s.id, label: s.fits ? `${s.name} (${s.why})` : s.name })),
 )
 const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired))
+/** An official cut becomes the points that it comes to on this form. */
+function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
+  const at = bands.value.findIndex((b) => b.name === band)
+  setCut(at, { raw: c.here, of: cuts.value?.total })
+}
 </script>
 
 <template>
@@ -112,6 +119,18 @@ const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retire
         Some bands begin at parts of points: {{ inParts.map((p) => `${p.name} at ${p.raw}`).join(', ') }}.
         <button type="button" class="link-button" @click="roundUp">Round up to {{ inParts.map((p) => p.up).join(', ') }}</button>
       </Note>
+      <Note v-if="forecast.data.value?.off.length">
+        <div v-for="o in forecast.data.value.off" :key="o.band" class="off">
+          <strong class="resin">{{ o.band }} begins at {{ o.raw }}, which equals nothing official.</strong>
+          <span v-for="c in o.nearest" :key="c.here">
+            <RouterLink :to="`/bands/official/${c.tableId}`"
+              >{{ c.band }} of {{ c.year }}, grade {{ gradeName(c.grade) }}</RouterLink
+            >
+            is {{ c.raw }} of {{ c.of }} points, {{ c.percent }}%; here that is {{ c.here }}.
+            <button type="button" class="link-button" @click="takeOfficial(o.band, c)">Take {{ c.here }}</button>
+          </span>
+        </div>
+      </Note>
       <Note v-if="forecast.data.value?.because">{{ forecast.data.value.because }}</Note>
       <template v-if="forecast.data.value">
         <p v-if="forecast.data.value.all" class="soft">
@@ -141,6 +160,11 @@ const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retire
 h2 {
   margin: 0;
   font: 600 14px var(--sans);
+}
+.off {
+  display: flex;
+  flex-wrap: wrap;
+  column-gap: 8px;
 }
 h2 .soft {
   font-weight: 400;

@@ -133,6 +133,7 @@ describe('what a prediction stands on', () => {
           placed: 0,
           smallSchools: 0,
           because: '',
+          off: [],
           ...forecast,
         },
         assumed: { mean: 0, sd: 1 },
