@@ -31,6 +31,7 @@ var measures = []struct {
 	{"matrix", measureMatrix},
 	{"balance", measureBalance},
 	{"draw", measureDraw},
+	{"cuts", measureCuts},
 	{"score", measureScore},
 	{"packages", measurePackages},
 	{"roster", measureRoster},
@@ -39,7 +40,7 @@ var measures = []struct {
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|score|packages|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

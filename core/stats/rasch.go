@@ -168,41 +168,33 @@ func (c calibration) linked(marks [][]Mark, kept []int) string {
 	return ""
 }
 
-// solve climbs by Newton's steps to the difficulties that make the answers likeliest.
+// solve climbs by Newton's steps to the difficulties that make the answers likeliest, until a step moves none by more than
+// 1e-10 logits.
 func (c calibration) solve() ([]float64, *mat.SymDense) {
 	b := c.start()
 	at, slope, information := c.likelihood(b)
 	for range 100 {
-		steepest := 0.0
-		for _, s := range slope {
-			steepest = max(steepest, math.Abs(s))
-		}
-		if steepest < 1e-8 {
-			return b, information
-		}
 		var chol mat.Cholesky
-		if !chol.Factorize(information) {
-			return nil, nil
-		}
 		step := mat.NewVecDense(c.lines, nil)
-		if err := chol.SolveVecTo(step, mat.NewVecDense(c.lines, slope)); err != nil {
+		if !chol.Factorize(information) || chol.SolveVecTo(step, mat.NewVecDense(c.lines, slope)) != nil {
 			return nil, nil
 		}
-		tried, length := make([]float64, c.lines), 1.0
-		for {
+		longest := mat.Norm(step, math.Inf(1))
+		for length := 1.0; ; length /= 2 {
+			if length*longest < 1e-10 {
+				return b, information
+			}
+			tried := make([]float64, c.lines)
 			for i := range tried {
 				tried[i] = b[i] + length*step.AtVec(i)
 			}
 			centered(tried)
 			next, s, inf := c.likelihood(tried)
-			if next >= at || length < 1e-9 {
+			// Near the top the likelihood no longer tells two places apart; the slope still does.
+			if next >= at-1e-12*math.Abs(at) {
 				b, at, slope, information = tried, next, s, inf
 				break
 			}
-			length /= 2
-		}
-		if length < 1e-9 { // no step is up any more: the top, as near as floats tell
-			return b, information
 		}
 	}
 	return nil, nil
