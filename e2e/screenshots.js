@@ -64,7 +64,9 @@ try {
   const c = await as('district-coordinator')
   const list = await (await c.request.get('/api/assessments')).json()
   const id = (title) => list.find((a) => a.title.startsWith(title)).id
-  const [draft, given, out] = [id('Grade 4'), id('Grade 6 mathematics, fall'), id('Grade 5')]
+  const [draft, weighed, out] = [id('Grade 4'), id('Grade 6 mathematics, winter'), id('Grade 5')]
+  const results = await (await c.request.get('/api/results')).json()
+  const given = results.find((r) => r.title.includes('fall')).id
   await picture(c, 'today', '/today')
   await picture(c, 'bank', '/bank?subject=mathematics&grade=06', async (p) => {
     const rows = p.getByRole('table', { name: 'Items' }).locator('tbody tr')
@@ -87,14 +89,16 @@ try {
   })
   await picture(c, 'lines', `/assessments/${draft}/lines`)
   await picture(c, 'key', null, keyedDocument)
-  await picture(c, 'cuts', `/assessments/${given}/cuts`)
+  await picture(c, 'cuts', `/assessments/${weighed}/cuts`)
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
   await picture(c, 'bands', '/bands?set=1')
-  await picture(c, 'results', '/results/1')
-  await picture(c, 'matrix-and-trail', '/results/1/matrix', async (p) => {
+  await picture(c, 'results', `/results/${given}`)
+  await picture(c, 'matrix-and-trail', `/results/${given}/matrix`, async (p) => {
     await p.getByRole('button', { name: /line 2:/ }).nth(2).click()
   })
-  await picture(c, 'rosters', '/rosters', (p) => p.getByRole('button', { name: 'Import files' }).click())
+  const tables = await (await c.request.get('/api/official-tables')).json()
+  const table = tables.find((t) => t.subject === 'mathematics' && t.grade === '06' && t.year.startsWith('2024'))
+  await picture(c, 'official-table', `/bands/official/${table.id}`, (p) => p.getByRole('combobox', { name: 'Beside' }).selectOption({ index: 2 }))
   await picture(c, 'ledger', '/ledger')
 
   const today = await (await c.request.get('/api/today')).json()
