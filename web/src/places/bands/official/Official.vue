@@ -80,4 +80,7 @@ const importing = ref(false)
 .page {
   padding: 16px 22px 40px;
 }
+.nowrap {
+  white-space: nowrap;
+}
 </style>
