@@ -73,7 +73,6 @@ func Read(s Sheet, given official.Key, subjects []string) (Found, error) {
 type reader struct {
 	given    official.Key
 	subjects []string
-	heads    []Column
 	groups   []group
 	tables   []*official.Table // in the order in which they begin
 	out      Found
