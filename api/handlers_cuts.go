@@ -143,6 +143,10 @@ func forecastOf(f cuts.Forecast) contract.Forecast {
 		scores := each(p.All.Distribution, func(c predict.Chance) contract.ScoreShare { return contract.ScoreShare{Raw: c.Raw, Share: c.Share} })
 		out.All, out.Schools, out.Scores = &all, &schools, &scores
 	}
+	if f.Observed != nil {
+		all, schools := observedOf(*f.Observed), each(f.Schools, observedOf)
+		out.Observed, out.ObservedSchools = &all, &schools
+	}
 	return out
 }
 
@@ -163,4 +167,16 @@ func outlookOf(o predict.Outlook) contract.Outlook {
 
 func officialChoice(c official.Choice) contract.OfficialChoice {
 	return contract.OfficialChoice{TableId: c.Table, Band: c.Band, Raw: c.Raw, Of: c.Of, Percent: c.Percent(), Here: float64(c.Here) / 100, Test: c.Test, Grade: c.Grade, Year: c.Year, Line: c.Line}
+}
+
+func observedOf(t predict.Tallied) contract.Observed {
+	out := contract.Observed{Name: t.Name, Students: t.N}
+	for _, b := range t.Bands {
+		out.Bands = append(out.Bands, struct {
+			Count int     `json:"count"`
+			Name  string  `json:"name"`
+			Share float64 `json:"share"`
+		}{b.Count, b.Name, b.Share})
+	}
+	return out
 }

@@ -125,6 +125,18 @@ func TestWhatCutsWouldDoIsToldBySchool(t *testing.T) {
 	assert.Equal(t, f.Students, sum)
 	assert.Equal(t, f.Prediction.All.N, sum)
 
+	// What was got stands beside what was expected, by school; other cuts make something else of it and touch nothing.
+	require.NotNil(t, f.Observed)
+	scored := 0
+	for _, s := range f.Schools {
+		scored += s.N
+		assert.GreaterOrEqual(t, s.N, 10)
+	}
+	assert.Equal(t, f.Observed.N, scored)
+	harder := ask(d.head, cuts.Question{Bands: twoBands(9900), Assumed: normal})
+	assert.Less(t, harder.Observed.Bands[1].Count, f.Observed.N)
+	assert.Equal(t, f.Observed.N, harder.Observed.N)
+
 	// A weaker population, and higher cuts, both leave fewer in the highest band.
 	top := func(f cuts.Forecast) float64 { return f.Prediction.All.Bands[len(f.Prediction.All.Bands)-1].Share }
 	assert.Less(t, top(ask(d.head, cuts.Question{Assumed: cuts.Assumed{Mean: -1, SD: 1}})), top(f))

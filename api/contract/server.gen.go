@@ -1579,6 +1579,10 @@ type Forecast struct {
 	// Many Lines whose difficulty comes from 200 responses or more.
 	Many int `json:"many"`
 
+	// Observed What these cuts make of the scores on a form that was given.
+	Observed        *Observed   `json:"observed,omitempty"`
+	ObservedSchools *[]Observed `json:"observedSchools,omitempty"`
+
 	// Off Cuts that equal nothing official, where there are tables for the subject and grades.
 	Off []OffCut `json:"off"`
 
@@ -2291,6 +2295,17 @@ type NumberLine struct {
 	// Labels Every so many places bear their number.
 	Labels int      `json:"labels"`
 	Places []string `json:"places"`
+}
+
+// Observed What these cuts make of the scores on a form that was given.
+type Observed struct {
+	Bands []struct {
+		Count int     `json:"count"`
+		Name  string  `json:"name"`
+		Share float64 `json:"share"`
+	} `json:"bands"`
+	Name     string `json:"name"`
+	Students int    `json:"students"`
 }
 
 // OffCut defines model for OffCut.

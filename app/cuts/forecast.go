@@ -56,6 +56,9 @@ type Forecast struct {
 	Off        []official.Off      // cuts that equal nothing official, where there are tables
 	Because    string              // why nothing is predicted; "" where something is
 	Prediction *predict.Prediction // nil where nothing is predicted
+	// Of a form that was given, what these cuts make of the scores; Observed is nil before ten students of a school have such.
+	Observed *predict.Tallied
+	Schools  []predict.Tallied
 }
 
 // prospect is what is expected of a form, with what it was made from.
@@ -101,7 +104,27 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 		predicted := p.expected.With(cuts)
 		out.Prediction = &predicted
 	}
-	return out, nil
+	if sheet.Form != nil {
+		out.Schools, out.Observed, err = a.observed(ctx, v, sheet.Form.ID, cuts)
+	}
+	return out, err
+}
+
+// observed is what cuts make of the scores that were got on a sealed form.
+func (a *Cuts) observed(ctx context.Context, v roster.Viewer, form int64, cuts band.Cuts) ([]predict.Tallied, *predict.Tallied, error) {
+	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, v.Scope(), form)
+	if err != nil {
+		return nil, nil, err
+	}
+	var groups []predict.Got
+	for i, row := range rows {
+		if i == 0 || row.SchoolID != rows[i-1].SchoolID {
+			groups = append(groups, predict.Got{Name: row.School})
+		}
+		g := &groups[len(groups)-1]
+		g.Scores = append(g.Scores, predict.Scored{Raw: points.Points(row.Raw), N: row.N})
+	}
+	return predict.Observe(cuts, groups)
 }
 
 // because says why nothing can be predicted.
@@ -119,7 +142,7 @@ func because(p prospect) string {
 
 // prospect gives what is expected of a form, from memory where nothing that it is made of has changed.
 func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, sheet build.Sheet, placed []form.Placed, grain points.Points, assumed Assumed) (prospect, error) {
-	last, err := cutrows.LastScoring(ctx, a.Store.Reader)
+	stamp, err := cutrows.Stamp(ctx, a.Store.Reader)
 	if err != nil {
 		return prospect{}, err
 	}
@@ -128,7 +151,7 @@ func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, sheet build.Sheet,
 	if err != nil {
 		return prospect{}, err
 	}
-	key := fmt.Sprint(row.ID, row.Version, distributed, last, v.Scope(), assumed)
+	key := fmt.Sprint(row.ID, row.Version, distributed, stamp, v.Scope(), assumed)
 	if p, ok := a.prospects.Get(key); ok {
 		return p, nil
 	}

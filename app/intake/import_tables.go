@@ -128,7 +128,7 @@ func (im *tableImport) take(s officialtable.Sheet, at int64) error {
 		if as == "" {
 			as = "nothing; it is left aside"
 		}
-		im.run.notes = remark(im.run.notes, intakerows.Aside, &table.RowError{File: file, Field: c.Head, Reason: "was read as " + as})
+		im.run.notes = remark(im.run.notes, intakerows.Assumed, &table.RowError{File: file, Field: c.Head, Reason: "was read as " + as})
 	}
 	for _, p := range found.Aside {
 		im.run.counts.Aside++
@@ -144,6 +144,9 @@ func (im *tableImport) take(s officialtable.Sheet, at int64) error {
 }
 
 func (im *tableImport) takeTable(t official.Table, file string, told func(official.Problem) *table.RowError, spoiled bool, at int64) {
+	if len(t.Rows) == 0 {
+		return // each of its rows was refused already
+	}
 	if im.seen[t.Key] {
 		im.run.refuse(told(official.Problem{Line: t.Rows[0].Line, Field: "table", Reason: fmt.Sprintf("the table of %s, grade %s, %s is in the file twice", t.Subject, t.Grade, t.Year)}))
 		return

@@ -41,6 +41,9 @@ type Column struct {
 	Of   string // the heading above it, "" where there is none
 }
 
+// mostInRange bounds the raw scores that one row can stand for.
+const mostInRange = 1000 * points.One
+
 // mostHead is how far down a head row is looked for.
 const mostHead = 25
 
@@ -229,6 +232,9 @@ func (r *reader) row(l Line) {
 			continue // a shorter table beside a longer one ends here
 		}
 		from, to, err := interval(raw)
+		if err == nil && to-from > mostInRange {
+			err = points.ErrTooLarge
+		}
 		if err != nil {
 			if !strings.ContainsAny(raw, "0123456789") {
 				continue // a note, or a heading that is repeated

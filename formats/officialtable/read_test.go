@@ -93,6 +93,7 @@ func TestRowsThatCannotBeRead(t *testing.T) {
 		"a raw score":  {full, []string{"raw|scale", "1a|5"}, official.Problem{Line: 2, Field: "raw", Reason: `"1a" is no raw score`}},
 		"a scale":      {full, []string{"raw|scale", "0|many"}, official.Problem{Line: 2, Field: "scale", Reason: `"many" is no scale score`}},
 		"a range":      {full, []string{"raw|scale", "5-3|5"}, official.Problem{Line: 2, Field: "raw", Reason: `"5-3" is no raw score`}},
+		"a vast range": {full, []string{"raw|scale", "0-1001|5"}, official.Problem{Line: 2, Field: "raw", Reason: `"0-1001" is no raw score`}},
 		"a grade":      {full, []string{"raw|scale|grade", "0|5|13"}, official.Problem{Line: 2, Field: "grade", Reason: `"13" is no grade`}},
 		"a year":       {full, []string{"raw|scale|year", "0|5|last"}, official.Problem{Line: 2, Field: "year", Reason: `"last" is no year such as 2025–26`}},
 		"a subject":    {full, []string{"raw|scale|subject", "0|5|Latin"}, official.Problem{Line: 2, Field: "subject", Reason: `"Latin" is no subject of the district`}},

@@ -64,12 +64,30 @@ func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assess
 	return out, err
 }
 
-// LastScoring is the number of the newest scoring: what was worked out from results holds until it moves.
-func LastScoring(ctx context.Context, r sqlite.Reader) (last int64, err error) {
-	return last, r.Get(ctx, &last, "SELECT COALESCE(MAX(id), 0) FROM scoring")
+// Stamp moves with every scoring and every import that ended: what was worked out from results and rosters holds until then.
+func Stamp(ctx context.Context, r sqlite.Reader) (stamp string, err error) {
+	return stamp, r.Get(ctx, &stamp, "SELECT COALESCE((SELECT MAX(id) FROM scoring), 0) || ' ' || COALESCE((SELECT MAX(ended_at) FROM import), 0)")
 }
 
 // TargetsVersion moves whenever it changes whom an assessment goes to.
 func TargetsVersion(ctx context.Context, r sqlite.Reader, assessment int64) (version int64, err error) {
 	return version, r.Get(ctx, &version, "SELECT COALESCE(SUM(version), 0) FROM distribution WHERE assessment_id = ?", assessment)
+}
+
+// Got counts the students of a school who got a raw score.
+type Got struct {
+	SchoolID int64  `db:"school_id"`
+	School   string `db:"school"`
+	Raw      int64  `db:"raw"` // hundredths
+	N        int    `db:"n"`
+}
+
+// WhatWasGot counts the final results on a sealed form, school by school and in scope.
+func WhatWasGot(ctx context.Context, r sqlite.Reader, scope roster.Scope, form int64) (out []Got, err error) {
+	var w sqlite.Where
+	w.Add("d.form_id = ? AND x.final = 1", form)
+	officerows.InScope(&w, scope)
+	return out, r.List(ctx, &out, `SELECT c.id AS school_id, c.name AS school, x.raw, COUNT(*) AS n
+		FROM distribution d JOIN sitting g ON g.distribution_id = d.id JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
+			JOIN result x ON x.sitting_id = g.id`+w.String()+" GROUP BY c.id, x.raw ORDER BY c.name, c.id, x.raw", w.Args...)
 }

@@ -3767,6 +3767,19 @@ export interface components {
             schools?: components["schemas"]["Outlook"][];
             /** @description The share of students at each raw score. */
             scores?: components["schemas"]["ScoreShare"][];
+            observed?: components["schemas"]["Observed"];
+            observedSchools?: components["schemas"]["Observed"][];
+        };
+        /** @description What these cuts make of the scores on a form that was given. */
+        Observed: {
+            name: string;
+            students: number;
+            bands: {
+                name: string;
+                count: number;
+                /** Format: double */
+                share: number;
+            }[];
         };
         OfficialTable: {
             id: components["schemas"]["Id"];

@@ -108,10 +108,17 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
           v-if="forecast.data.value?.schools && forecast.data.value.all"
           :schools="forecast.data.value.schools"
           :all="forecast.data.value.all"
+          :observed="forecast.data.value.observedSchools"
         />
       </div>
       <p v-if="weighed && !editable" class="soft">These cuts are only weighed: the form is sealed and keeps its own.</p>
-      <CutsTable :bands="bands" :cuts="cuts" :outlook="forecast.data.value?.all" @set="setCut" />
+      <CutsTable
+        :bands="bands"
+        :cuts="cuts"
+        :outlook="forecast.data.value?.all"
+        :observed="forecast.data.value?.observed"
+        @set="setCut"
+      />
       <Note v-for="(c, i) in cuts.cautions" :key="i">
         <strong class="resin">{{ c.bands.join(' and ') }}.</strong> {{ cautionText(c, cuts) }}
       </Note>
@@ -152,7 +159,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
 }
 .weighed {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(280px, 330px);
+  grid-template-columns: minmax(0, 1fr) minmax(280px, 380px);
   gap: 28px;
   align-items: start;
   margin-bottom: 14px;

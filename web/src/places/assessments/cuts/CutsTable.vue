@@ -6,7 +6,12 @@ import type { Schemas } from '@/contract/client'
 import CutField from './CutField.vue'
 
 /** Percent and points side by side for each band; either may be typed. Beside them what the cuts would do. */
-const props = defineProps<{ bands: Schemas['Band'][]; cuts: Schemas['Cuts']; outlook?: Schemas['Outlook'] }>()
+const props = defineProps<{
+  bands: Schemas['Band'][]
+  cuts: Schemas['Cuts']
+  outlook?: Schemas['Outlook']
+  observed?: Schemas['Observed']
+}>()
 const emit = defineEmits<{ set: [at: number, cut: Schemas['Cut']] }>()
 
 const percent = (at: number) => {
@@ -42,6 +47,10 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
         <th class="num double">Scores in this band</th>
         <th class="num">Expected share</th>
         <th class="num">Students</th>
+        <template v-if="observed">
+          <th class="num double" title="What these cuts make of the scores that students got">Observed share</th>
+          <th class="num">Students</th>
+        </template>
         <th
           class="num"
           title="Students whose expected score is so near the cut that another day could put them on its other side"
@@ -88,15 +97,23 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
         >
           {{ outlook?.[at] ? whole(outlook[at]!.count) : '–' }}
         </td>
+        <template v-if="observed">
+          <td class="num double">{{ share(observed.bands[at]?.share ?? 0) }}</td>
+          <td class="num">{{ observed.bands[at]?.count.toLocaleString('en-US') }}</td>
+        </template>
         <td class="num">{{ near(at) }}</td>
       </tr>
     </tbody>
-    <tfoot v-if="props.outlook">
+    <tfoot v-if="props.outlook || observed">
       <tr>
         <th colspan="3">All</th>
         <td class="double" />
-        <td class="num">100.0%</td>
-        <td class="num">{{ props.outlook.students.toLocaleString('en-US') }}</td>
+        <td class="num">{{ props.outlook && '100.0%' }}</td>
+        <td class="num">{{ props.outlook?.students.toLocaleString('en-US') }}</td>
+        <template v-if="observed">
+          <td class="num double">100.0%</td>
+          <td class="num">{{ observed.students.toLocaleString('en-US') }}</td>
+        </template>
         <td />
       </tr>
     </tfoot>

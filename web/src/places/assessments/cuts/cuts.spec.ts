@@ -166,4 +166,7 @@ it('schools stand beside all of them, from a band up', async () => {
   await table.find('select').setValue(table.findAll('option')[1]!.element.value)
   expect(shares()).toEqual(['30%', '10%'])
   expect(table.text()).toContain('22% of 100')
+  const observed = [{ name: 'Heron Point', students: 55, bands: [0.1, 0.4, 0.5].map((share) => ({ name: '', count: 5, share })) }]
+  await table.setProps({ observed })
+  expect(shares()).toEqual(['50%', '–'])
 })

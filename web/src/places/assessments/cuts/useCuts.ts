@@ -12,10 +12,8 @@ export function useCuts() {
   const weighed = ref<Band[]>()
   const assumed = ref({ mean: 0, sd: 1 })
   const bands = computed(() => weighed.value ?? sheet.value.bandSet?.bands ?? [])
-  watch(
-    () => [sheet.value.bandSet?.id, sheet.value.state],
-    () => (weighed.value = undefined),
-  )
+  // What is weighed outlives a sheet that is read again, and not another set.
+  watch([() => sheet.value.bandSet?.id, () => sheet.value.state], () => (weighed.value = undefined))
 
   const asked = computed(() => ({ bands: weighed.value, ...assumed.value }))
   const settled = refDebounced(asked, 30)
