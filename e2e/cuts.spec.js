@@ -97,7 +97,7 @@ test('with half of its lines unknown nothing is predicted, and the reason is sai
   await expect(page.getByRole('complementary', { name: 'By school' })).toHaveCount(0)
 })
 
-test('a set that the district has locked lets a school have no other cuts', async ({ browser }) => {
+test('a set that the district has locked says so to its schools', async ({ browser }) => {
   const page = await as(browser, 'district-coordinator')
   await page.goto('/bands')
   await page.getByRole('row', { name: /Calder mathematics 6–8/ }).click()

@@ -3,6 +3,7 @@ package stats_test
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -214,13 +215,10 @@ func TestTheScaleExpectsWhatWasSeen(t *testing.T) {
 			marks[s] = rapid.SliceOfN(rapid.SampledFrom([]stats.Mark{stats.Wrong, stats.Right}), lines, lines).Draw(t, "row")
 		}
 		scale, because := stats.Calibrate(marks)
-		if because != "" {
+		if because != "" || slices.Contains(scale, nil) {
 			return
 		}
-		for i, l := range scale {
-			if l == nil {
-				return
-			}
+		for i := range scale {
 			expected, seen := 0.0, 0.0
 			for _, row := range marks {
 				score := 0
