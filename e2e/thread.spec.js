@@ -101,7 +101,7 @@ test('bands are chosen and show percent and points side by side', async () => {
   const page = coordinator
   await page.goto(`${sheetPath}/cuts`)
   const sets = page.getByRole('combobox', { name: 'Band set' })
-  await sets.selectOption({ label: await sets.getByRole('option', { name: /Calder mathematics.*for this subject/ }).textContent() })
+  await sets.selectOption({ label: await sets.getByRole('option', { name: /Calder mathematics.*for mathematics/ }).textContent() })
   const row = page.getByRole('table', { name: 'Cuts on this form' }).getByRole('row', { name: /On course/ })
   await expect(row.getByRole('textbox', { name: /percent/ })).toHaveValue('63')
   await expect(row.getByRole('textbox', { name: /points/ })).toHaveValue('4') // of 5
