@@ -92,6 +92,17 @@ describe('the cuts of an assessment', () => {
       bands: [bands[0], { name: 'On course', cut: { raw: 7, of: 10 } }],
     })
     expect(screen.text()).toContain('cuts of its own, in place of')
+    const mine = sheet
+    sheet = { ...mine, bandSet: { ...set, own: true, bands: [bands[0], { name: 'On course', cut: { raw: 9, of: 10 } }] } }
+    await queries.invalidateQueries({ queryKey: ['assessment'] })
+    await settled()
+    expect(
+      screen.findAll('button').some((b) => b.text() === 'Undo'),
+      'what another has changed since is not taken back',
+    ).toBe(false)
+    sheet = mine
+    await queries.invalidateQueries({ queryKey: ['assessment'] })
+    await settled()
     await press(screen, 'Undo')
     expect(server.calls(`PUT ${sheetPath}/cuts`)[1]!.body).toEqual({ bands: [] })
   })

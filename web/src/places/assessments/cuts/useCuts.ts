@@ -44,12 +44,15 @@ export function useCuts() {
       return part ? { ...b, cut: { raw: part.up, of } } : b
     })
   }
-  /** What undo brings back: the cuts before the last that were taken, none for those of the set. */
-  const before = ref<Band[]>()
+  /** What undo brings back: the cuts before the last that were taken, none for those of the set; and what they were changed into. */
+  const past = ref<{ before: Band[]; after: string }>()
+  const standing = () => JSON.stringify([sheet.value.bandSet?.id, sheet.value.bandSet?.bands])
+  /** Nothing is undone that another has changed since, or that went with another set. */
+  const before = computed(() => (past.value?.after === standing() ? past.value.before : undefined))
   async function take(to: Band[]) {
     const was = sheet.value.bandSet?.own ? sheet.value.bandSet.bands : []
     if (!(await putCuts(to))) return
-    before.value = was
+    past.value = { before: was, after: standing() }
     weighed.value = undefined
   }
   return {
@@ -65,6 +68,6 @@ export function useCuts() {
     before,
     use: () => weighed.value && take(weighed.value),
     useSet: () => take([]),
-    undo: () => before.value && take(before.value).then(() => (before.value = undefined)),
+    undo: () => before.value && take(before.value).then(() => (past.value = undefined)),
   }
 }
