@@ -9,6 +9,7 @@ import (
 	"pineledger/app/cuts"
 	"pineledger/core/band"
 	"pineledger/core/official"
+	"pineledger/core/points"
 	"pineledger/core/predict"
 	"pineledger/core/roster"
 )
@@ -16,9 +17,13 @@ import (
 func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
 	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
 		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own, Course: s.Course, Purpose: s.Purpose, Retired: s.Retired, Stands: s.Stands,
-		Bands: each(build.CoreBands(s.Bands), func(b band.Band) contract.Band {
-			return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
-		})}
+		Bands: bandsOf(build.CoreBands(s.Bands))}
+}
+
+func bandsOf(bands []band.Band) []contract.Band {
+	return each(bands, func(b band.Band) contract.Band {
+		return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+	})
 }
 
 func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
@@ -179,4 +184,68 @@ func observedOf(t predict.Tallied) contract.Observed {
 		}{b.Count, b.Name, b.Share})
 	}
 	return out
+}
+
+func (h *buildHandlers) CutsHistory(ctx context.Context, r contract.CutsHistoryRequestObject) (contract.CutsHistoryResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	past, err := h.app.Cuts.History(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.CutsHistory200JSONResponse(historyOf(past)), nil
+}
+
+func historyOf(h cuts.History) contract.CutsHistory {
+	return contract.CutsHistory{Edition: h.Edition, MayChange: h.MayChange, Versions: each(h.Versions, func(v cuts.Version) contract.CutsVersion {
+		return contract.CutsVersion{Id: v.ID, At: timeOf(v.At), By: v.By, Reason: v.Reason, Changed: v.Changed, Bands: bandsOf(v.Bands), Cuts: cutsOf(v.Cuts)}
+	})}
+}
+
+func (h *buildHandlers) WeighRecut(ctx context.Context, r contract.WeighRecutRequestObject) (contract.WeighRecutResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	m, err := h.app.Cuts.Weigh(ctx, v, r.Id, bandsIn(r.Body.Bands))
+	if err != nil {
+		return nil, err
+	}
+	return contract.WeighRecut200JSONResponse(contract.CutsMoves{Bands: m.Bands, Moves: m.Moves, Results: m.Results, Beyond: m.Beyond, Waiting: m.Waiting, Changed: m.Changed,
+		Schools: each(m.Schools, func(s cuts.MovedSchool) contract.MovedSchool {
+			return contract.MovedSchool{Name: s.Name, Results: s.Results, Higher: s.Higher, Lower: s.Lower}
+		}),
+		Students: each(m.Students, func(s cuts.MovedStudent) contract.MovedStudent {
+			return contract.MovedStudent{Student: s.Student, Number: s.Number, School: s.School, Section: s.Section, Raw: points.Points(s.Raw), From: s.From, To: s.To}
+		})}), nil
+}
+
+func (h *buildHandlers) Recut(ctx context.Context, r contract.RecutRequestObject) (contract.RecutResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	past, err := h.app.Cuts.Recut(ctx, v, r.Id, cuts.Change{Bands: bandsIn(r.Body.Bands), Reason: r.Body.Reason, From: r.Body.From})
+	if err != nil {
+		return nil, err
+	}
+	return contract.Recut200JSONResponse(historyOf(past)), nil
+}
+
+func (h *buildHandlers) ListNearCuts(ctx context.Context, r contract.ListNearCutsRequestObject) (contract.ListNearCutsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	near, err := h.app.Cuts.Near(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ListNearCuts200JSONResponse(each(near, func(n cuts.Near) contract.NearCut {
+		return contract.NearCut{Band: n.Band, Cut: n.Cut, Error: n.Error, Students: each(n.Students, func(s cuts.Holder) contract.NearStudent {
+			return contract.NearStudent{Student: s.Student, Number: s.Number, School: s.School, Section: s.Section, Raw: points.Points(s.Raw)}
+		})}
+	})), nil
 }

@@ -48,6 +48,9 @@ func headOf(head read.ResultHead) contract.ResultHead {
 		cuts := cutsOf(*head.Cuts)
 		out.Cuts = &cuts
 	}
+	if head.Recut != nil {
+		out.Recut = &contract.RecutTold{At: timeOf(head.Recut.At), By: head.Recut.By, Reason: head.Recut.Reason}
+	}
 	return out
 }
 
@@ -277,6 +280,13 @@ func (h *readHandlers) GetTrail(ctx context.Context, r contract.GetTrailRequestO
 			if l.Saved > 0 {
 				saved := timeOf(l.Saved)
 				out.SavedAt = &saved
+			}
+			return out
+		}),
+		Scorings: each(t.Scorings, func(s read.Scoring) contract.TrailScoring {
+			out := contract.TrailScoring{Kind: contract.TrailScoringKind(s.Kind), At: timeOf(s.At), Final: s.Final, Raw: s.Raw, Band: s.Band}
+			if s.Band >= 0 && s.Band < len(s.Cuts) {
+				out.Cut = new(float64(s.Cuts[s.Band]) / 100)
 			}
 			return out
 		})}), nil

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"sync"
@@ -79,6 +80,29 @@ func newDistrict(t *testing.T) *district {
 	var err error
 	d.store, err = made()
 	require.NoError(t, err)
+	d.open()
+	return d
+}
+
+// newDistrictToChange is a copy of the district that a test may write to.
+func newDistrictToChange(t *testing.T) *district {
+	t.Helper()
+	d := newDistrict(t)
+	dir := t.TempDir()
+	_, err := d.store.Unguarded().Exec("VACUUM INTO ?", filepath.Join(dir, store.DatabaseFile))
+	require.NoError(t, err)
+	d.store, err = store.Open(d.ctx, dir)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, d.store.Close()) })
+	d.open()
+	require.NoError(t, d.app.Record.PutAnchor(d.ctx))
+	return d
+}
+
+func (d *district) open() {
+	d.Helper()
+	var err error
+	t := d.T
 	d.app, err = app.New(d.ctx, app.Config{Store: d.store, Secret: madeSecret, Now: func() time.Time { return madeAt }})
 	require.NoError(t, err)
 	results, err := d.app.Read.Results(d.ctx, d.head)
@@ -89,7 +113,6 @@ func newDistrict(t *testing.T) *district {
 		}
 	}
 	require.NotZero(t, d.given)
-	return d
 }
 
 func (d *district) matrix(v roster.Viewer, q read.MatrixQuery) read.Matrix {

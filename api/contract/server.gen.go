@@ -591,19 +591,19 @@ func (e StandardLinkKind) Valid() bool {
 
 // Defines values for Standing.
 const (
-	Keeper Standing = "keeper"
-	Reader Standing = "reader"
-	Writer Standing = "writer"
+	StandingKeeper Standing = "keeper"
+	StandingReader Standing = "reader"
+	StandingWriter Standing = "writer"
 )
 
 // Valid indicates whether the value is a known member of the Standing enum.
 func (e Standing) Valid() bool {
 	switch e {
-	case Keeper:
+	case StandingKeeper:
 		return true
-	case Reader:
+	case StandingReader:
 		return true
-	case Writer:
+	case StandingWriter:
 		return true
 	default:
 		return false
@@ -688,6 +688,33 @@ func (e TakeStoppedBy) Valid() bool {
 	case TakeStoppedByWindowNotOpen:
 		return true
 	case TakeStoppedByWindowOver:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TrailScoringKind.
+const (
+	TrailScoringKindLate    TrailScoringKind = "late"
+	TrailScoringKindMachine TrailScoringKind = "machine"
+	TrailScoringKindReCut   TrailScoringKind = "re-cut"
+	TrailScoringKindReScore TrailScoringKind = "re-score"
+	TrailScoringKindReader  TrailScoringKind = "reader"
+)
+
+// Valid indicates whether the value is a known member of the TrailScoringKind enum.
+func (e TrailScoringKind) Valid() bool {
+	switch e {
+	case TrailScoringKindLate:
+		return true
+	case TrailScoringKindMachine:
+		return true
+	case TrailScoringKindReCut:
+		return true
+	case TrailScoringKindReScore:
+		return true
+	case TrailScoringKindReader:
 		return true
 	default:
 		return false
@@ -1197,6 +1224,63 @@ type Cuts struct {
 
 	// Total Two decimal places at most.
 	Total Points `json:"total"`
+}
+
+// CutsChange defines model for CutsChange.
+type CutsChange struct {
+	Bands []Band `json:"bands"`
+
+	// From The id of the cuts of record that were seen.
+	From   int64  `json:"from"`
+	Reason string `json:"reason"`
+}
+
+// CutsHistory defines model for CutsHistory.
+type CutsHistory struct {
+	Edition   int  `json:"edition"`
+	MayChange bool `json:"mayChange"`
+
+	// Versions The sealed cuts first.
+	Versions []CutsVersion `json:"versions"`
+}
+
+// CutsMoves defines model for CutsMoves.
+type CutsMoves struct {
+	Bands []string `json:"bands"`
+
+	// Beyond Results of others.
+	Beyond int `json:"beyond"`
+
+	// Changed Results whose band would be another.
+	Changed int `json:"changed"`
+
+	// Moves Results, from a band (row) to a band (column).
+	Moves [][]int `json:"moves"`
+
+	// Results Of students whom one may see.
+	Results int           `json:"results"`
+	Schools []MovedSchool `json:"schools"`
+
+	// Students The first of those whose band would be another.
+	Students []MovedStudent `json:"students"`
+
+	// Waiting Results that wait for a reader.
+	Waiting int `json:"waiting"`
+}
+
+// CutsVersion defines model for CutsVersion.
+type CutsVersion struct {
+	At    time.Time `json:"at"`
+	Bands []Band    `json:"bands"`
+	By    string    `json:"by"`
+
+	// Changed Results whose band became another.
+	Changed int  `json:"changed"`
+	Cuts    Cuts `json:"cuts"`
+
+	// Id 0 for the sealed ones.
+	Id     int64  `json:"id"`
+	Reason string `json:"reason"`
 }
 
 // Declaration defines model for Declaration.
@@ -2267,6 +2351,27 @@ type MetaChange struct {
 	Unalign    *[]string `json:"unalign,omitempty"`
 }
 
+// MovedSchool defines model for MovedSchool.
+type MovedSchool struct {
+	Higher  int    `json:"higher"`
+	Lower   int    `json:"lower"`
+	Name    string `json:"name"`
+	Results int    `json:"results"`
+}
+
+// MovedStudent defines model for MovedStudent.
+type MovedStudent struct {
+	From   int    `json:"from"`
+	Number string `json:"number"`
+
+	// Raw Two decimal places at most.
+	Raw     Points `json:"raw"`
+	School  string `json:"school"`
+	Section string `json:"section"`
+	Student string `json:"student"`
+	To      int    `json:"to"`
+}
+
 // MySitting defines model for MySitting.
 type MySitting struct {
 	ClosesAt time.Time      `json:"closesAt"`
@@ -2281,6 +2386,29 @@ type MySitting struct {
 
 // MySittingState defines model for MySitting.State.
 type MySittingState string
+
+// NearCut defines model for NearCut.
+type NearCut struct {
+	Band string `json:"band"`
+
+	// Cut Two decimal places at most.
+	Cut Points `json:"cut"`
+
+	// Error The standard error of a score there, in points.
+	Error    float64       `json:"error"`
+	Students []NearStudent `json:"students"`
+}
+
+// NearStudent defines model for NearStudent.
+type NearStudent struct {
+	Number string `json:"number"`
+
+	// Raw Two decimal places at most.
+	Raw     Points `json:"raw"`
+	School  string `json:"school"`
+	Section string `json:"section"`
+	Student string `json:"student"`
+}
 
 // Notice defines model for Notice.
 type Notice struct {
@@ -2680,6 +2808,13 @@ type Recording struct {
 // RecordingState defines model for Recording.State.
 type RecordingState string
 
+// RecutTold What changed the cuts last, where they are not those that were sealed.
+type RecutTold struct {
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
+	Reason string    `json:"reason"`
+}
+
 // RefusedAnswer defines model for RefusedAnswer.
 type RefusedAnswer struct {
 	Line    int    `json:"line"`
@@ -2722,7 +2857,10 @@ type ResultHead struct {
 	// KeysOpen A coordinator has opened them to teachers before.
 	KeysOpen bool         `json:"keysOpen"`
 	Lines    []ResultLine `json:"lines"`
-	Result   ResultListed `json:"result"`
+
+	// Recut What changed the cuts last, where they are not those that were sealed.
+	Recut  *RecutTold   `json:"recut,omitempty"`
+	Result ResultListed `json:"result"`
 
 	// Total Two decimal places at most.
 	Total Points `json:"total"`
@@ -3239,12 +3377,15 @@ type Trail struct {
 	PercentTenths int64 `json:"percentTenths"`
 
 	// Raw Two decimal places at most.
-	Raw       Points    `json:"raw"`
-	School    string    `json:"school"`
-	Section   string    `json:"section"`
-	StartedAt time.Time `json:"startedAt"`
-	Student   string    `json:"student"`
-	Why       string    `json:"why"`
+	Raw    Points `json:"raw"`
+	School string `json:"school"`
+
+	// Scorings All of this attempt, the oldest first.
+	Scorings  []TrailScoring `json:"scorings"`
+	Section   string         `json:"section"`
+	StartedAt time.Time      `json:"startedAt"`
+	Student   string         `json:"student"`
+	Why       string         `json:"why"`
 }
 
 // TrailLine defines model for TrailLine.
@@ -3259,6 +3400,25 @@ type TrailLine struct {
 	Version  int        `json:"version"`
 	Why      string     `json:"why"`
 }
+
+// TrailScoring defines model for TrailScoring.
+type TrailScoring struct {
+	At time.Time `json:"at"`
+
+	// Band -1 without one.
+	Band int `json:"band"`
+
+	// Cut Where that band began, in points.
+	Cut   *float64         `json:"cut,omitempty"`
+	Final bool             `json:"final"`
+	Kind  TrailScoringKind `json:"kind"`
+
+	// Raw Two decimal places at most.
+	Raw Points `json:"raw"`
+}
+
+// TrailScoringKind defines model for TrailScoring.Kind.
+type TrailScoringKind string
 
 // Twin defines model for Twin.
 type Twin struct {
@@ -3405,6 +3565,11 @@ type PutCutsJSONBody struct {
 type PutCutsParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
+}
+
+// WeighRecutJSONBody defines parameters for WeighRecut.
+type WeighRecutJSONBody struct {
+	Bands []Band `json:"bands"`
 }
 
 // SendDistributionJSONBody defines parameters for SendDistribution.
@@ -4361,6 +4526,12 @@ type CopyAssessmentJSONRequestBody CopyAssessmentJSONBody
 // PutCutsJSONRequestBody defines body for PutCuts for application/json ContentType.
 type PutCutsJSONRequestBody PutCutsJSONBody
 
+// RecutJSONRequestBody defines body for Recut for application/json ContentType.
+type RecutJSONRequestBody = CutsChange
+
+// WeighRecutJSONRequestBody defines body for WeighRecut for application/json ContentType.
+type WeighRecutJSONRequestBody WeighRecutJSONBody
+
 // SendDistributionJSONRequestBody defines body for SendDistribution for application/json ContentType.
 type SendDistributionJSONRequestBody SendDistributionJSONBody
 
@@ -4549,6 +4720,15 @@ type ServerInterface interface {
 	// PutCuts Give a draft cuts of its own, in the place of its band set's; none lets it have the set's again.
 	// (PUT /assessments/{id}/cuts)
 	PutCuts(ctx *echo.Context, id Id, params PutCutsParams) error
+	// CutsHistory The cuts that the results of a sealed form had and have, the sealed ones first.
+	// (GET /assessments/{id}/cuts-of-record)
+	CutsHistory(ctx *echo.Context, id Id) error
+	// Recut Give results other cuts. What was computed with the cuts before is kept.
+	// (POST /assessments/{id}/cuts-of-record)
+	Recut(ctx *echo.Context, id Id) error
+	// WeighRecut Who would move from which band to which if results had other cuts. Nothing is kept.
+	// (POST /assessments/{id}/cuts-of-record/weigh)
+	WeighRecut(ctx *echo.Context, id Id) error
 	// GetDistribution The distribution that is being prepared, with its preflight.
 	// (GET /assessments/{id}/distribution)
 	GetDistribution(ctx *echo.Context, id Id) error
@@ -4621,6 +4801,9 @@ type ServerInterface interface {
 	// MakeLink Make a link by which staff let themselves in; it ends the one before.
 	// (PUT /assessments/{id}/link)
 	MakeLink(ctx *echo.Context, id Id) error
+	// ListNearCuts The students whose result is within one standard error of a cut, as far as one may see them.
+	// (GET /assessments/{id}/near-cuts)
+	ListNearCuts(ctx *echo.Context, id Id) error
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error
@@ -5317,6 +5500,54 @@ func (w *ServerInterfaceWrapper) PutCuts(ctx *echo.Context) error {
 	return err
 }
 
+// CutsHistory converts echo context to params.
+func (w *ServerInterfaceWrapper) CutsHistory(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CutsHistory(ctx, id)
+	return err
+}
+
+// Recut converts echo context to params.
+func (w *ServerInterfaceWrapper) Recut(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Recut(ctx, id)
+	return err
+}
+
+// WeighRecut converts echo context to params.
+func (w *ServerInterfaceWrapper) WeighRecut(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WeighRecut(ctx, id)
+	return err
+}
+
 // GetDistribution converts echo context to params.
 func (w *ServerInterfaceWrapper) GetDistribution(ctx *echo.Context) error {
 	var err error
@@ -5953,6 +6184,22 @@ func (w *ServerInterfaceWrapper) MakeLink(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.MakeLink(ctx, id)
+	return err
+}
+
+// ListNearCuts converts echo context to params.
+func (w *ServerInterfaceWrapper) ListNearCuts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListNearCuts(ctx, id)
 	return err
 }
 
@@ -9882,6 +10129,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/cuts", wrapper.PutCuts, options.OperationMiddlewares["putCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/forecast", wrapper.ForecastCuts, options.OperationMiddlewares["forecastCuts"]...)
+	router.GET(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.CutsHistory, options.OperationMiddlewares["cutsHistory"]...)
+	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.Recut, options.OperationMiddlewares["recut"]...)
+	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record/weigh", wrapper.WeighRecut, options.OperationMiddlewares["weighRecut"]...)
+	router.GET(options.BaseURL+"/assessments/:id/near-cuts", wrapper.ListNearCuts, options.OperationMiddlewares["listNearCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/seal", wrapper.SealAssessment, options.OperationMiddlewares["sealAssessment"]...)
 	router.POST(options.BaseURL+"/assessments/:id/edition", wrapper.BeginEdition, options.OperationMiddlewares["beginEdition"]...)
 	router.GET(options.BaseURL+"/assessments/:id/distribution", wrapper.GetDistribution, options.OperationMiddlewares["getDistribution"]...)
@@ -10268,6 +10519,125 @@ type PutCutsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutCutsdefaultApplicationProblemPlusJSONResponse) VisitPutCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CutsHistoryRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type CutsHistoryResponseObject interface {
+	VisitCutsHistoryResponse(w http.ResponseWriter) error
+}
+
+type CutsHistory200JSONResponse CutsHistory
+
+func (response CutsHistory200JSONResponse) VisitCutsHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CutsHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CutsHistorydefaultApplicationProblemPlusJSONResponse) VisitCutsHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecutRequestObject struct {
+	Id   Id `json:"id"`
+	Body *RecutJSONRequestBody
+}
+
+type RecutResponseObject interface {
+	VisitRecutResponse(w http.ResponseWriter) error
+}
+
+type Recut200JSONResponse CutsHistory
+
+func (response Recut200JSONResponse) VisitRecutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecutdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RecutdefaultApplicationProblemPlusJSONResponse) VisitRecutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WeighRecutRequestObject struct {
+	Id   Id `json:"id"`
+	Body *WeighRecutJSONRequestBody
+}
+
+type WeighRecutResponseObject interface {
+	VisitWeighRecutResponse(w http.ResponseWriter) error
+}
+
+type WeighRecut200JSONResponse CutsMoves
+
+func (response WeighRecut200JSONResponse) VisitWeighRecutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WeighRecutdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WeighRecutdefaultApplicationProblemPlusJSONResponse) VisitWeighRecutResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11226,6 +11596,45 @@ type MakeLinkdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListNearCutsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListNearCutsResponseObject interface {
+	VisitListNearCutsResponse(w http.ResponseWriter) error
+}
+
+type ListNearCuts200JSONResponse []NearCut
+
+func (response ListNearCuts200JSONResponse) VisitListNearCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListNearCutsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListNearCutsdefaultApplicationProblemPlusJSONResponse) VisitListNearCutsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16502,6 +16911,15 @@ type StrictServerInterface interface {
 	// PutCuts Give a draft cuts of its own, in the place of its band set's; none lets it have the set's again.
 	// (PUT /assessments/{id}/cuts)
 	PutCuts(ctx context.Context, request PutCutsRequestObject) (PutCutsResponseObject, error)
+	// CutsHistory The cuts that the results of a sealed form had and have, the sealed ones first.
+	// (GET /assessments/{id}/cuts-of-record)
+	CutsHistory(ctx context.Context, request CutsHistoryRequestObject) (CutsHistoryResponseObject, error)
+	// Recut Give results other cuts. What was computed with the cuts before is kept.
+	// (POST /assessments/{id}/cuts-of-record)
+	Recut(ctx context.Context, request RecutRequestObject) (RecutResponseObject, error)
+	// WeighRecut Who would move from which band to which if results had other cuts. Nothing is kept.
+	// (POST /assessments/{id}/cuts-of-record/weigh)
+	WeighRecut(ctx context.Context, request WeighRecutRequestObject) (WeighRecutResponseObject, error)
 	// GetDistribution The distribution that is being prepared, with its preflight.
 	// (GET /assessments/{id}/distribution)
 	GetDistribution(ctx context.Context, request GetDistributionRequestObject) (GetDistributionResponseObject, error)
@@ -16574,6 +16992,9 @@ type StrictServerInterface interface {
 	// MakeLink Make a link by which staff let themselves in; it ends the one before.
 	// (PUT /assessments/{id}/link)
 	MakeLink(ctx context.Context, request MakeLinkRequestObject) (MakeLinkResponseObject, error)
+	// ListNearCuts The students whose result is within one standard error of a cut, as far as one may see them.
+	// (GET /assessments/{id}/near-cuts)
+	ListNearCuts(ctx context.Context, request ListNearCutsRequestObject) (ListNearCutsResponseObject, error)
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx context.Context, request PutOutlineRequestObject) (PutOutlineResponseObject, error)
@@ -17323,6 +17744,127 @@ func (sh *strictHandler) PutCuts(ctx *echo.Context, id Id, params PutCutsParams)
 		return err
 	} else if validResponse, ok := response.(PutCutsResponseObject); ok {
 		return validResponse.VisitPutCutsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CutsHistory operation middleware
+func (sh *strictHandler) CutsHistory(ctx *echo.Context, id Id) error {
+	var request CutsHistoryRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CutsHistory(ctx.Request().Context(), request.(CutsHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CutsHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CutsHistoryResponseObject); ok {
+		return validResponse.VisitCutsHistoryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Recut operation middleware
+func (sh *strictHandler) Recut(ctx *echo.Context, id Id) error {
+	var request RecutRequestObject
+
+	request.Id = id
+
+	var body RecutJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Recut(ctx.Request().Context(), request.(RecutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Recut")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RecutResponseObject); ok {
+		return validResponse.VisitRecutResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WeighRecut operation middleware
+func (sh *strictHandler) WeighRecut(ctx *echo.Context, id Id) error {
+	var request WeighRecutRequestObject
+
+	request.Id = id
+
+	var body WeighRecutJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WeighRecut(ctx.Request().Context(), request.(WeighRecutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WeighRecut")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WeighRecutResponseObject); ok {
+		return validResponse.VisitWeighRecutResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -18126,6 +18668,31 @@ func (sh *strictHandler) MakeLink(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(MakeLinkResponseObject); ok {
 		return validResponse.VisitMakeLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListNearCuts operation middleware
+func (sh *strictHandler) ListNearCuts(ctx *echo.Context, id Id) error {
+	var request ListNearCutsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListNearCuts(ctx.Request().Context(), request.(ListNearCutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListNearCuts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListNearCutsResponseObject); ok {
+		return validResponse.VisitListNearCutsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -353,7 +353,7 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 	}
 	s.BandSet = &set
 	if s.Form != nil { // sealed: the bands as they were then, whatever has become of the set
-		f, err := a.FormByID(ctx, s.Form.ID)
+		f, err := a.FormOfRecord(ctx, a.Store.Reader, s.Form.ID)
 		if err != nil {
 			return err
 		}

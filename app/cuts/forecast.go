@@ -122,7 +122,7 @@ func (a *Cuts) observed(ctx context.Context, v roster.Viewer, form int64, cuts b
 			groups = append(groups, predict.Got{Name: row.School})
 		}
 		g := &groups[len(groups)-1]
-		g.Scores = append(g.Scores, predict.Scored{Raw: points.Points(row.Raw), N: row.N})
+		g.Scores = append(g.Scores, band.Scored{Raw: points.Points(row.Raw), N: row.N})
 	}
 	return predict.Observe(cuts, groups)
 }
@@ -164,12 +164,11 @@ func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, sheet build.Sheet,
 
 func (a *Cuts) expect(ctx context.Context, v roster.Viewer, sheet build.Sheet, placed []form.Placed, grain points.Points, assumed Assumed) (prospect, error) {
 	row := sheet.Assessment
-	seen, err := a.seen(ctx, pinnedOn(sheet), placed)
-	if err != nil {
-		return prospect{}, err
-	}
-	model, known := predict.Locate(seen)
+	lines, located, known, err := a.located(ctx, sheet, placed)
 	p := prospect{known: known}
+	if err != nil {
+		return p, err
+	}
 	who, err := cutrows.WhoWillSit(ctx, a.Store.Reader, v.Scope(), row.ID, row.Subject, row.Grades)
 	if err != nil {
 		return p, err
@@ -178,9 +177,19 @@ func (a *Cuts) expect(ctx context.Context, v roster.Viewer, sheet build.Sheet, p
 	if err != nil || !known.Enough() || len(groups) == 0 {
 		return p, err
 	}
-	lines, located := forEach(sheet.Layout, placed, model)
 	p.expected = predict.Expect(lines, grain, located, groups)
 	return p, nil
+}
+
+// located gives the lines that every student gets with their places on the scale, and how much is known of those.
+func (a *Cuts) located(ctx context.Context, sheet build.Sheet, placed []form.Placed) ([]band.Line, []predict.Line, predict.Knowledge, error) {
+	seen, err := a.seen(ctx, pinnedOn(sheet), placed)
+	if err != nil {
+		return nil, nil, predict.Knowledge{}, err
+	}
+	model, known := predict.Locate(seen)
+	lines, located := forEach(sheet.Layout, placed, model)
+	return lines, located, known, nil
 }
 
 // forEach gives the lines that every student gets, with their places on the scale: one of a pool stands at the pool's mean place.

@@ -2,5 +2,8 @@ package cuts
 
 import "pineledger/store/cutrows"
 
-// OfficialListed is a table as lists show it, as the store keeps it.
-type OfficialListed = cutrows.OfficialTable
+// What this room gives as the store keeps it.
+type (
+	OfficialListed = cutrows.OfficialTable
+	Holder         = cutrows.Holder
+)

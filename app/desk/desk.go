@@ -12,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"pineledger/core/band"
 	"pineledger/core/form"
 	"pineledger/core/ledger"
 	"pineledger/core/roster"
@@ -19,6 +20,7 @@ import (
 	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/buildrows"
+	"pineledger/store/cutrows"
 	"pineledger/store/officerows"
 	"pineledger/store/recordrows"
 )
@@ -33,7 +35,8 @@ type Desk struct {
 	Aside *aside.Program
 
 	secret  []byte
-	forms   *cache[int64, form.Form] // sealed, so never stale
+	forms   *cache[int64, form.Form]   // sealed, so never stale
+	cuts    *cache[int64, []band.Band] // of record, by their id: never stale
 	viewers *cache[int64, roster.Viewer]
 }
 
@@ -52,7 +55,7 @@ func New(c Config) (*Desk, error) {
 	if len(c.Secret) < 32 {
 		return nil, errors.New("the secret needs 32 bytes at least")
 	}
-	d := &Desk{Store: c.Store, secret: c.Secret, Now: c.Now, Log: c.Log, Aside: c.Aside, forms: newCache[int64, form.Form](200), viewers: newCache[int64, roster.Viewer](20_000)}
+	d := &Desk{Store: c.Store, secret: c.Secret, Now: c.Now, Log: c.Log, Aside: c.Aside, forms: newCache[int64, form.Form](200), cuts: newCache[int64, []band.Band](200), viewers: newCache[int64, roster.Viewer](20_000)}
 	if d.Now == nil {
 		d.Now = time.Now
 	}
@@ -165,6 +168,33 @@ func (a *Desk) FormByID(ctx context.Context, id int64) (form.Form, error) {
 		}
 		return form.Read([]byte(row.Document))
 	})
+}
+
+// OfRecord is a sealed form with the cuts of record.
+type OfRecord struct {
+	form.Form
+	CutsID int64 // 0: those that were sealed with it
+}
+
+// FormOfRecord gives a sealed form with the cuts that hold now. Who writes results asks within the transaction, so that
+// no change of the cuts comes between.
+func (a *Desk) FormOfRecord(ctx context.Context, r store.Reader, id int64) (OfRecord, error) {
+	cuts, err := cutrows.Newest(ctx, r, id)
+	if err != nil {
+		return OfRecord{}, err
+	}
+	return a.FormWithCuts(ctx, id, cuts)
+}
+
+// FormWithCuts gives a sealed form with cuts that were of record; 0 for those that were sealed with it.
+func (a *Desk) FormWithCuts(ctx context.Context, id, cuts int64) (OfRecord, error) {
+	f, err := a.FormByID(ctx, id)
+	if err != nil || cuts == 0 {
+		return OfRecord{f, 0}, err
+	}
+	ctx = context.WithoutCancel(ctx) // others may wait for the same answer
+	f.Bands, err = a.cuts.get(cuts, func() ([]band.Band, error) { return cutrows.Cuts(ctx, a.Store.Reader, cuts) })
+	return OfRecord{f, cuts}, err
 }
 
 // District gives the district's name, zone and year.

@@ -17,6 +17,7 @@ import (
 	"pineledger/core/results"
 	"pineledger/core/roster"
 	"pineledger/store/buildrows"
+	"pineledger/store/cutrows"
 	"pineledger/store/giverows"
 	"pineledger/store/readrows"
 	"pineledger/store/takerows"
@@ -37,7 +38,8 @@ type ResultHead struct {
 	Fingerprint string
 	Total       points.Points
 	BandSet     string
-	Cuts        *band.Cuts // nil without bands
+	Cuts        *band.Cuts      // nil without bands
+	Recut       *cutrows.Record // what changed the cuts last; nil where they are those that were sealed
 	Lines       []ResultLine
 	// KeysClosed: stems and keys are left out, for the viewer's classes have yet to sit it.
 	KeysClosed bool
@@ -66,7 +68,8 @@ func (a *Read) resultHead(ctx context.Context, v roster.Viewer, distribution int
 	if err != nil {
 		return ResultHead{}, form.Form{}, err
 	}
-	f, err := a.FormByID(ctx, row.FormID)
+	recorded, err := a.FormOfRecord(ctx, a.Store.Reader, row.FormID)
+	f := recorded.Form
 	if err != nil {
 		return ResultHead{}, f, err
 	}
@@ -77,6 +80,13 @@ func (a *Read) resultHead(ctx context.Context, v roster.Viewer, distribution int
 			return h, f, err
 		}
 		h.Cuts = &cuts
+	}
+	if recorded.CutsID > 0 {
+		records, err := cutrows.Records(ctx, a.Store.Reader, row.FormID)
+		if err != nil {
+			return h, f, err
+		}
+		h.Recut = &records[len(records)-1]
 	}
 	h.KeysClosed = !v.MayReadKeysBefore(a.Now().UnixMilli() >= row.ClosesAt, row.KeysOpen)
 	for i, l := range f.Lines {
@@ -306,6 +316,8 @@ type Trail struct {
 	Attempt takerows.Attempt
 	Percent int64 // tenths; -1 while something waits for a reader
 	Lines   []TrailLine
+	// Scorings are all of the attempt, the oldest first: each says what the score and the band were by it.
+	Scorings []readrows.Scoring
 }
 
 // TrailLine is one line's derivation: response, key, rule, points, credit.
@@ -344,14 +356,18 @@ func (a *Read) Trail(ctx context.Context, v roster.Viewer, distribution, attempt
 	if err != nil {
 		return Trail{}, err
 	}
-	score, err := take.ScoreAnswers(f, answers, attempt)
+	used, err := a.FormWithCuts(ctx, kept.FormID, kept.CutsID)
+	if err != nil {
+		return Trail{}, err
+	}
+	score, err := take.ScoreAnswers(used.Form, answers, attempt)
 	if err != nil {
 		return Trail{}, err
 	}
 	if score.Raw != kept.Raw || score.Band != kept.Band || score.Final != kept.Final {
 		return Trail{}, desk.Conflict("The kept score of %s does not follow from the kept answers; run pineledger verify.", row.Student)
 	}
-	t := Trail{Head: head, Student: row, Attempt: attempt, Percent: -1}
+	t := Trail{Head: head, Student: row, Attempt: attempt, Percent: -1, Scorings: scorings}
 	if row.Final {
 		t.Percent = points.Tenths(row.Raw, head.Total)
 	}

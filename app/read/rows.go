@@ -9,4 +9,5 @@ type (
 	MatrixFilter = readrows.MatrixFilter
 	MatrixRow    = readrows.MatrixRow
 	ResultListed = readrows.ResultListed
+	Scoring      = readrows.Scoring
 )

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"pineledger/app/build"
+	"pineledger/app/cuts"
 	"pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/item"
@@ -47,6 +48,9 @@ func (a *Record) Verify(ctx context.Context, marks ...ledger.Mark) (Verified, er
 	if err := a.verifyForms(ctx, &out, told); err != nil {
 		return out, err
 	}
+	if err := a.verifyRecuts(ctx, told); err != nil {
+		return out, err
+	}
 	if err := a.verifyAttempts(ctx, &out, told); err != nil {
 		return out, err
 	}
@@ -58,11 +62,12 @@ type told struct {
 	sealed   map[string]int // fingerprints; two assessments may hold the very same form
 	begun    map[int64]bool
 	handedIn map[int64]take.HandInNote
+	recuts   []cuts.RecutNote
 }
 
 // walk goes through the chain up to its head, and holds it against the anchor and marks from elsewhere.
 func (a *Record) walk(ctx context.Context, out *Verified, marks []ledger.Mark) (told, error) {
-	t := told{map[string]int{}, map[int64]bool{}, map[int64]take.HandInNote{}}
+	t := told{map[string]int{}, map[int64]bool{}, map[int64]take.HandInNote{}, nil}
 	anchor, anchorErr := a.readAnchor()
 	var walk ledger.Walk
 	met := false
@@ -82,6 +87,12 @@ func (a *Record) walk(ctx context.Context, out *Verified, marks []ledger.Mark) (
 				return fmt.Errorf("ledger entry %d: %w", e.Number, err)
 			}
 			t.handedIn[e.ThingID] = note
+		case cuts.RecutAct:
+			var note cuts.RecutNote
+			if err := json.Unmarshal([]byte(e.After), &note); err != nil {
+				return fmt.Errorf("ledger entry %d: %w", e.Number, err)
+			}
+			t.recuts = append(t.recuts, note)
 		}
 		if e.Number == anchor.Number {
 			if met = e.Hash == anchor.Hash; !met {
@@ -142,6 +153,20 @@ func (a *Record) verifyForms(ctx context.Context, out *Verified, t told) error {
 	return nil
 }
 
+// verifyRecuts holds the cuts of record that came after a seal against what the ledger tells of them.
+func (a *Record) verifyRecuts(ctx context.Context, t told) error {
+	for _, note := range t.recuts {
+		f, err := a.FormWithCuts(ctx, note.Form, note.Cuts)
+		if err != nil {
+			return fmt.Errorf("cuts %d of form %d: %w", note.Cuts, note.Form, err)
+		}
+		if !reflect.DeepEqual(f.Bands, note.Bands) {
+			return fmt.Errorf("cuts %d of form %d are not those that the ledger tells of", note.Cuts, note.Form)
+		}
+	}
+	return nil
+}
+
 // page is how many rows are read at once.
 const page = 500
 
@@ -187,14 +212,14 @@ func (a *Record) verifyAttempt(ctx context.Context, out *Verified, id int64, t t
 	}
 	for _, s := range scorings {
 		out.Scorings++
-		if s.Kind != readrows.ByMachine && s.Kind != readrows.ByLate {
+		if s.Kind != readrows.ByMachine && s.Kind != readrows.ByLate && s.Kind != readrows.ByRecut {
 			continue
 		}
 		row, err := takerows.AttemptByID(ctx, a.Store.Reader, id)
 		if err != nil {
 			return err
 		}
-		f, err := a.FormByID(ctx, s.FormID)
+		f, err := a.FormWithCuts(ctx, s.FormID, s.CutsID)
 		if err != nil {
 			return err
 		}
@@ -202,7 +227,7 @@ func (a *Record) verifyAttempt(ctx context.Context, out *Verified, id int64, t t
 		if err != nil {
 			return err
 		}
-		score, err := take.ScoreAnswers(f, answers, row)
+		score, err := take.ScoreAnswers(f.Form, answers, row)
 		if err != nil {
 			return fmt.Errorf("attempt %d: %w", id, err)
 		}
@@ -263,11 +288,11 @@ func (a *Record) verifySeat(ctx context.Context, seat readrows.Seat, tallies map
 	if err != nil {
 		return err
 	}
-	f, err := a.FormByID(ctx, s.FormID)
+	f, err := a.FormOfRecord(ctx, a.Store.Reader, s.FormID)
 	if err != nil {
 		return err
 	}
-	want, _, err := take.Counts(ctx, a.Store.Reader, seat, s.Keep, f)
+	want, _, err := take.Counts(ctx, a.Store.Reader, seat, s.Keep, f.Form)
 	if err != nil {
 		return err
 	}

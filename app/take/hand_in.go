@@ -47,17 +47,17 @@ func (a *Take) HandIn(ctx context.Context, v roster.Viewer, id int64) (TakeView,
 
 // handIn ends an attempt and adds its first scoring in the same transaction.
 func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt, by attempt.By) error {
-	f, err := a.FormByID(ctx, row.FormID)
-	if err != nil {
-		return err
-	}
-	err = a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
+	err := a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
+		f, err := a.FormOfRecord(ctx, tx.Reader, row.FormID)
+		if err != nil {
+			return err
+		}
 		now := a.Now()
 		answers, err := takerows.Answers(ctx, tx.Reader, row.ID)
 		if err != nil {
 			return err
 		}
-		score, err := ScoreAnswers(f, answers, row)
+		score, err := ScoreAnswers(f.Form, answers, row)
 		if err != nil {
 			return err
 		}
@@ -69,7 +69,7 @@ func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt
 		if s.ID, err = readrows.AddScoring(ctx, tx, s); err != nil {
 			return err
 		}
-		if err := settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f); err != nil {
+		if err := settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f.Form); err != nil {
 			return err
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: HandInAct, Thing: "attempt", ID: row.ID, Title: row.Title + ", " + row.Student,
@@ -100,22 +100,13 @@ type HandInNote struct {
 }
 
 // ScoringOf is a score as it is kept.
-func ScoringOf(row takerows.Attempt, f form.Form, score form.Score) readrows.Scoring {
-	s := readrows.Scoring{AttemptID: row.ID, FormID: row.FormID, Final: score.Final, Raw: score.Raw, Band: score.Band, Credits: make([]attempt.LineCredit, len(score.Credits))}
+func ScoringOf(row takerows.Attempt, f desk.OfRecord, score form.Score) readrows.Scoring {
+	s := readrows.Scoring{AttemptID: row.ID, FormID: row.FormID, CutsID: f.CutsID, Final: score.Final, Raw: score.Raw, Band: score.Band, Credits: make([]attempt.LineCredit, len(score.Credits))}
 	for i, c := range score.Credits {
 		s.Credits[i] = attempt.LineCredit{Credit: c.Credit, Outcome: c.Outcome}
 	}
-	if len(f.Bands) == 0 {
-		return s
-	}
-	if cuts, err := f.Cuts(); err == nil { // a form whose cuts cannot be computed gives no score
-		for _, start := range cuts.Starts {
-			raw := int64(-1) // no score is in that band
-			if start.Raw != nil {
-				raw = int64(*start.Raw)
-			}
-			s.Cuts = append(s.Cuts, raw)
-		}
+	if cuts, err := f.Cuts(); err == nil && len(f.Bands) > 0 { // a form whose cuts cannot be computed gives no score
+		s.Cuts = readrows.Beginnings(cuts)
 	}
 	return s
 }
@@ -171,11 +162,11 @@ func (a *Take) Rebuild(ctx context.Context) (int, error) {
 				if err != nil {
 					return err
 				}
-				f, err := a.FormByID(ctx, s.FormID)
+				f, err := a.FormOfRecord(ctx, tx.Reader, s.FormID)
 				if err != nil {
 					return err
 				}
-				if err := settle(ctx, tx, seat, s.Keep, f); err != nil {
+				if err := settle(ctx, tx, seat, s.Keep, f.Form); err != nil {
 					return err
 				}
 			}

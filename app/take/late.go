@@ -7,7 +7,6 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/core/attempt"
-	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -169,11 +168,11 @@ func (a *Take) DecideLate(ctx context.Context, v roster.Viewer, sitting, id int6
 	if err != nil {
 		return err
 	}
-	f, err := a.FormByID(ctx, row.FormID)
-	if err != nil {
-		return err
-	}
 	return a.Store.Write(ctx, func(tx *store.Tx) error {
+		f, err := a.FormOfRecord(ctx, tx.Reader, row.FormID)
+		if err != nil {
+			return err
+		}
 		late, err := takerows.LateAnswers(ctx, tx.Reader, id)
 		if err != nil {
 			return err
@@ -201,7 +200,7 @@ func (a *Take) DecideLate(ctx context.Context, v roster.Viewer, sitting, id int6
 }
 
 // scoreLate adds the scoring of an attempt with all late answers over those that were handed in.
-func (a *Take) scoreLate(ctx context.Context, tx *store.Tx, v roster.Viewer, row takerows.Attempt, f form.Form, late []takerows.LateAnswer, now int64) (int64, points.Points, error) {
+func (a *Take) scoreLate(ctx context.Context, tx *store.Tx, v roster.Viewer, row takerows.Attempt, f desk.OfRecord, late []takerows.LateAnswer, now int64) (int64, points.Points, error) {
 	answers, err := takerows.Answers(ctx, tx.Reader, row.ID)
 	if err != nil {
 		return 0, 0, err
@@ -209,7 +208,7 @@ func (a *Take) scoreLate(ctx context.Context, tx *store.Tx, v roster.Viewer, row
 	for _, l := range late { // of two answers to a line the last one counts
 		answers = append(answers, takerows.SavedAnswer{Answer: takerows.Answer{Line: l.Line, Response: l.Response}})
 	}
-	score, err := ScoreAnswers(f, answers, row)
+	score, err := ScoreAnswers(f.Form, answers, row)
 	if err != nil {
 		return 0, 0, err
 	}
@@ -221,5 +220,5 @@ func (a *Take) scoreLate(ctx context.Context, tx *store.Tx, v roster.Viewer, row
 	if err := takerows.Rescored(ctx, tx, row.ID, score.Final); err != nil {
 		return 0, 0, err
 	}
-	return s.ID, score.Raw, settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f)
+	return s.ID, score.Raw, settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f.Form)
 }

@@ -291,3 +291,41 @@ func TestTheBestOfAMapping(t *testing.T) {
 		assert.Equal(t, c.best, it.RightResponse()["RESPONSE"], name)
 	}
 }
+
+// What lists call an item or an answer is cut where it is longer than the line, and not before.
+func TestLongTextsAreCutInLists(t *testing.T) {
+	for letters, cut := range map[int]bool{80: false, 81: true} {
+		name := item.NewNumber(strings.Repeat("ö", letters), []string{"12"}, item.NumberKey{}, "").Name()
+		assert.Equal(t, cut, strings.HasSuffix(name, "…"), "a stem of %d letters", letters)
+		assert.Len(t, []rune(strings.TrimSuffix(name, "…")), 80)
+	}
+	written := item.NewWritten(item.ShortWritten, "Tell of the tide.", 6, nil, nil)
+	for letters, cut := range map[int]bool{60: false, 61: true} {
+		short := written.ResponseShort(item.Response{"RESPONSE": {strings.Repeat("ö", letters)}})
+		require.Len(t, short, 1)
+		assert.Equal(t, cut, strings.HasSuffix(short[0], "…"), "an answer of %d letters", letters)
+	}
+}
+
+// Places of a number line are decimals of four places at most, else fractions.
+func TestPlacesAreDecimalsWhereTheyAreShort(t *testing.T) {
+	assert.Equal(t, []string{"0", "0.0625"}, item.Line{From: "0", To: "0.0625", Step: "1/16"}.Places())
+	assert.Equal(t, []string{"0", "1/32"}, item.Line{From: "0", To: "1/32", Step: "1/32"}.Places(), "0.03125 is longer")
+	assert.Equal(t, []string{"0", "1/3"}, item.Line{From: "0", To: "1/3", Step: "1/3"}.Places())
+}
+
+// A spot is drawn or chosen; its key says which areas, or which choices, are right.
+func TestTheKeyOfASpotNamesItsAreas(t *testing.T) {
+	circle, box := item.Area{Shape: item.Circle, At: []int{20, 30, 5}}, item.Area{Shape: item.Rectangle, At: []int{50, 10, 70, 20}}
+	it := item.NewSpot("Where is the pier?", harbor, []item.Area{circle, box})
+	assert.Equal(t, "20 30 ± 5 or 50 10 to 70 20", it.KeyShort())
+	assert.Equal(t, points.Points(100), it.Step(100), "one mark earns all or nothing")
+}
+
+// Rounded to significant figures below zero, half goes away from it, as above.
+func TestRoundingIsAlikeOnBothSidesOfZero(t *testing.T) {
+	for value, want := range map[string]string{"-12.45": "-12.5", "12.45": "12.5", "-12.44": "-12.4", "12.44": "12.4", "0": "0", "-0.25": "-0.3"} {
+		rounds := `{"op":"equal-rounded","mode":"decimalPlaces","n":1,"of":[{"op":"base-value","base":"float","value":"` + value + `"},{"op":"base-value","base":"float","value":"` + want + `"}]}`
+		assert.Equal(t, item.Right, underRule(t, "1", rounds), "%s is %s", value, want)
+	}
+}

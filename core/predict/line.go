@@ -118,3 +118,22 @@ func Expected(lines []Line, theta float64) float64 {
 	}
 	return sum
 }
+
+// ErrorAt is the standard error of a raw score, in points: the standard deviation of the raw scores of students whose expected one
+// it is. It is 0 for nothing and for everything right, which no ability expects.
+func ErrorAt(lines []Line, raw points.Points) float64 {
+	var total points.Points
+	for _, l := range lines {
+		total += l.Levels[len(l.Levels)-1]
+	}
+	if raw <= 0 || raw >= total {
+		return 0
+	}
+	theta := falling(func(theta float64) float64 { return float64(raw)/100 - Expected(lines, theta) })
+	var variance float64
+	for _, l := range lines {
+		_, v := l.moments(theta)
+		variance += v
+	}
+	return math.Sqrt(max(0, variance))
+}

@@ -4,20 +4,13 @@ import (
 	"fmt"
 
 	"pineledger/core/band"
-	"pineledger/core/points"
 	"pineledger/core/results"
 )
 
 // Got is what students of a group have got.
 type Got struct {
 	Name   string
-	Scores []Scored
-}
-
-// Scored is how many got a raw score.
-type Scored struct {
-	Raw points.Points
-	N   int
+	Scores []band.Scored
 }
 
 // Tallied is how a group's scores fall into bands.

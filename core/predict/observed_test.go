@@ -18,7 +18,7 @@ func TestWhatCutsMakeOfScores(t *testing.T) {
 	got := func(name string, counts ...int) predict.Got {
 		g := predict.Got{Name: name}
 		for i, n := range counts {
-			g.Scores = append(g.Scores, predict.Scored{Raw: points.Points(400 + 100*i), N: n})
+			g.Scores = append(g.Scores, band.Scored{Raw: points.Points(400 + 100*i), N: n})
 		}
 		return g
 	}
@@ -34,6 +34,6 @@ func TestWhatCutsMakeOfScores(t *testing.T) {
 	_, all, err = predict.Observe(cuts, []predict.Got{got("too few", 9)})
 	require.NoError(t, err)
 	assert.Nil(t, all)
-	_, _, err = predict.Observe(cuts, []predict.Got{{Name: "x", Scores: []predict.Scored{{Raw: 1100, N: 10}}}})
+	_, _, err = predict.Observe(cuts, []predict.Got{{Name: "x", Scores: []band.Scored{{Raw: 1100, N: 10}}}})
 	assert.EqualError(t, err, "11 is not between 0 and the total 10")
 }

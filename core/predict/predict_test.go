@@ -237,3 +237,14 @@ func TestLevelsThatCannotBeMeant(t *testing.T) {
 		}
 	}
 }
+
+func TestTheErrorOfAScore(t *testing.T) {
+	var lines []predict.Line
+	for range 4 {
+		lines = append(lines, predict.Line{Levels: []points.Points{0, 200}})
+	}
+	assert.InDelta(t, 2, predict.ErrorAt(lines, 400), 1e-9, "half right of four lines of two points: √(4·4·¼)")
+	assert.InDelta(t, math.Sqrt(3), predict.ErrorAt(lines, 200), 1e-9, "a quarter right: √(4·4·³⁄₁₆)")
+	assert.Zero(t, predict.ErrorAt(lines, 0))
+	assert.Zero(t, predict.ErrorAt(lines, 800))
+}

@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"pineledger/core/attempt"
+	"pineledger/core/band"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/store/sqlite"
@@ -15,7 +16,8 @@ const (
 	ByMachine = "machine"
 	ByReader  = "reader"
 	ByRescore = "re-score"
-	ByLate    = "late" // by the machine, with answers that came after the hand-in
+	ByLate    = "late"   // by the machine, with answers that came after the hand-in
+	ByRecut   = "re-cut" // the scoring before with other cuts
 )
 
 // Scoring is one scoring of an attempt, by the keys and rules of a sealed form. It
@@ -27,6 +29,7 @@ type Scoring struct {
 	Raw                   points.Points
 	Band                  int     // -1 without bands, and while it is not final
 	Cuts                  []int64 // where each band begins, in hundredths; nil without bands
+	CutsID                int64   // the cuts of record that say so; 0: those that the form was sealed with
 	Credits               []attempt.LineCredit
 	At                    int64
 	PersonID              int64 // the reader, or who asked for a re-score; 0: nobody
@@ -44,19 +47,21 @@ type scoringRow struct {
 	Credits   []byte               `db:"credits"`
 	At        int64                `db:"at"`
 	PersonID  int64                `db:"person_id"`
+	CutsID    int64                `db:"cuts_id"`
 }
 
 func (r scoringRow) scoring() Scoring {
 	return Scoring{ID: r.ID, AttemptID: r.AttemptID, FormID: r.FormID, Kind: r.Kind, Final: r.Final, Raw: points.Points(r.Raw), Band: r.Band, Cuts: r.Cuts.V,
-		Credits: sqlite.UnpackCredits(r.Credits), At: r.At, PersonID: r.PersonID}
+		Credits: sqlite.UnpackCredits(r.Credits), At: r.At, PersonID: r.PersonID, CutsID: r.CutsID}
 }
 
-const scoringSelect = `SELECT id, attempt_id, form_id, kind, final, raw, COALESCE(band, -1) AS band, cuts, credits, at, COALESCE(person_id, 0) AS person_id FROM scoring`
+const scoringSelect = `SELECT id, attempt_id, form_id, kind, final, raw, COALESCE(band, -1) AS band, cuts, credits, at, COALESCE(person_id, 0) AS person_id,
+	COALESCE(cuts_id, 0) AS cuts_id FROM scoring`
 
 // AddScoring adds one and gives its id.
 func AddScoring(ctx context.Context, t *sqlite.Tx, s Scoring) (int64, error) {
-	return t.Insert(ctx, "INSERT INTO scoring (attempt_id, form_id, kind, final, raw, band, cuts, credits, at, person_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-		s.AttemptID, s.FormID, s.Kind, s.Final, int64(s.Raw), optionalBand(s.Band), sqlite.JSON[[]int64]{V: s.Cuts}, sqlite.PackCredits(s.Credits), s.At, sqlite.OptionalID(s.PersonID))
+	return t.Insert(ctx, "INSERT INTO scoring (attempt_id, form_id, kind, final, raw, band, cuts, credits, at, person_id, cuts_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		s.AttemptID, s.FormID, s.Kind, s.Final, int64(s.Raw), optionalBand(s.Band), sqlite.JSON[[]int64]{V: s.Cuts}, sqlite.PackCredits(s.Credits), s.At, sqlite.OptionalID(s.PersonID), sqlite.OptionalID(s.CutsID))
 }
 
 func optionalBand(band int) any {
@@ -64,6 +69,18 @@ func optionalBand(band int) any {
 		return nil
 	}
 	return band
+}
+
+// Beginnings is where bands begin as a scoring keeps it, in hundredths; -1 where no score is in one.
+func Beginnings(cuts band.Cuts) []int64 {
+	out := make([]int64, len(cuts.Starts))
+	for i, start := range cuts.Starts {
+		out[i] = -1
+		if start.Raw != nil {
+			out[i] = int64(*start.Raw)
+		}
+	}
+	return out
 }
 
 // Scorings lists those of an attempt, the oldest first.
@@ -89,7 +106,7 @@ func TriesOf(ctx context.Context, r sqlite.Reader, sitting, student int64) ([]Tr
 		Try int `db:"try"`
 		scoringRow
 	}
-	err := r.List(ctx, &rows, `SELECT t.try, s.id, s.attempt_id, s.form_id, s.kind, s.final, s.raw, COALESCE(s.band, -1) AS band, s.cuts, s.credits, s.at, COALESCE(s.person_id, 0) AS person_id
+	err := r.List(ctx, &rows, `SELECT t.try, s.id, s.attempt_id, s.form_id, s.kind, s.final, s.raw, COALESCE(s.band, -1) AS band, s.cuts, s.credits, s.at, COALESCE(s.person_id, 0) AS person_id, COALESCE(s.cuts_id, 0) AS cuts_id
 		FROM attempt t JOIN scoring s ON s.id = (SELECT MAX(id) FROM scoring WHERE attempt_id = t.id)
 		WHERE t.sitting_id = ? AND t.student_id = ? ORDER BY t.try`, sitting, student)
 	out := make([]Tried, len(rows))
@@ -166,6 +183,35 @@ func tally(ctx context.Context, t *sqlite.Tx, sitting int64, credits []attempt.L
 	return nil
 }
 
+// Recut scores everything that is final on a form once more with other cuts, as ByRecut, and lets results follow. place is the band
+// that a raw score is in now.
+func Recut(ctx context.Context, t *sqlite.Tx, form int64, by Scoring, place func(raw points.Points) (int, error)) error {
+	var raws []int64
+	if err := t.List(ctx, &raws, `SELECT s.raw FROM attempt a JOIN scoring s ON s.attempt_id = a.id WHERE a.form_id = ?1
+		UNION SELECT x.raw FROM attempt a JOIN result x ON x.attempt_id = a.id WHERE a.form_id = ?1`, form); err != nil {
+		return err
+	}
+	placed := make([][2]int64, len(raws))
+	for i, raw := range raws {
+		at, err := place(points.Points(raw))
+		if err != nil {
+			return err
+		}
+		placed[i] = [2]int64{raw, int64(at)}
+	}
+	const now = `WITH now AS (SELECT value ->> 0 AS raw, value ->> 1 AS band FROM json_each(?1)) `
+	if err := t.Exec(ctx, now+`INSERT INTO scoring (attempt_id, form_id, kind, final, raw, band, cuts, credits, at, person_id, cuts_id)
+		SELECT s.attempt_id, s.form_id, ?3, 1, s.raw, now.band, ?4, s.credits, ?5, ?6, ?7
+		FROM attempt a JOIN scoring s ON s.id = (SELECT MAX(id) FROM scoring WHERE attempt_id = a.id) JOIN now ON now.raw = s.raw
+		WHERE a.form_id = ?2 AND s.final = 1`,
+		sqlite.JSON[[][2]int64]{V: placed}, form, ByRecut, sqlite.JSON[[]int64]{V: by.Cuts}, by.At, by.PersonID, by.CutsID); err != nil {
+		return err
+	}
+	return t.Exec(ctx, now+`UPDATE result SET scoring_id = (SELECT MAX(id) FROM scoring s WHERE s.attempt_id = result.attempt_id),
+			band = CASE WHEN final THEN (SELECT band FROM now WHERE now.raw = result.raw) END
+		WHERE attempt_id IN (SELECT id FROM attempt WHERE form_id = ?2)`, sqlite.JSON[[][2]int64]{V: placed}, form)
+}
+
 // ResultOfSeat gives what is kept as counting of a seat.
 func ResultOfSeat(ctx context.Context, r sqlite.Reader, seat Seat) (Result, error) {
 	var row struct {
@@ -230,7 +276,9 @@ func TakeOverScores(ctx context.Context, t *sqlite.Tx) error {
 				return err
 			}
 		}
-		id, err := AddScoring(ctx, t, s)
+		// The table as it was then: scorings have gained columns since.
+		id, err := t.Insert(ctx, "INSERT INTO scoring (attempt_id, form_id, kind, final, raw, band, cuts, credits, at) VALUES (?, ?, ?, ?, ?, ?, 'null', ?, ?)",
+			s.AttemptID, s.FormID, s.Kind, s.Final, int64(s.Raw), optionalBand(s.Band), sqlite.PackCredits(s.Credits), s.At)
 		if err != nil {
 			return err
 		}

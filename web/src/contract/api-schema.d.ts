@@ -1849,6 +1849,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/cuts-of-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The cuts that the results of a sealed form had and have, the sealed ones first. */
+        get: operations["cutsHistory"];
+        put?: never;
+        /** Give results other cuts. What was computed with the cuts before is kept. */
+        post: operations["recut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/cuts-of-record/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Who would move from which band to which if results had other cuts. Nothing is kept. */
+        post: operations["weighRecut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/near-cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The students whose result is within one standard error of a cut, as far as one may see them. */
+        get: operations["listNearCuts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/seal": {
         parameters: {
             query?: never;
@@ -3781,6 +3839,84 @@ export interface components {
                 share: number;
             }[];
         };
+        CutsChange: {
+            bands: components["schemas"]["Band"][];
+            reason: string;
+            /**
+             * Format: int64
+             * @description The id of the cuts of record that were seen.
+             */
+            from: number;
+        };
+        CutsHistory: {
+            edition: number;
+            mayChange: boolean;
+            /** @description The sealed cuts first. */
+            versions: components["schemas"]["CutsVersion"][];
+        };
+        CutsVersion: {
+            /**
+             * Format: int64
+             * @description 0 for the sealed ones.
+             */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            reason: string;
+            /** @description Results whose band became another. */
+            changed: number;
+            bands: components["schemas"]["Band"][];
+            cuts: components["schemas"]["Cuts"];
+        };
+        CutsMoves: {
+            bands: string[];
+            /** @description Results, from a band (row) to a band (column). */
+            moves: number[][];
+            /** @description Of students whom one may see. */
+            results: number;
+            /** @description Results of others. */
+            beyond: number;
+            /** @description Results that wait for a reader. */
+            waiting: number;
+            /** @description Results whose band would be another. */
+            changed: number;
+            schools: components["schemas"]["MovedSchool"][];
+            /** @description The first of those whose band would be another. */
+            students: components["schemas"]["MovedStudent"][];
+        };
+        MovedSchool: {
+            name: string;
+            results: number;
+            higher: number;
+            lower: number;
+        };
+        MovedStudent: {
+            student: string;
+            number: string;
+            school: string;
+            section: string;
+            raw: components["schemas"]["Points"];
+            from: number;
+            to: number;
+        };
+        NearCut: {
+            band: string;
+            cut: components["schemas"]["Points"];
+            /**
+             * Format: double
+             * @description The standard error of a score there, in points.
+             */
+            error: number;
+            students: components["schemas"]["NearStudent"][];
+        };
+        NearStudent: {
+            student: string;
+            number: string;
+            school: string;
+            section: string;
+            raw: components["schemas"]["Points"];
+        };
         OfficialTable: {
             id: components["schemas"]["Id"];
             test: string;
@@ -4163,7 +4299,15 @@ export interface components {
             total: components["schemas"]["Points"];
             bandSet: string;
             cuts?: components["schemas"]["Cuts"];
+            recut?: components["schemas"]["RecutTold"];
             lines: components["schemas"]["ResultLine"][];
+        };
+        /** @description What changed the cuts last, where they are not those that were sealed. */
+        RecutTold: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            reason: string;
         };
         ResultLine: {
             number: number;
@@ -4233,6 +4377,8 @@ export interface components {
         };
         Trail: {
             head: components["schemas"]["ResultHead"];
+            /** @description All of this attempt, the oldest first. */
+            scorings: components["schemas"]["TrailScoring"][];
             student: string;
             number: string;
             school: string;
@@ -4250,6 +4396,21 @@ export interface components {
             /** Format: date-time */
             startedAt: string;
             lines: components["schemas"]["TrailLine"][];
+        };
+        TrailScoring: {
+            /** @enum {string} */
+            kind: "machine" | "reader" | "re-score" | "late" | "re-cut";
+            /** Format: date-time */
+            at: string;
+            final: boolean;
+            raw: components["schemas"]["Points"];
+            /** @description -1 without one. */
+            band: number;
+            /**
+             * Format: double
+             * @description Where that band began, in points.
+             */
+            cut?: number;
         };
         Import: {
             id: components["schemas"]["Id"];
@@ -7992,6 +8153,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cutsHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The history. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutsHistory"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutsChange"];
+            };
+        };
+        responses: {
+            /** @description The history. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutsHistory"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    weighRecut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bands: components["schemas"]["Band"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The moves. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutsMoves"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listNearCuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Cut by cut. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearCut"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -50,6 +50,9 @@ const keys = useMutation({
     <a class="as-button" :href="exports" download><IconDownload :size="15" aria-hidden="true" /> Export as CSV</a>
   </PageHead>
   <Trouble :error="keys.error.value" />
+  <p v-if="head.recut" class="soft" role="note">
+    {{ head.recut.by }} changed the cuts on {{ moment(head.recut.at) }}: {{ head.recut.reason }}
+  </p>
   <p v-if="head.keysClosed" class="soft" role="note">
     Your classes have yet to sit this: stems and keys open when the window is over, {{ moment(head.result.closesAt) }}.
   </p>

@@ -33,6 +33,14 @@ watch([open, t], async () => {
   await nextTick()
   document.getElementById(`trail-${open.value}`)?.scrollIntoView({ block: 'nearest' })
 })
+/** How a scoring came to be. */
+const scoredBy: Record<Schemas['TrailScoring']['kind'], string> = {
+  machine: 'scored at hand-in',
+  reader: 'scored by a reader',
+  're-score': 'scored again',
+  late: 'scored with late answers',
+  're-cut': 'other cuts',
+}
 const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.starts[t.value.band] : undefined))
 </script>
 
@@ -59,6 +67,13 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
           <span class="mono">{{ t.head.fingerprint.slice(0, 16) }}</span>.</span
         >
       </p>
+      <ul v-if="t.scorings.length > 1" class="scorings" aria-label="Scorings, the oldest first">
+        <li v-for="(s, i) in t.scorings" :key="i">
+          {{ moment(s.at) }}: {{ scoredBy[s.kind] }}, {{ s.raw }} points<template v-if="s.band >= 0"
+            >, {{ t.head.cuts?.starts[s.band]?.name }}<template v-if="s.cut !== undefined"> from {{ s.cut }}</template></template
+          >{{ s.final ? '' : ', not scored in full' }}
+        </li>
+      </ul>
       <LedgerTable label="Lines of this score">
         <thead>
           <tr>
@@ -130,6 +145,11 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
 .sum {
   border-left: 3px solid var(--pine);
   padding-left: 10px;
+}
+.scorings {
+  margin: 0 0 10px;
+  padding-left: 18px;
+  color: var(--ink-soft);
 }
 .why {
   padding: 8px 8px 4px;

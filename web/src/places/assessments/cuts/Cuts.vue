@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import Choose from '@/parts/Choose.vue'
 import Empty from '@/parts/Empty.vue'
@@ -15,12 +15,22 @@ import BySchool from './BySchool.vue'
 import type { Schemas } from '@/contract/client'
 import { gradeName } from '@/contract/format'
 import CutsPicture from './CutsPicture.vue'
+import CutsOfRecord from './CutsOfRecord.vue'
 import CutsTable from './CutsTable.vue'
+import NearCuts from './NearCuts.vue'
+import RecutPanel from './RecutPanel.vue'
 import { useCuts } from './useCuts'
+import { useCutsHistory } from './useRecut'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const { sheet, editable, kept, error, chooseBands } = useOpenSheet()
 const { bands, cuts, weighed, assumed, forecast, setCut, inParts, roundUp, before, use, useSet, undo } = useCuts()
+const history = useCutsHistory(
+  () => sheet.value.id,
+  () => !editable.value && !!sheet.value.bandSet,
+)
+const past = computed(() => history.data.value?.versions ?? [])
+const changing = ref(false)
 const sets = useQuery(assessmentQueries.bandSetsFor(computed(() => sheet.value.id)))
 /** Sets that fit come first, each with why; the nearest is proposed. */
 const offered = computed(() =>
@@ -71,6 +81,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
       />
       <Button v-if="weighed" label="Cancel" severity="secondary" outlined @click="weighed = undefined" />
       <Button v-if="editable && sheet.cuts" label="Use these cuts" :disabled="!weighed" @click="use" />
+      <Button v-if="history.data.value?.mayChange" label="Change the cuts…" :disabled="!weighed" @click="changing = true" />
     </PageHead>
     <Trouble :error="error ?? forecast.error.value" />
     <Empty v-if="!sheet.bandSet" text="A band set says where each performance band begins. Choose one, or make one under Bands.">
@@ -111,7 +122,11 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
           :observed="forecast.data.value.observedSchools"
         />
       </div>
-      <p v-if="weighed && !editable" class="soft">These cuts are only weighed: the form is sealed and keeps its own.</p>
+      <p v-if="weighed && !editable" class="soft">
+        These cuts are only weighed: the results keep theirs{{
+          history.data.value?.mayChange ? ' until you change them, with a reason' : ''
+        }}.
+      </p>
       <CutsTable
         :bands="bands"
         :cuts="cuts"
@@ -146,8 +161,18 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
         </p>
         <Basis :forecast="forecast.data.value" :assumed="assumed" @assume="(a) => (assumed = a)" />
       </template>
+      <NearCuts v-if="forecast.data.value?.observed" :assessment="sheet.id" :stamp="past.length" />
+      <CutsOfRecord v-if="history.data.value" :history="history.data.value" @weigh="(b) => (weighed = b)" />
       <p class="soft">Scores on this form move in steps of {{ cuts.grain }}. A cut belongs to the band that it begins.</p>
     </template>
+    <RecutPanel
+      v-if="changing && weighed"
+      :assessment="sheet.id"
+      :bands="weighed"
+      :from="past.at(-1)?.id ?? 0"
+      @close="changing = false"
+      @done="((changing = false), (weighed = undefined))"
+    />
   </div>
 </template>
 
