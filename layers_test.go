@@ -33,8 +33,8 @@ var layers = map[string][]string{
 
 // The rooms of a layer in the order of the work: each may import those before it.
 var rooms = map[string][]string{
-	"app":   {"desk", "office", "bank", "intake", "build", "cuts", "give", "take", "read", "record"},
-	"store": {"sqlite", "officerows", "intakerows", "bankrows", "buildrows", "cutrows", "giverows", "takerows", "readrows", "recordrows"},
+	"app":   {"desk", "office", "bank", "intake", "build", "cuts", "panels", "give", "take", "read", "record"},
+	"store": {"sqlite", "officerows", "intakerows", "bankrows", "buildrows", "cutrows", "panelrows", "giverows", "takerows", "readrows", "recordrows"},
 	"api":   {"contract", "edge"},
 }
 

@@ -23,6 +23,8 @@ type handlers struct {
 	shelfHandlers
 	writingHandlers
 	buildHandlers
+	cutsHandlers
+	panelHandlers
 	drawHandlers
 	shareHandlers
 	takeHandlers
@@ -41,6 +43,8 @@ type (
 	shelfHandlers   struct{ app *app.App }
 	writingHandlers struct{ app *app.App }
 	buildHandlers   struct{ app *app.App }
+	cutsHandlers    struct{ app *app.App }
+	panelHandlers   struct{ app *app.App }
 	drawHandlers    struct{ app *app.App }
 	shareHandlers   struct{ app *app.App }
 	takeHandlers    struct {
@@ -52,7 +56,7 @@ type (
 
 func newHandlers(a *app.App, sessions *edge.Sessions, demo bool) *handlers {
 	return &handlers{officeHandlers{a, sessions, edge.NewLimits(), demo}, bankHandlers{a}, itemHandlers{a}, shelfHandlers{a}, writingHandlers{a},
-		buildHandlers{a}, drawHandlers{a}, shareHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
+		buildHandlers{a}, cutsHandlers{a}, panelHandlers{a}, drawHandlers{a}, shareHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -36,7 +36,7 @@ func bandsIn(bands []contract.Band) []band.Band {
 	})
 }
 
-func (h *buildHandlers) ListBandSets(ctx context.Context, r contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
+func (h *cutsHandlers) ListBandSets(ctx context.Context, r contract.ListBandSetsRequestObject) (contract.ListBandSetsResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -49,7 +49,7 @@ func (h *buildHandlers) ListBandSets(ctx context.Context, r contract.ListBandSet
 	})), err
 }
 
-func (h *buildHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetRequestObject) (contract.AddBandSetResponseObject, error) {
+func (h *cutsHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetRequestObject) (contract.AddBandSetResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -61,7 +61,7 @@ func (h *buildHandlers) AddBandSet(ctx context.Context, r contract.AddBandSetReq
 	return contract.AddBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func (h *buildHandlers) GetBandSet(ctx context.Context, r contract.GetBandSetRequestObject) (contract.GetBandSetResponseObject, error) {
+func (h *cutsHandlers) GetBandSet(ctx context.Context, r contract.GetBandSetRequestObject) (contract.GetBandSetResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -73,7 +73,7 @@ func (h *buildHandlers) GetBandSet(ctx context.Context, r contract.GetBandSetReq
 	return contract.GetBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetRequestObject) (contract.PutBandSetResponseObject, error) {
+func (h *cutsHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetRequestObject) (contract.PutBandSetResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -85,7 +85,7 @@ func (h *buildHandlers) PutBandSet(ctx context.Context, r contract.PutBandSetReq
 	return contract.PutBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func (h *buildHandlers) RetireBandSet(ctx context.Context, r contract.RetireBandSetRequestObject) (contract.RetireBandSetResponseObject, error) {
+func (h *cutsHandlers) RetireBandSet(ctx context.Context, r contract.RetireBandSetRequestObject) (contract.RetireBandSetResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -97,7 +97,7 @@ func (h *buildHandlers) RetireBandSet(ctx context.Context, r contract.RetireBand
 	return contract.RetireBandSet200JSONResponse(bandSetOf(v, s)), nil
 }
 
-func (h *buildHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsRequestObject) (contract.ChooseBandsResponseObject, error) {
+func (h *cutsHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsRequestObject) (contract.ChooseBandsResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -109,7 +109,7 @@ func (h *buildHandlers) ChooseBands(ctx context.Context, r contract.ChooseBandsR
 	return contract.ChooseBands200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *buildHandlers) PutCuts(ctx context.Context, r contract.PutCutsRequestObject) (contract.PutCutsResponseObject, error) {
+func (h *cutsHandlers) PutCuts(ctx context.Context, r contract.PutCutsRequestObject) (contract.PutCutsResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -121,7 +121,7 @@ func (h *buildHandlers) PutCuts(ctx context.Context, r contract.PutCutsRequestOb
 	return contract.PutCuts200JSONResponse(sheet(v, s)), nil
 }
 
-func (h *buildHandlers) ForecastCuts(ctx context.Context, r contract.ForecastCutsRequestObject) (contract.ForecastCutsResponseObject, error) {
+func (h *cutsHandlers) ForecastCuts(ctx context.Context, r contract.ForecastCutsRequestObject) (contract.ForecastCutsResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -186,7 +186,7 @@ func observedOf(t predict.Tallied) contract.Observed {
 	return out
 }
 
-func (h *buildHandlers) CutsHistory(ctx context.Context, r contract.CutsHistoryRequestObject) (contract.CutsHistoryResponseObject, error) {
+func (h *cutsHandlers) CutsHistory(ctx context.Context, r contract.CutsHistoryRequestObject) (contract.CutsHistoryResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -204,7 +204,7 @@ func historyOf(h cuts.History) contract.CutsHistory {
 	})}
 }
 
-func (h *buildHandlers) WeighRecut(ctx context.Context, r contract.WeighRecutRequestObject) (contract.WeighRecutResponseObject, error) {
+func (h *cutsHandlers) WeighRecut(ctx context.Context, r contract.WeighRecutRequestObject) (contract.WeighRecutResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -222,7 +222,7 @@ func (h *buildHandlers) WeighRecut(ctx context.Context, r contract.WeighRecutReq
 		})}), nil
 }
 
-func (h *buildHandlers) Recut(ctx context.Context, r contract.RecutRequestObject) (contract.RecutResponseObject, error) {
+func (h *cutsHandlers) Recut(ctx context.Context, r contract.RecutRequestObject) (contract.RecutResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -234,7 +234,7 @@ func (h *buildHandlers) Recut(ctx context.Context, r contract.RecutRequestObject
 	return contract.Recut200JSONResponse(historyOf(past)), nil
 }
 
-func (h *buildHandlers) ListNearCuts(ctx context.Context, r contract.ListNearCutsRequestObject) (contract.ListNearCutsResponseObject, error) {
+func (h *cutsHandlers) ListNearCuts(ctx context.Context, r contract.ListNearCutsRequestObject) (contract.ListNearCutsResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err

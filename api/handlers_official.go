@@ -16,7 +16,7 @@ func officialListed(t cuts.OfficialListed) contract.OfficialTable {
 	return contract.OfficialTable{Id: t.ID, Test: t.Test, Subject: t.Subject, Grade: t.Grade, Year: t.Year, Source: t.Source, At: timeOf(t.At), Most: points.Points(t.Most), Bands: t.Bands}
 }
 
-func (h *buildHandlers) ListOfficialTables(ctx context.Context, _ contract.ListOfficialTablesRequestObject) (contract.ListOfficialTablesResponseObject, error) {
+func (h *cutsHandlers) ListOfficialTables(ctx context.Context, _ contract.ListOfficialTablesRequestObject) (contract.ListOfficialTablesResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -25,7 +25,7 @@ func (h *buildHandlers) ListOfficialTables(ctx context.Context, _ contract.ListO
 	return contract.ListOfficialTables200JSONResponse(each(tables, officialListed)), err
 }
 
-func (h *buildHandlers) GetOfficialTable(ctx context.Context, r contract.GetOfficialTableRequestObject) (contract.GetOfficialTableResponseObject, error) {
+func (h *cutsHandlers) GetOfficialTable(ctx context.Context, r contract.GetOfficialTableRequestObject) (contract.GetOfficialTableResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err
@@ -51,7 +51,7 @@ func (h *buildHandlers) GetOfficialTable(ctx context.Context, r contract.GetOffi
 }
 
 // ExportOfficialTable writes the columns that an import knows.
-func (h *buildHandlers) ExportOfficialTable(ctx context.Context, r contract.ExportOfficialTableRequestObject) (contract.ExportOfficialTableResponseObject, error) {
+func (h *cutsHandlers) ExportOfficialTable(ctx context.Context, r contract.ExportOfficialTableRequestObject) (contract.ExportOfficialTableResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {
 		return nil, err

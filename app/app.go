@@ -14,6 +14,7 @@ import (
 	"pineledger/app/give"
 	"pineledger/app/intake"
 	"pineledger/app/office"
+	"pineledger/app/panels"
 	"pineledger/app/read"
 	"pineledger/app/record"
 	"pineledger/app/take"
@@ -32,6 +33,7 @@ type App struct {
 	Draws   *build.Draws
 	Plans   *build.Plans
 	Cuts    *cuts.Cuts
+	Panels  *panels.Panels
 	Give    *give.Give
 	Take    *take.Take
 	Read    *read.Read
@@ -58,6 +60,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if a.Cuts, err = cuts.New(d, a.Build); err != nil {
 		return nil, err
 	}
+	a.Panels = panels.New(d, a.Plans, a.Cuts)
 	a.Give = give.New(d, a.Build)
 	return a, nil
 }

@@ -76,6 +76,7 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		func() error { return g.out(ctx) },
 		func() error { return g.faceToFace(ctx) },
 		func() error { g.drafts(ctx); return g.talk(ctx) },
+		func() error { g.say("panels of judges"); return g.panels(ctx) },
 		g.play,
 		func() error { return s.Optimize(ctx) },
 	} {

@@ -364,6 +364,24 @@ func (e OfferState) Valid() bool {
 	}
 }
 
+// Defines values for PanelMethod.
+const (
+	Angoff       PanelMethod = "angoff"
+	OrderedItems PanelMethod = "orderedItems"
+)
+
+// Valid indicates whether the value is a known member of the PanelMethod enum.
+func (e PanelMethod) Valid() bool {
+	switch e {
+	case Angoff:
+		return true
+	case OrderedItems:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PartStatus.
 const (
 	PartStatusDone      PartStatus = "done"
@@ -841,6 +859,27 @@ func (e DecideOfferJSONBodyState) Valid() bool {
 	case DecideOfferJSONBodyStateDeclined:
 		return true
 	case DecideOfferJSONBodyStateReturned:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MoveRoundJSONBodyTo.
+const (
+	MoveRoundJSONBodyToClose    MoveRoundJSONBodyTo = "close"
+	MoveRoundJSONBodyToFeedback MoveRoundJSONBodyTo = "feedback"
+	MoveRoundJSONBodyToOpen     MoveRoundJSONBodyTo = "open"
+)
+
+// Valid indicates whether the value is a known member of the MoveRoundJSONBodyTo enum.
+func (e MoveRoundJSONBodyTo) Valid() bool {
+	switch e {
+	case MoveRoundJSONBodyToClose:
+		return true
+	case MoveRoundJSONBodyToFeedback:
+		return true
+	case MoveRoundJSONBodyToOpen:
 		return true
 	default:
 		return false
@@ -2592,6 +2631,260 @@ type Outlook struct {
 	Name        string  `json:"name"`
 	Sd          float64 `json:"sd"`
 	Students    int     `json:"students"`
+}
+
+// Panel defines model for Panel.
+type Panel struct {
+	// Because Why no shares of students are told.
+	Because     string          `json:"because"`
+	Cuts        []string        `json:"cuts"`
+	Judges      []PanelJudge    `json:"judges"`
+	Lines       []PanelLineHead `json:"lines"`
+	MayLead     bool            `json:"mayLead"`
+	Notes       []PanelNote     `json:"notes"`
+	Panel       PanelListed     `json:"panel"`
+	Probability float64         `json:"probability"`
+	Rounds      []PanelRound    `json:"rounds"`
+
+	// Total Two decimal places at most.
+	Total Points `json:"total"`
+}
+
+// PanelAsked defines model for PanelAsked.
+type PanelAsked struct {
+	// Booklet Of ordered items.
+	Booklet     []PanelEntry `json:"booklet"`
+	Cuts        []string     `json:"cuts"`
+	Lines       []PanelLine  `json:"lines"`
+	Panel       PanelListed  `json:"panel"`
+	Passages    []Passage    `json:"passages"`
+	Probability float64      `json:"probability"`
+
+	// Total Two decimal places at most.
+	Total Points `json:"total"`
+}
+
+// PanelBeginning defines model for PanelBeginning.
+type PanelBeginning struct {
+	AssessmentId Id          `json:"assessmentId"`
+	Judges       []Id        `json:"judges"`
+	Method       PanelMethod `json:"method"`
+
+	// Probability Of reaching an entry of the booklet: 0.5 to 0.9; two thirds where it is left out.
+	Probability *float64 `json:"probability,omitempty"`
+
+	// Title Of the assessment where it is empty.
+	Title string `json:"title"`
+}
+
+// PanelCut defines model for PanelCut.
+type PanelCut struct {
+	High   float64 `json:"high"`
+	Low    float64 `json:"low"`
+	Mean   float64 `json:"mean"`
+	Median float64 `json:"median"`
+
+	// MedianRaw Two decimal places at most.
+	MedianRaw Points `json:"medianRaw"`
+	Name      string `json:"name"`
+
+	// Own One's own value among them.
+	Own           *float64 `json:"own,omitempty"`
+	PercentTenths int64    `json:"percentTenths"`
+
+	// Raw Two decimal places at most.
+	Raw   Points   `json:"raw"`
+	Sd    *float64 `json:"sd,omitempty"`
+	Se    *float64 `json:"se,omitempty"`
+	Theta *float64 `json:"theta,omitempty"`
+
+	// Values A judge's each, rising, without names; in points, of marks in logits.
+	Values []float64 `json:"values"`
+}
+
+// PanelEntry defines model for PanelEntry.
+type PanelEntry struct {
+	Level int `json:"level"`
+
+	// Line From 1.
+	Line     int     `json:"line"`
+	Location float64 `json:"location"`
+}
+
+// PanelGiven defines model for PanelGiven.
+type PanelGiven struct {
+	// Cut From 0.
+	Cut int `json:"cut"`
+
+	// Line From 0; 0 for a mark.
+	Line int `json:"line"`
+
+	// Value Percent of the line's points, or a place in the booklet; -1 takes it back.
+	Value int `json:"value"`
+}
+
+// PanelJudge defines model for PanelJudge.
+type PanelJudge struct {
+	LeftAt   *time.Time `json:"leftAt,omitempty"`
+	LeftWhy  string     `json:"leftWhy"`
+	Name     string     `json:"name"`
+	Number   int        `json:"number"`
+	PersonId Id         `json:"personId"`
+}
+
+// PanelLine defines model for PanelLine.
+type PanelLine struct {
+	Identifier string `json:"identifier"`
+	Key        string `json:"key"`
+
+	// Keys What is right, by response.
+	Keys    Keys   `json:"keys"`
+	Passage string `json:"passage"`
+
+	// Points Two decimal places at most.
+	Points Points `json:"points"`
+
+	// Shown An item as a student gets it.
+	Shown Shown `json:"shown"`
+}
+
+// PanelLineHead defines model for PanelLineHead.
+type PanelLineHead struct {
+	Identifier string `json:"identifier"`
+
+	// Points Two decimal places at most.
+	Points Points `json:"points"`
+	Stem   string `json:"stem"`
+}
+
+// PanelListed defines model for PanelListed.
+type PanelListed struct {
+	AssessmentId Id        `json:"assessmentId"`
+	At           time.Time `json:"at"`
+	Chair        string    `json:"chair"`
+
+	// Chairs One leads it.
+	Chairs bool `json:"chairs"`
+
+	// Edition 0 for the lines of a draft.
+	Edition int  `json:"edition"`
+	Ended   bool `json:"ended"`
+	Id      Id   `json:"id"`
+	Judges  int  `json:"judges"`
+
+	// Judging One is a judge.
+	Judging bool        `json:"judging"`
+	Method  PanelMethod `json:"method"`
+
+	// Rounds Without the training.
+	Rounds int    `json:"rounds"`
+	Title  string `json:"title"`
+}
+
+// PanelMethod defines model for PanelMethod.
+type PanelMethod string
+
+// PanelNote defines model for PanelNote.
+type PanelNote struct {
+	At time.Time `json:"at"`
+
+	// Judge From 1; 0 for one's own.
+	Judge int `json:"judge"`
+
+	// Line From 1; 0 for the whole.
+	Line  int    `json:"line"`
+	Words string `json:"words"`
+}
+
+// PanelOwnRound defines model for PanelOwnRound.
+type PanelOwnRound struct {
+	ClosedAt   *time.Time `json:"closedAt,omitempty"`
+	Done       bool       `json:"done"`
+	FeedbackAt *time.Time `json:"feedbackAt,omitempty"`
+	Given      int        `json:"given"`
+
+	// Marks By cut, a place in the booklet from 1; -1 for none.
+	Marks    []int     `json:"marks"`
+	Name     string    `json:"name"`
+	Number   int       `json:"number"`
+	Of       int       `json:"of"`
+	OpenedAt time.Time `json:"openedAt"`
+
+	// Ratings By cut and line, in percent; -1 for none.
+	Ratings  [][]int      `json:"ratings"`
+	Result   *PanelResult `json:"result,omitempty"`
+	Training bool         `json:"training"`
+}
+
+// PanelRated defines model for PanelRated.
+type PanelRated struct {
+	Mean []float64 `json:"mean"`
+
+	// Sd -1 for one judge.
+	Sd []float64 `json:"sd"`
+}
+
+// PanelResult defines model for PanelResult.
+type PanelResult struct {
+	Cuts []PanelCut `json:"cuts"`
+
+	// Lines Of ratings.
+	Lines []PanelRated `json:"lines"`
+
+	// Shares Of students in each band with these cuts; none where that is not known.
+	Shares []PanelShare `json:"shares"`
+}
+
+// PanelRound defines model for PanelRound.
+type PanelRound struct {
+	ClosedAt   *time.Time `json:"closedAt,omitempty"`
+	FeedbackAt *time.Time `json:"feedbackAt,omitempty"`
+	Name       string     `json:"name"`
+	Number     int        `json:"number"`
+	OpenedAt   time.Time  `json:"openedAt"`
+
+	// Remarks Whose work does not count and who contradicts themselves.
+	Remarks  []string     `json:"remarks"`
+	Result   *PanelResult `json:"result,omitempty"`
+	Training bool         `json:"training"`
+
+	// Works Judge by judge.
+	Works []PanelStanding `json:"works"`
+}
+
+// PanelShare defines model for PanelShare.
+type PanelShare struct {
+	Name  string  `json:"name"`
+	Share float64 `json:"share"`
+}
+
+// PanelStanding defines model for PanelStanding.
+type PanelStanding struct {
+	Done  bool `json:"done"`
+	Given int  `json:"given"`
+	Of    int  `json:"of"`
+}
+
+// PanelTaking defines model for PanelTaking.
+type PanelTaking struct {
+	BandSetId *Id `json:"bandSetId,omitempty"`
+
+	// Median Else the mean.
+	Median bool `json:"median"`
+
+	// Name Of a new set.
+	Name  *string `json:"name,omitempty"`
+	Round int     `json:"round"`
+}
+
+// PanelWork defines model for PanelWork.
+type PanelWork struct {
+	Ended bool `json:"ended"`
+
+	// Left The chair noted that one left.
+	Left   bool            `json:"left"`
+	Notes  []PanelNote     `json:"notes"`
+	Rounds []PanelOwnRound `json:"rounds"`
 }
 
 // Part defines model for Part.
@@ -4356,6 +4649,50 @@ type GetOfficialTableParams struct {
 	Beside *int64 `form:"beside,omitempty" json:"beside,omitempty"`
 }
 
+// EndPanelJSONBody defines parameters for EndPanel.
+type EndPanelJSONBody struct {
+	Ended bool `json:"ended"`
+}
+
+// InviteJudgesJSONBody defines parameters for InviteJudges.
+type InviteJudgesJSONBody struct {
+	Judges []Id `json:"judges"`
+}
+
+// MoveJudgeJSONBody defines parameters for MoveJudge.
+type MoveJudgeJSONBody struct {
+	Left bool   `json:"left"`
+	Why  string `json:"why"`
+}
+
+// PutPanelNoteJSONBody defines parameters for PutPanelNote.
+type PutPanelNoteJSONBody struct {
+	Words string `json:"words"`
+}
+
+// OpenRoundJSONBody defines parameters for OpenRound.
+type OpenRoundJSONBody struct {
+	Training bool `json:"training"`
+}
+
+// MoveRoundJSONBody defines parameters for MoveRound.
+type MoveRoundJSONBody struct {
+	To MoveRoundJSONBodyTo `json:"to"`
+}
+
+// MoveRoundJSONBodyTo defines parameters for MoveRound.
+type MoveRoundJSONBodyTo string
+
+// GivePanelWorkJSONBody defines parameters for GivePanelWork.
+type GivePanelWorkJSONBody struct {
+	Given []PanelGiven `json:"given"`
+}
+
+// PutPanelDoneJSONBody defines parameters for PutPanelDone.
+type PutPanelDoneJSONBody struct {
+	Done bool `json:"done"`
+}
+
 // ListPassagesParams defines parameters for ListPassages.
 type ListPassagesParams struct {
 	Words *Words `form:"words,omitempty" json:"words,omitempty"`
@@ -4645,6 +4982,36 @@ type OfferLateJSONRequestBody OfferLateJSONBody
 
 // DecideOfferJSONRequestBody defines body for DecideOffer for application/json ContentType.
 type DecideOfferJSONRequestBody DecideOfferJSONBody
+
+// BeginPanelJSONRequestBody defines body for BeginPanel for application/json ContentType.
+type BeginPanelJSONRequestBody = PanelBeginning
+
+// EndPanelJSONRequestBody defines body for EndPanel for application/json ContentType.
+type EndPanelJSONRequestBody EndPanelJSONBody
+
+// InviteJudgesJSONRequestBody defines body for InviteJudges for application/json ContentType.
+type InviteJudgesJSONRequestBody InviteJudgesJSONBody
+
+// MoveJudgeJSONRequestBody defines body for MoveJudge for application/json ContentType.
+type MoveJudgeJSONRequestBody MoveJudgeJSONBody
+
+// PutPanelNoteJSONRequestBody defines body for PutPanelNote for application/json ContentType.
+type PutPanelNoteJSONRequestBody PutPanelNoteJSONBody
+
+// OpenRoundJSONRequestBody defines body for OpenRound for application/json ContentType.
+type OpenRoundJSONRequestBody OpenRoundJSONBody
+
+// MoveRoundJSONRequestBody defines body for MoveRound for application/json ContentType.
+type MoveRoundJSONRequestBody MoveRoundJSONBody
+
+// TakePanelCutsJSONRequestBody defines body for TakePanelCuts for application/json ContentType.
+type TakePanelCutsJSONRequestBody = PanelTaking
+
+// GivePanelWorkJSONRequestBody defines body for GivePanelWork for application/json ContentType.
+type GivePanelWorkJSONRequestBody GivePanelWorkJSONBody
+
+// PutPanelDoneJSONRequestBody defines body for PutPanelDone for application/json ContentType.
+type PutPanelDoneJSONRequestBody PutPanelDoneJSONBody
 
 // AddPassageJSONRequestBody defines body for AddPassage for application/json ContentType.
 type AddPassageJSONRequestBody = PassageInput
@@ -5071,6 +5438,54 @@ type ServerInterface interface {
 	// ExportOfficialTable A table as CSV, as it can be imported again.
 	// (GET /official-tables/{id}/rows.csv)
 	ExportOfficialTable(ctx *echo.Context, id Id) error
+	// ListPanels The panels of judges that one may look at, and those that one judges in, the newest first.
+	// (GET /panels)
+	ListPanels(ctx *echo.Context) error
+	// BeginPanel Begin a panel for the sealed form of an assessment, or the lines of a draft as they stand.
+	// (POST /panels)
+	BeginPanel(ctx *echo.Context) error
+	// GetPanel A panel as its chair sees it.
+	// (GET /panels/{id})
+	GetPanel(ctx *echo.Context, id Id) error
+	// GetPanelAsked What a judge is asked, items with their keys.
+	// (GET /panels/{id}/asked)
+	GetPanelAsked(ctx *echo.Context, id Id) error
+	// EndPanel End a panel, or let it go on.
+	// (PUT /panels/{id}/ended)
+	EndPanel(ctx *echo.Context, id Id) error
+	// InviteJudges Add judges.
+	// (POST /panels/{id}/judges)
+	InviteJudges(ctx *echo.Context, id Id) error
+	// MoveJudge Note that a judge left, with the reason, or goes on. What was given whole stays.
+	// (PUT /panels/{id}/judges/{person})
+	MoveJudge(ctx *echo.Context, id Id, person Id) error
+	// PutPanelNote Keep a judge's own note of a line.
+	// (PUT /panels/{id}/notes/{line})
+	PutPanelNote(ctx *echo.Context, id Id, line int) error
+	// PanelReportCsv All that judges gave.
+	// (GET /panels/{id}/report.csv)
+	PanelReportCsv(ctx *echo.Context, id Id) error
+	// PanelReportPdf What the panel did, on pages.
+	// (GET /panels/{id}/report.pdf)
+	PanelReportPdf(ctx *echo.Context, id Id) error
+	// OpenRound Open the next round. What was given in the one before stands in it, but for training.
+	// (POST /panels/{id}/rounds)
+	OpenRound(ctx *echo.Context, id Id) error
+	// MoveRound Close a round, open it again, or let the judges see what came of it.
+	// (PUT /panels/{id}/rounds/{round})
+	MoveRound(ctx *echo.Context, id Id, round int) error
+	// TakePanelCuts Make the cuts of a closed round those of a band set.
+	// (POST /panels/{id}/taken)
+	TakePanelCuts(ctx *echo.Context, id Id) error
+	// GetPanelWork What a judge gave so far, and what came of rounds whose feedback is open.
+	// (GET /panels/{id}/work)
+	GetPanelWork(ctx *echo.Context, id Id) error
+	// GivePanelWork Keep ratings or marks of the round that is open.
+	// (PUT /panels/{id}/work/{round})
+	GivePanelWork(ctx *echo.Context, id Id, round int) error
+	// PutPanelDone Be done with a round, or go on with it.
+	// (PUT /panels/{id}/work/{round}/done)
+	PutPanelDone(ctx *echo.Context, id Id, round int) error
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx *echo.Context, params ListPassagesParams) error
@@ -9140,6 +9555,288 @@ func (w *ServerInterfaceWrapper) ExportOfficialTable(ctx *echo.Context) error {
 	return err
 }
 
+// ListPanels converts echo context to params.
+func (w *ServerInterfaceWrapper) ListPanels(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListPanels(ctx)
+	return err
+}
+
+// BeginPanel converts echo context to params.
+func (w *ServerInterfaceWrapper) BeginPanel(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BeginPanel(ctx)
+	return err
+}
+
+// GetPanel converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPanel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPanel(ctx, id)
+	return err
+}
+
+// GetPanelAsked converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPanelAsked(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPanelAsked(ctx, id)
+	return err
+}
+
+// EndPanel converts echo context to params.
+func (w *ServerInterfaceWrapper) EndPanel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndPanel(ctx, id)
+	return err
+}
+
+// InviteJudges converts echo context to params.
+func (w *ServerInterfaceWrapper) InviteJudges(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.InviteJudges(ctx, id)
+	return err
+}
+
+// MoveJudge converts echo context to params.
+func (w *ServerInterfaceWrapper) MoveJudge(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "person" -------------
+	var person Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", ctx.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter person: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MoveJudge(ctx, id, person)
+	return err
+}
+
+// PutPanelNote converts echo context to params.
+func (w *ServerInterfaceWrapper) PutPanelNote(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutPanelNote(ctx, id, line)
+	return err
+}
+
+// PanelReportCsv converts echo context to params.
+func (w *ServerInterfaceWrapper) PanelReportCsv(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PanelReportCsv(ctx, id)
+	return err
+}
+
+// PanelReportPdf converts echo context to params.
+func (w *ServerInterfaceWrapper) PanelReportPdf(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PanelReportPdf(ctx, id)
+	return err
+}
+
+// OpenRound converts echo context to params.
+func (w *ServerInterfaceWrapper) OpenRound(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.OpenRound(ctx, id)
+	return err
+}
+
+// MoveRound converts echo context to params.
+func (w *ServerInterfaceWrapper) MoveRound(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "round" -------------
+	var round int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MoveRound(ctx, id, round)
+	return err
+}
+
+// TakePanelCuts converts echo context to params.
+func (w *ServerInterfaceWrapper) TakePanelCuts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakePanelCuts(ctx, id)
+	return err
+}
+
+// GetPanelWork converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPanelWork(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPanelWork(ctx, id)
+	return err
+}
+
+// GivePanelWork converts echo context to params.
+func (w *ServerInterfaceWrapper) GivePanelWork(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "round" -------------
+	var round int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GivePanelWork(ctx, id, round)
+	return err
+}
+
+// PutPanelDone converts echo context to params.
+func (w *ServerInterfaceWrapper) PutPanelDone(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "round" -------------
+	var round int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutPanelDone(ctx, id, round)
+	return err
+}
+
 // ListPassages converts echo context to params.
 func (w *ServerInterfaceWrapper) ListPassages(ctx *echo.Context) error {
 	var err error
@@ -10129,6 +10826,22 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/cuts", wrapper.PutCuts, options.OperationMiddlewares["putCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/forecast", wrapper.ForecastCuts, options.OperationMiddlewares["forecastCuts"]...)
+	router.GET(options.BaseURL+"/panels", wrapper.ListPanels, options.OperationMiddlewares["listPanels"]...)
+	router.POST(options.BaseURL+"/panels", wrapper.BeginPanel, options.OperationMiddlewares["beginPanel"]...)
+	router.GET(options.BaseURL+"/panels/:id", wrapper.GetPanel, options.OperationMiddlewares["getPanel"]...)
+	router.POST(options.BaseURL+"/panels/:id/judges", wrapper.InviteJudges, options.OperationMiddlewares["inviteJudges"]...)
+	router.PUT(options.BaseURL+"/panels/:id/judges/:person", wrapper.MoveJudge, options.OperationMiddlewares["moveJudge"]...)
+	router.POST(options.BaseURL+"/panels/:id/rounds", wrapper.OpenRound, options.OperationMiddlewares["openRound"]...)
+	router.PUT(options.BaseURL+"/panels/:id/rounds/:round", wrapper.MoveRound, options.OperationMiddlewares["moveRound"]...)
+	router.PUT(options.BaseURL+"/panels/:id/ended", wrapper.EndPanel, options.OperationMiddlewares["endPanel"]...)
+	router.POST(options.BaseURL+"/panels/:id/taken", wrapper.TakePanelCuts, options.OperationMiddlewares["takePanelCuts"]...)
+	router.GET(options.BaseURL+"/panels/:id/report.pdf", wrapper.PanelReportPdf, options.OperationMiddlewares["panelReportPdf"]...)
+	router.GET(options.BaseURL+"/panels/:id/report.csv", wrapper.PanelReportCsv, options.OperationMiddlewares["panelReportCsv"]...)
+	router.GET(options.BaseURL+"/panels/:id/asked", wrapper.GetPanelAsked, options.OperationMiddlewares["getPanelAsked"]...)
+	router.GET(options.BaseURL+"/panels/:id/work", wrapper.GetPanelWork, options.OperationMiddlewares["getPanelWork"]...)
+	router.PUT(options.BaseURL+"/panels/:id/work/:round", wrapper.GivePanelWork, options.OperationMiddlewares["givePanelWork"]...)
+	router.PUT(options.BaseURL+"/panels/:id/work/:round/done", wrapper.PutPanelDone, options.OperationMiddlewares["putPanelDone"]...)
+	router.PUT(options.BaseURL+"/panels/:id/notes/:line", wrapper.PutPanelNote, options.OperationMiddlewares["putPanelNote"]...)
 	router.GET(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.CutsHistory, options.OperationMiddlewares["cutsHistory"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.Recut, options.OperationMiddlewares["recut"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record/weigh", wrapper.WeighRecut, options.OperationMiddlewares["weighRecut"]...)
@@ -15141,6 +15854,637 @@ func (response ExportOfficialTabledefaultApplicationProblemPlusJSONResponse) Vis
 	return err
 }
 
+type ListPanelsRequestObject struct {
+}
+
+type ListPanelsResponseObject interface {
+	VisitListPanelsResponse(w http.ResponseWriter) error
+}
+
+type ListPanels200JSONResponse []PanelListed
+
+func (response ListPanels200JSONResponse) VisitListPanelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPanelsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPanelsdefaultApplicationProblemPlusJSONResponse) VisitListPanelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPanelRequestObject struct {
+	Body *BeginPanelJSONRequestBody
+}
+
+type BeginPanelResponseObject interface {
+	VisitBeginPanelResponse(w http.ResponseWriter) error
+}
+
+type BeginPanel200JSONResponse Panel
+
+func (response BeginPanel200JSONResponse) VisitBeginPanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPaneldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginPaneldefaultApplicationProblemPlusJSONResponse) VisitBeginPanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPanelRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPanelResponseObject interface {
+	VisitGetPanelResponse(w http.ResponseWriter) error
+}
+
+type GetPanel200JSONResponse Panel
+
+func (response GetPanel200JSONResponse) VisitGetPanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaneldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPaneldefaultApplicationProblemPlusJSONResponse) VisitGetPanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPanelAskedRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPanelAskedResponseObject interface {
+	VisitGetPanelAskedResponse(w http.ResponseWriter) error
+}
+
+type GetPanelAsked200JSONResponse PanelAsked
+
+func (response GetPanelAsked200JSONResponse) VisitGetPanelAskedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPanelAskeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPanelAskeddefaultApplicationProblemPlusJSONResponse) VisitGetPanelAskedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndPanelRequestObject struct {
+	Id   Id `json:"id"`
+	Body *EndPanelJSONRequestBody
+}
+
+type EndPanelResponseObject interface {
+	VisitEndPanelResponse(w http.ResponseWriter) error
+}
+
+type EndPanel200JSONResponse Panel
+
+func (response EndPanel200JSONResponse) VisitEndPanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndPaneldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndPaneldefaultApplicationProblemPlusJSONResponse) VisitEndPanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteJudgesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *InviteJudgesJSONRequestBody
+}
+
+type InviteJudgesResponseObject interface {
+	VisitInviteJudgesResponse(w http.ResponseWriter) error
+}
+
+type InviteJudges200JSONResponse Panel
+
+func (response InviteJudges200JSONResponse) VisitInviteJudgesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteJudgesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InviteJudgesdefaultApplicationProblemPlusJSONResponse) VisitInviteJudgesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveJudgeRequestObject struct {
+	Id     Id `json:"id"`
+	Person Id `json:"person"`
+	Body   *MoveJudgeJSONRequestBody
+}
+
+type MoveJudgeResponseObject interface {
+	VisitMoveJudgeResponse(w http.ResponseWriter) error
+}
+
+type MoveJudge200JSONResponse Panel
+
+func (response MoveJudge200JSONResponse) VisitMoveJudgeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveJudgedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveJudgedefaultApplicationProblemPlusJSONResponse) VisitMoveJudgeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPanelNoteRequestObject struct {
+	Id   Id  `json:"id"`
+	Line int `json:"line"`
+	Body *PutPanelNoteJSONRequestBody
+}
+
+type PutPanelNoteResponseObject interface {
+	VisitPutPanelNoteResponse(w http.ResponseWriter) error
+}
+
+type PutPanelNote204Response struct {
+}
+
+func (response PutPanelNote204Response) VisitPutPanelNoteResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutPanelNotedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPanelNotedefaultApplicationProblemPlusJSONResponse) VisitPutPanelNoteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PanelReportCsvRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type PanelReportCsvResponseObject interface {
+	VisitPanelReportCsvResponse(w http.ResponseWriter) error
+}
+
+type PanelReportCsv200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PanelReportCsv200TextcsvResponse) VisitPanelReportCsvResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PanelReportCsvdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PanelReportCsvdefaultApplicationProblemPlusJSONResponse) VisitPanelReportCsvResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PanelReportPdfRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type PanelReportPdfResponseObject interface {
+	VisitPanelReportPdfResponse(w http.ResponseWriter) error
+}
+
+type PanelReportPdf200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PanelReportPdf200ApplicationpdfResponse) VisitPanelReportPdfResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PanelReportPdfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PanelReportPdfdefaultApplicationProblemPlusJSONResponse) VisitPanelReportPdfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenRoundRequestObject struct {
+	Id   Id `json:"id"`
+	Body *OpenRoundJSONRequestBody
+}
+
+type OpenRoundResponseObject interface {
+	VisitOpenRoundResponse(w http.ResponseWriter) error
+}
+
+type OpenRound200JSONResponse Panel
+
+func (response OpenRound200JSONResponse) VisitOpenRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OpenRounddefaultApplicationProblemPlusJSONResponse) VisitOpenRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveRoundRequestObject struct {
+	Id    Id  `json:"id"`
+	Round int `json:"round"`
+	Body  *MoveRoundJSONRequestBody
+}
+
+type MoveRoundResponseObject interface {
+	VisitMoveRoundResponse(w http.ResponseWriter) error
+}
+
+type MoveRound200JSONResponse Panel
+
+func (response MoveRound200JSONResponse) VisitMoveRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveRounddefaultApplicationProblemPlusJSONResponse) VisitMoveRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePanelCutsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TakePanelCutsJSONRequestBody
+}
+
+type TakePanelCutsResponseObject interface {
+	VisitTakePanelCutsResponse(w http.ResponseWriter) error
+}
+
+type TakePanelCuts200JSONResponse BandSet
+
+func (response TakePanelCuts200JSONResponse) VisitTakePanelCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePanelCutsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakePanelCutsdefaultApplicationProblemPlusJSONResponse) VisitTakePanelCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPanelWorkRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPanelWorkResponseObject interface {
+	VisitGetPanelWorkResponse(w http.ResponseWriter) error
+}
+
+type GetPanelWork200JSONResponse PanelWork
+
+func (response GetPanelWork200JSONResponse) VisitGetPanelWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPanelWorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPanelWorkdefaultApplicationProblemPlusJSONResponse) VisitGetPanelWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePanelWorkRequestObject struct {
+	Id    Id  `json:"id"`
+	Round int `json:"round"`
+	Body  *GivePanelWorkJSONRequestBody
+}
+
+type GivePanelWorkResponseObject interface {
+	VisitGivePanelWorkResponse(w http.ResponseWriter) error
+}
+
+type GivePanelWork204Response struct {
+}
+
+func (response GivePanelWork204Response) VisitGivePanelWorkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type GivePanelWorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GivePanelWorkdefaultApplicationProblemPlusJSONResponse) VisitGivePanelWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPanelDoneRequestObject struct {
+	Id    Id  `json:"id"`
+	Round int `json:"round"`
+	Body  *PutPanelDoneJSONRequestBody
+}
+
+type PutPanelDoneResponseObject interface {
+	VisitPutPanelDoneResponse(w http.ResponseWriter) error
+}
+
+type PutPanelDone204Response struct {
+}
+
+func (response PutPanelDone204Response) VisitPutPanelDoneResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutPanelDonedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPanelDonedefaultApplicationProblemPlusJSONResponse) VisitPutPanelDoneResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListPassagesRequestObject struct {
 	Params ListPassagesParams
 }
@@ -17262,6 +18606,54 @@ type StrictServerInterface interface {
 	// ExportOfficialTable A table as CSV, as it can be imported again.
 	// (GET /official-tables/{id}/rows.csv)
 	ExportOfficialTable(ctx context.Context, request ExportOfficialTableRequestObject) (ExportOfficialTableResponseObject, error)
+	// ListPanels The panels of judges that one may look at, and those that one judges in, the newest first.
+	// (GET /panels)
+	ListPanels(ctx context.Context, request ListPanelsRequestObject) (ListPanelsResponseObject, error)
+	// BeginPanel Begin a panel for the sealed form of an assessment, or the lines of a draft as they stand.
+	// (POST /panels)
+	BeginPanel(ctx context.Context, request BeginPanelRequestObject) (BeginPanelResponseObject, error)
+	// GetPanel A panel as its chair sees it.
+	// (GET /panels/{id})
+	GetPanel(ctx context.Context, request GetPanelRequestObject) (GetPanelResponseObject, error)
+	// GetPanelAsked What a judge is asked, items with their keys.
+	// (GET /panels/{id}/asked)
+	GetPanelAsked(ctx context.Context, request GetPanelAskedRequestObject) (GetPanelAskedResponseObject, error)
+	// EndPanel End a panel, or let it go on.
+	// (PUT /panels/{id}/ended)
+	EndPanel(ctx context.Context, request EndPanelRequestObject) (EndPanelResponseObject, error)
+	// InviteJudges Add judges.
+	// (POST /panels/{id}/judges)
+	InviteJudges(ctx context.Context, request InviteJudgesRequestObject) (InviteJudgesResponseObject, error)
+	// MoveJudge Note that a judge left, with the reason, or goes on. What was given whole stays.
+	// (PUT /panels/{id}/judges/{person})
+	MoveJudge(ctx context.Context, request MoveJudgeRequestObject) (MoveJudgeResponseObject, error)
+	// PutPanelNote Keep a judge's own note of a line.
+	// (PUT /panels/{id}/notes/{line})
+	PutPanelNote(ctx context.Context, request PutPanelNoteRequestObject) (PutPanelNoteResponseObject, error)
+	// PanelReportCsv All that judges gave.
+	// (GET /panels/{id}/report.csv)
+	PanelReportCsv(ctx context.Context, request PanelReportCsvRequestObject) (PanelReportCsvResponseObject, error)
+	// PanelReportPdf What the panel did, on pages.
+	// (GET /panels/{id}/report.pdf)
+	PanelReportPdf(ctx context.Context, request PanelReportPdfRequestObject) (PanelReportPdfResponseObject, error)
+	// OpenRound Open the next round. What was given in the one before stands in it, but for training.
+	// (POST /panels/{id}/rounds)
+	OpenRound(ctx context.Context, request OpenRoundRequestObject) (OpenRoundResponseObject, error)
+	// MoveRound Close a round, open it again, or let the judges see what came of it.
+	// (PUT /panels/{id}/rounds/{round})
+	MoveRound(ctx context.Context, request MoveRoundRequestObject) (MoveRoundResponseObject, error)
+	// TakePanelCuts Make the cuts of a closed round those of a band set.
+	// (POST /panels/{id}/taken)
+	TakePanelCuts(ctx context.Context, request TakePanelCutsRequestObject) (TakePanelCutsResponseObject, error)
+	// GetPanelWork What a judge gave so far, and what came of rounds whose feedback is open.
+	// (GET /panels/{id}/work)
+	GetPanelWork(ctx context.Context, request GetPanelWorkRequestObject) (GetPanelWorkResponseObject, error)
+	// GivePanelWork Keep ratings or marks of the round that is open.
+	// (PUT /panels/{id}/work/{round})
+	GivePanelWork(ctx context.Context, request GivePanelWorkRequestObject) (GivePanelWorkResponseObject, error)
+	// PutPanelDone Be done with a round, or go on with it.
+	// (PUT /panels/{id}/work/{round}/done)
+	PutPanelDone(ctx context.Context, request PutPanelDoneRequestObject) (PutPanelDoneResponseObject, error)
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
@@ -21597,6 +22989,637 @@ func (sh *strictHandler) ExportOfficialTable(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(ExportOfficialTableResponseObject); ok {
 		return validResponse.VisitExportOfficialTableResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPanels operation middleware
+func (sh *strictHandler) ListPanels(ctx *echo.Context) error {
+	var request ListPanelsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPanels(ctx.Request().Context(), request.(ListPanelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPanels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPanelsResponseObject); ok {
+		return validResponse.VisitListPanelsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginPanel operation middleware
+func (sh *strictHandler) BeginPanel(ctx *echo.Context) error {
+	var request BeginPanelRequestObject
+
+	var body BeginPanelJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginPanel(ctx.Request().Context(), request.(BeginPanelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginPanel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginPanelResponseObject); ok {
+		return validResponse.VisitBeginPanelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPanel operation middleware
+func (sh *strictHandler) GetPanel(ctx *echo.Context, id Id) error {
+	var request GetPanelRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPanel(ctx.Request().Context(), request.(GetPanelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPanel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPanelResponseObject); ok {
+		return validResponse.VisitGetPanelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPanelAsked operation middleware
+func (sh *strictHandler) GetPanelAsked(ctx *echo.Context, id Id) error {
+	var request GetPanelAskedRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPanelAsked(ctx.Request().Context(), request.(GetPanelAskedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPanelAsked")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPanelAskedResponseObject); ok {
+		return validResponse.VisitGetPanelAskedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndPanel operation middleware
+func (sh *strictHandler) EndPanel(ctx *echo.Context, id Id) error {
+	var request EndPanelRequestObject
+
+	request.Id = id
+
+	var body EndPanelJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndPanel(ctx.Request().Context(), request.(EndPanelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndPanel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndPanelResponseObject); ok {
+		return validResponse.VisitEndPanelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// InviteJudges operation middleware
+func (sh *strictHandler) InviteJudges(ctx *echo.Context, id Id) error {
+	var request InviteJudgesRequestObject
+
+	request.Id = id
+
+	var body InviteJudgesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InviteJudges(ctx.Request().Context(), request.(InviteJudgesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InviteJudges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(InviteJudgesResponseObject); ok {
+		return validResponse.VisitInviteJudgesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MoveJudge operation middleware
+func (sh *strictHandler) MoveJudge(ctx *echo.Context, id Id, person Id) error {
+	var request MoveJudgeRequestObject
+
+	request.Id = id
+	request.Person = person
+
+	var body MoveJudgeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveJudge(ctx.Request().Context(), request.(MoveJudgeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveJudge")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MoveJudgeResponseObject); ok {
+		return validResponse.VisitMoveJudgeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPanelNote operation middleware
+func (sh *strictHandler) PutPanelNote(ctx *echo.Context, id Id, line int) error {
+	var request PutPanelNoteRequestObject
+
+	request.Id = id
+	request.Line = line
+
+	var body PutPanelNoteJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPanelNote(ctx.Request().Context(), request.(PutPanelNoteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPanelNote")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPanelNoteResponseObject); ok {
+		return validResponse.VisitPutPanelNoteResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PanelReportCsv operation middleware
+func (sh *strictHandler) PanelReportCsv(ctx *echo.Context, id Id) error {
+	var request PanelReportCsvRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PanelReportCsv(ctx.Request().Context(), request.(PanelReportCsvRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PanelReportCsv")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PanelReportCsvResponseObject); ok {
+		return validResponse.VisitPanelReportCsvResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PanelReportPdf operation middleware
+func (sh *strictHandler) PanelReportPdf(ctx *echo.Context, id Id) error {
+	var request PanelReportPdfRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PanelReportPdf(ctx.Request().Context(), request.(PanelReportPdfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PanelReportPdf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PanelReportPdfResponseObject); ok {
+		return validResponse.VisitPanelReportPdfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// OpenRound operation middleware
+func (sh *strictHandler) OpenRound(ctx *echo.Context, id Id) error {
+	var request OpenRoundRequestObject
+
+	request.Id = id
+
+	var body OpenRoundJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OpenRound(ctx.Request().Context(), request.(OpenRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OpenRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(OpenRoundResponseObject); ok {
+		return validResponse.VisitOpenRoundResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MoveRound operation middleware
+func (sh *strictHandler) MoveRound(ctx *echo.Context, id Id, round int) error {
+	var request MoveRoundRequestObject
+
+	request.Id = id
+	request.Round = round
+
+	var body MoveRoundJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveRound(ctx.Request().Context(), request.(MoveRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MoveRoundResponseObject); ok {
+		return validResponse.VisitMoveRoundResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakePanelCuts operation middleware
+func (sh *strictHandler) TakePanelCuts(ctx *echo.Context, id Id) error {
+	var request TakePanelCutsRequestObject
+
+	request.Id = id
+
+	var body TakePanelCutsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakePanelCuts(ctx.Request().Context(), request.(TakePanelCutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakePanelCuts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakePanelCutsResponseObject); ok {
+		return validResponse.VisitTakePanelCutsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPanelWork operation middleware
+func (sh *strictHandler) GetPanelWork(ctx *echo.Context, id Id) error {
+	var request GetPanelWorkRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPanelWork(ctx.Request().Context(), request.(GetPanelWorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPanelWork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPanelWorkResponseObject); ok {
+		return validResponse.VisitGetPanelWorkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GivePanelWork operation middleware
+func (sh *strictHandler) GivePanelWork(ctx *echo.Context, id Id, round int) error {
+	var request GivePanelWorkRequestObject
+
+	request.Id = id
+	request.Round = round
+
+	var body GivePanelWorkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GivePanelWork(ctx.Request().Context(), request.(GivePanelWorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GivePanelWork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GivePanelWorkResponseObject); ok {
+		return validResponse.VisitGivePanelWorkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPanelDone operation middleware
+func (sh *strictHandler) PutPanelDone(ctx *echo.Context, id Id, round int) error {
+	var request PutPanelDoneRequestObject
+
+	request.Id = id
+	request.Round = round
+
+	var body PutPanelDoneJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPanelDone(ctx.Request().Context(), request.(PutPanelDoneRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPanelDone")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPanelDoneResponseObject); ok {
+		return validResponse.VisitPutPanelDoneResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

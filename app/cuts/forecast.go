@@ -17,6 +17,7 @@ import (
 	"pineledger/core/predict"
 	"pineledger/core/results"
 	"pineledger/core/roster"
+	"pineledger/store/buildrows"
 	"pineledger/store/cutrows"
 )
 
@@ -91,7 +92,7 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 	if err != nil {
 		return Forecast{}, build.FromCore(err)
 	}
-	p, err := a.prospect(ctx, v, sheet, placed, cuts.Grain, q.Assumed)
+	p, err := a.prospect(ctx, v, ofSheet(sheet), cuts.Grain, q.Assumed)
 	if err != nil {
 		return Forecast{}, err
 	}
@@ -141,30 +142,29 @@ func because(p prospect) string {
 }
 
 // prospect gives what is expected of a form, from memory where nothing that it is made of has changed.
-func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, sheet build.Sheet, placed []form.Placed, grain points.Points, assumed Assumed) (prospect, error) {
+func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, w weighed, grain points.Points, assumed Assumed) (prospect, error) {
 	stamp, err := cutrows.Stamp(ctx, a.Store.Reader)
 	if err != nil {
 		return prospect{}, err
 	}
-	row := sheet.Assessment
-	distributed, err := cutrows.TargetsVersion(ctx, a.Store.Reader, row.ID)
+	distributed, err := cutrows.TargetsVersion(ctx, a.Store.Reader, w.row.ID)
 	if err != nil {
 		return prospect{}, err
 	}
-	key := fmt.Sprint(row.ID, row.Version, distributed, stamp, v.Scope(), assumed)
+	key := fmt.Sprint(w.row.ID, w.row.Version, w.panel, distributed, stamp, v.Scope(), assumed)
 	if p, ok := a.prospects.Get(key); ok {
 		return p, nil
 	}
-	p, err := a.expect(ctx, v, sheet, placed, grain, assumed)
+	p, err := a.expect(ctx, v, w, grain, assumed)
 	if err == nil {
 		a.prospects.Add(key, p)
 	}
 	return p, err
 }
 
-func (a *Cuts) expect(ctx context.Context, v roster.Viewer, sheet build.Sheet, placed []form.Placed, grain points.Points, assumed Assumed) (prospect, error) {
-	row := sheet.Assessment
-	lines, located, known, err := a.located(ctx, sheet, placed)
+func (a *Cuts) expect(ctx context.Context, v roster.Viewer, w weighed, grain points.Points, assumed Assumed) (prospect, error) {
+	row := w.row
+	lines, located, known, err := a.located(ctx, w)
 	p := prospect{known: known}
 	if err != nil {
 		return p, err
@@ -182,13 +182,13 @@ func (a *Cuts) expect(ctx context.Context, v roster.Viewer, sheet build.Sheet, p
 }
 
 // located gives the lines that every student gets with their places on the scale, and how much is known of those.
-func (a *Cuts) located(ctx context.Context, sheet build.Sheet, placed []form.Placed) ([]band.Line, []predict.Line, predict.Knowledge, error) {
-	seen, err := a.seen(ctx, pinnedOn(sheet), placed)
+func (a *Cuts) located(ctx context.Context, w weighed) ([]band.Line, []predict.Line, predict.Knowledge, error) {
+	seen, err := a.seen(ctx, w.lines, w.placed)
 	if err != nil {
 		return nil, nil, predict.Knowledge{}, err
 	}
 	model, known := predict.Locate(seen)
-	lines, located := forEach(sheet.Layout, placed, model)
+	lines, located := forEach(w.layout, w.placed, model)
 	return lines, located, known, nil
 }
 
@@ -209,12 +209,46 @@ type pinned struct {
 	difficulty    *int64
 }
 
-func pinnedOn(sheet build.Sheet) []pinned {
-	out := make([]pinned, len(sheet.Lines))
+// weighed is what is weighed: the lines of an assessment as they stand, or as a form has them.
+type weighed struct {
+	row    buildrows.Assessment
+	panel  int64 // that judges them; 0 for none
+	layout form.Layout
+	placed []form.Placed
+	lines  []pinned
+}
+
+func ofSheet(sheet build.Sheet) weighed {
+	w := weighed{row: sheet.Assessment, layout: sheet.Layout, placed: sheet.Placed(), lines: make([]pinned, len(sheet.Lines))}
 	for i, l := range sheet.Lines {
-		out[i] = pinned{l.ItemID, l.ID, l.Difficulty}
+		w.lines[i] = pinned{l.ItemID, l.ID, l.Difficulty}
 	}
-	return out
+	return w
+}
+
+func ofForm(row buildrows.Assessment, f form.Form) weighed {
+	w := weighed{row: row, layout: f.Layout, placed: f.Placed(), lines: make([]pinned, len(f.Lines))}
+	for i, l := range f.Lines {
+		w.lines[i] = pinned{item: l.ItemID, version: l.VersionID}
+		if l.Difficulty != nil {
+			w.lines[i].difficulty = new(int64(*l.Difficulty))
+		}
+	}
+	return w
+}
+
+// Located gives the lines of a form with their places on the scale, and how much is known of those.
+func (a *Cuts) Located(ctx context.Context, f form.Form) ([]band.Line, []predict.Line, predict.Knowledge, error) {
+	return a.located(ctx, ofForm(buildrows.Assessment{}, f))
+}
+
+// Expect is what can be expected of the students who will sit an assessment on a form that a panel judges. It is nil, with the
+// reason, where too little is known.
+func (a *Cuts) Expect(ctx context.Context, v roster.Viewer, row buildrows.Assessment, f form.Form, grain points.Points, panel int64) (*predict.Prospect, string, error) {
+	w := ofForm(row, f)
+	w.panel = panel
+	p, err := a.prospect(ctx, v, w, grain, Assumed{SD: 1})
+	return p.expected, because(p), err
 }
 
 // seen gathers what is known of lines: how their items did, in this version, wherever they were given, and what their authors think.
@@ -316,20 +350,10 @@ func (a *Cuts) abilities(ctx context.Context, formID int64) (map[int64]float64, 
 	if err != nil {
 		return nil, err
 	}
-	lines := make([]pinned, len(f.Lines))
-	for i, l := range f.Lines {
-		lines[i] = pinned{item: l.ItemID, version: l.VersionID}
-		if l.Difficulty != nil {
-			lines[i].difficulty = new(int64(*l.Difficulty))
-		}
-	}
-	placed := f.Placed()
-	seen, err := a.seen(ctx, lines, placed)
+	_, located, _, err := a.Located(ctx, f)
 	if err != nil {
 		return nil, err
 	}
-	model, _ := predict.Locate(seen)
-	_, located := forEach(f.Layout, placed, model)
 	table := predict.Abilities(located)
 	out := map[int64]float64{}
 	at := 0

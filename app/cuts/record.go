@@ -283,7 +283,7 @@ func (a *Cuts) Near(ctx context.Context, v roster.Viewer, id int64) ([]Near, err
 	if err != nil || sheet.Form == nil || sheet.Cuts == nil {
 		return nil, err
 	}
-	_, located, known, err := a.located(ctx, sheet, sheet.Placed())
+	_, located, known, err := a.located(ctx, ofSheet(sheet))
 	if err != nil || !known.Enough() {
 		return nil, err
 	}

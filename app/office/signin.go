@@ -13,6 +13,7 @@ import (
 	"pineledger/store"
 	"pineledger/store/giverows"
 	"pineledger/store/officerows"
+	"pineledger/store/panelrows"
 )
 
 // ErrSignIn is given for any pair that does not match; it never says which half.
@@ -144,6 +145,15 @@ func (a *Office) DemoPeople(ctx context.Context) ([]officerows.SignInPerson, err
 				out = append(out, p)
 			}
 			seen[p.ID] = true
+		}
+	}
+	judges, err := panelrows.AtWork(ctx, a.Store.Reader, 1)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range judges {
+		if !seen[p.ID] {
+			out = append(out, p)
 		}
 	}
 	return out, nil

@@ -18,9 +18,10 @@ type Cut struct {
 	Mean, Median float64
 	SD, SE       *float64 // with n − 1; nil for one judge. SE is the mean's, by ordered items the median's
 	Low, High    float64
-	Theta        *float64 // by ordered items: the median
-	Raw          points.Points
-	Tenths       int64 // of a percent of the total, for display
+	Theta        *float64      // by ordered items: the median
+	Raw          points.Points // by Angoff of the mean, by ordered items of theta
+	MedianRaw    points.Points // of the median
+	Tenths       int64         // of a percent of the total, for display
 }
 
 // Rated is how the judges of a round rated a line, for each cut.
@@ -64,7 +65,7 @@ func Angoff(f Form, judges []Ratings) (cuts []Cut, lines []Rated, disorders []Di
 			values[c] = append(values[c], sum)
 		}
 		cut := summary(values[c], 10_000)
-		cut.Raw = f.fromExact(values[c])
+		cut.Raw, cut.MedianRaw = f.fromExact(values[c]), f.middle(values[c])
 		cut.Tenths = points.Tenths(cut.Raw, f.Total)
 		cuts = append(cuts, cut)
 	}
@@ -173,6 +174,7 @@ func OrderedItems(f Form, lines []predict.Line, booklet []Entry, judges [][]int)
 		theta := cut.Median
 		cut.Theta = &theta
 		cut.Raw = f.fromExpected(predict.Expected(lines, theta))
+		cut.MedianRaw = cut.Raw
 		cut.Tenths = points.Tenths(cut.Raw, f.Total)
 		cuts = append(cuts, cut)
 	}

@@ -1849,6 +1849,296 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The panels of judges that one may look at, and those that one judges in, the newest first. */
+        get: operations["listPanels"];
+        put?: never;
+        /** Begin a panel for the sealed form of an assessment, or the lines of a draft as they stand. */
+        post: operations["beginPanel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A panel as its chair sees it. */
+        get: operations["getPanel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/judges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add judges. */
+        post: operations["inviteJudges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/judges/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                person: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Note that a judge left, with the reason, or goes on. What was given whole stays. */
+        put: operations["moveJudge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open the next round. What was given in the one before stands in it, but for training. */
+        post: operations["openRound"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/rounds/{round}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                round: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Close a round, open it again, or let the judges see what came of it. */
+        put: operations["moveRound"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** End a panel, or let it go on. */
+        put: operations["endPanel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the cuts of a closed round those of a band set. */
+        post: operations["takePanelCuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What the panel did, on pages. */
+        get: operations["panelReportPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/report.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** All that judges gave. */
+        get: operations["panelReportCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What a judge is asked, items with their keys. */
+        get: operations["getPanelAsked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What a judge gave so far, and what came of rounds whose feedback is open. */
+        get: operations["getPanelWork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/work/{round}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                round: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep ratings or marks of the round that is open. */
+        put: operations["givePanelWork"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/work/{round}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                round: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Be done with a round, or go on with it. */
+        put: operations["putPanelDone"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{id}/notes/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description From 1; 0 for the whole. */
+                line: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a judge's own note of a line. */
+        put: operations["putPanelNote"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/cuts-of-record": {
         parameters: {
             query?: never;
@@ -3838,6 +4128,209 @@ export interface components {
                 /** Format: double */
                 share: number;
             }[];
+        };
+        PanelListed: {
+            id: components["schemas"]["Id"];
+            title: string;
+            assessmentId: components["schemas"]["Id"];
+            /** @description 0 for the lines of a draft. */
+            edition: number;
+            method: components["schemas"]["PanelMethod"];
+            chair: string;
+            /** Format: date-time */
+            at: string;
+            ended: boolean;
+            judges: number;
+            /** @description Without the training. */
+            rounds: number;
+            /** @description One leads it. */
+            chairs: boolean;
+            /** @description One is a judge. */
+            judging: boolean;
+        };
+        /** @enum {string} */
+        PanelMethod: "angoff" | "orderedItems";
+        PanelBeginning: {
+            assessmentId: components["schemas"]["Id"];
+            /** @description Of the assessment where it is empty. */
+            title: string;
+            method: components["schemas"]["PanelMethod"];
+            /**
+             * Format: double
+             * @description Of reaching an entry of the booklet: 0.5 to 0.9; two thirds where it is left out.
+             */
+            probability?: number;
+            judges: components["schemas"]["Id"][];
+        };
+        Panel: {
+            panel: components["schemas"]["PanelListed"];
+            /** Format: double */
+            probability: number;
+            mayLead: boolean;
+            cuts: string[];
+            lines: components["schemas"]["PanelLineHead"][];
+            total: components["schemas"]["Points"];
+            judges: components["schemas"]["PanelJudge"][];
+            rounds: components["schemas"]["PanelRound"][];
+            notes: components["schemas"]["PanelNote"][];
+            /** @description Why no shares of students are told. */
+            because: string;
+        };
+        PanelLineHead: {
+            identifier: string;
+            stem: string;
+            points: components["schemas"]["Points"];
+        };
+        PanelJudge: {
+            personId: components["schemas"]["Id"];
+            name: string;
+            number: number;
+            /** Format: date-time */
+            leftAt?: string;
+            leftWhy: string;
+        };
+        PanelRound: {
+            number: number;
+            name: string;
+            training: boolean;
+            /** Format: date-time */
+            openedAt: string;
+            /** Format: date-time */
+            closedAt?: string;
+            /** Format: date-time */
+            feedbackAt?: string;
+            /** @description Judge by judge. */
+            works: components["schemas"]["PanelStanding"][];
+            result?: components["schemas"]["PanelResult"];
+            /** @description Whose work does not count and who contradicts themselves. */
+            remarks: string[];
+        };
+        PanelStanding: {
+            given: number;
+            of: number;
+            done: boolean;
+        };
+        PanelShare: {
+            name: string;
+            /** Format: double */
+            share: number;
+        };
+        PanelEntry: {
+            /** @description From 1. */
+            line: number;
+            level: number;
+            /** Format: double */
+            location: number;
+        };
+        PanelResult: {
+            cuts: components["schemas"]["PanelCut"][];
+            /** @description Of ratings. */
+            lines: components["schemas"]["PanelRated"][];
+            /** @description Of students in each band with these cuts; none where that is not known. */
+            shares: components["schemas"]["PanelShare"][];
+        };
+        PanelCut: {
+            name: string;
+            /** @description A judge's each, rising, without names; in points, of marks in logits. */
+            values: number[];
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            median: number;
+            /** Format: double */
+            sd?: number;
+            /** Format: double */
+            se?: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            theta?: number;
+            raw: components["schemas"]["Points"];
+            medianRaw: components["schemas"]["Points"];
+            /** Format: int64 */
+            percentTenths: number;
+            /**
+             * Format: double
+             * @description One's own value among them.
+             */
+            own?: number;
+        };
+        PanelRated: {
+            mean: number[];
+            /** @description -1 for one judge. */
+            sd: number[];
+        };
+        PanelNote: {
+            /** @description From 1; 0 for one's own. */
+            judge: number;
+            /** @description From 1; 0 for the whole. */
+            line: number;
+            words: string;
+            /** Format: date-time */
+            at: string;
+        };
+        PanelTaking: {
+            round: number;
+            /** @description Else the mean. */
+            median: boolean;
+            bandSetId?: components["schemas"]["Id"];
+            /** @description Of a new set. */
+            name?: string;
+        };
+        PanelAsked: {
+            panel: components["schemas"]["PanelListed"];
+            /** Format: double */
+            probability: number;
+            cuts: string[];
+            lines: components["schemas"]["PanelLine"][];
+            passages: components["schemas"]["Passage"][];
+            /** @description Of ordered items. */
+            booklet: components["schemas"]["PanelEntry"][];
+            total: components["schemas"]["Points"];
+        };
+        PanelLine: {
+            identifier: string;
+            points: components["schemas"]["Points"];
+            shown: components["schemas"]["Shown"];
+            key: string;
+            keys: components["schemas"]["Keys"];
+            passage: string;
+        };
+        PanelWork: {
+            /** @description The chair noted that one left. */
+            left: boolean;
+            ended: boolean;
+            rounds: components["schemas"]["PanelOwnRound"][];
+            notes: components["schemas"]["PanelNote"][];
+        };
+        PanelOwnRound: {
+            number: number;
+            name: string;
+            training: boolean;
+            /** Format: date-time */
+            openedAt: string;
+            /** Format: date-time */
+            closedAt?: string;
+            /** Format: date-time */
+            feedbackAt?: string;
+            /** @description By cut and line, in percent; -1 for none. */
+            ratings: number[][];
+            /** @description By cut, a place in the booklet from 1; -1 for none. */
+            marks: number[];
+            given: number;
+            of: number;
+            done: boolean;
+            result?: components["schemas"]["PanelResult"];
+        };
+        PanelGiven: {
+            /** @description From 0. */
+            cut: number;
+            /** @description From 0; 0 for a mark. */
+            line: number;
+            /** @description Percent of the line's points, or a place in the booklet; -1 takes it back. */
+            value: number;
         };
         CutsChange: {
             bands: components["schemas"]["Band"][];
@@ -8154,6 +8647,428 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Forecast"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPanels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The panels. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelListed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginPanel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelBeginning"];
+            };
+        };
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPanel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    inviteJudges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    judges: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveJudge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                person: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    left: boolean;
+                    why: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    training: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    to: "close" | "open" | "feedback";
+                };
+            };
+        };
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endPanel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    ended: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The panel. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takePanelCuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelTaking"];
+            };
+        };
+        responses: {
+            /** @description The band set. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    panelReportPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description PDF. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    panelReportCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPanelAsked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelAsked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPanelWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelWork"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    givePanelWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    given: components["schemas"]["PanelGiven"][];
+                };
+            };
+        };
+        responses: {
+            /** @description They are on disk. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPanelDone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    done: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Noted. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPanelNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description From 1; 0 for the whole. */
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    words: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is on disk. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
