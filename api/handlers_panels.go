@@ -239,7 +239,7 @@ func (h *panelHandlers) GetPanelWork(ctx context.Context, r contract.GetPanelWor
 		Notes: each(w.Notes, func(n panels.JudgeNote) contract.PanelNote { return panelNote(n, 0) }),
 		Rounds: each(w.Rounds, func(s panels.Seen) contract.PanelOwnRound {
 			return contract.PanelOwnRound{Number: s.Number, Name: s.Name, Training: s.Training, OpenedAt: timeOf(s.OpenedAt), ClosedAt: timeOrNil(s.ClosedAt), FeedbackAt: timeOrNil(s.FeedbackAt),
-				Ratings: each(s.Own.Ratings, func(r []int) []int { return r }), Marks: append([]int{}, s.Own.Marks...), Given: s.Given, Of: s.Of, Done: s.Done,
+				Ratings: each(s.Own.Ratings, func(r []int) []int { return r }), Marks: append([]int{}, s.Own.Marks...), Given: s.Given, Of: s.Of, Done: s.Own.Done,
 				Result: panelResult(w.Cuts, s.Result, s.Shares, s.OwnAt)}
 		})}), nil
 }

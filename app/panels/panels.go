@@ -306,14 +306,29 @@ func (o opened) cutNames() []string {
 	return out
 }
 
+// given is all that the judges of a panel gave, and which rounds they are done with.
+type given struct {
+	values []panelrows.Given
+	done   []panelrows.Done
+}
+
+func allGiven(ctx context.Context, r store.Reader, id int64) (g given, err error) {
+	if g.values, err = panelrows.AllGiven(ctx, r, id); err != nil {
+		return g, err
+	}
+	g.done, err = panelrows.AllDone(ctx, r, id)
+	return g, err
+}
+
 // works gathers what each judge gave in a round, in the order of the judges.
-func (o opened) works(round int, given []panelrows.Given) []panel.Work {
+func (o opened) works(round int, all given) []panel.Work {
 	out := make([]panel.Work, len(o.judges))
 	at := map[int64]int{}
 	for i, j := range o.judges {
 		out[i], at[j.PersonID] = o.task.Empty(), i
+		out[i].Done = slices.Contains(all.done, panelrows.Done{Round: round, PersonID: j.PersonID})
 	}
-	for _, g := range given {
+	for _, g := range all.values {
 		if g.Round == round {
 			put(out[at[g.PersonID]], g)
 		}
@@ -348,11 +363,7 @@ func (a *Panels) Open(ctx context.Context, v roster.Viewer, id int64) (Opened, e
 		return Opened{}, desk.ErrNotFound
 	}
 	out := Opened{Panel: o.Panel, MayLead: v.MayChange(o.Owned()), Cuts: o.cutNames(), Lines: o.form.Lines, Total: o.task.Form.Total, Judges: o.judges}
-	given, err := panelrows.AllGiven(ctx, a.Store.Reader, id)
-	if err != nil {
-		return out, err
-	}
-	done, err := panelrows.AllDone(ctx, a.Store.Reader, id)
+	all, err := allGiven(ctx, a.Store.Reader, id)
 	if err != nil {
 		return out, err
 	}
@@ -360,10 +371,10 @@ func (a *Panels) Open(ctx context.Context, v roster.Viewer, id int64) (Opened, e
 		return out, err
 	}
 	for _, r := range o.rounds {
-		works := o.works(r.Number, given)
+		works := o.works(r.Number, all)
 		told := Told{Round: r, Name: roundName(r, o), Result: o.task.Round(works)}
-		for i, w := range works {
-			s := Standing{Done: slices.Contains(done, panelrows.Done{Round: r.Number, PersonID: o.judges[i].PersonID})}
+		for _, w := range works {
+			s := Standing{Done: w.Done}
 			s.Given, s.Of = w.Given()
 			told.Works = append(told.Works, s)
 		}

@@ -18,7 +18,6 @@ import (
 	"pineledger/run/jobs"
 	"pineledger/store"
 	"pineledger/store/buildrows"
-	"pineledger/store/panelrows"
 )
 
 // Taking says which cuts of a panel are taken, and where to.
@@ -46,13 +45,13 @@ func (a *Panels) Take(ctx context.Context, v roster.Viewer, id int64, t Taking) 
 	case o.rounds[t.Round-1].Open():
 		return buildrows.BandSet{}, desk.Conflict("Close the round first: judges can still change what they gave.")
 	}
-	given, err := panelrows.AllGiven(ctx, a.Store.Reader, id)
+	all, err := allGiven(ctx, a.Store.Reader, id)
 	if err != nil {
 		return buildrows.BandSet{}, err
 	}
-	result := o.task.Round(o.works(t.Round, given))
+	result := o.task.Round(o.works(t.Round, all))
 	if len(result.Cuts) == 0 {
-		return buildrows.BandSet{}, desk.Conflict("No judge gave all that was asked in this round, so no cut came of it.")
+		return buildrows.BandSet{}, desk.Conflict("No judge is done with all that was asked in this round, so no cut came of it.")
 	}
 	raw, by := func(c panel.Cut) points.Points { return c.Raw }, "mean"
 	if t.Median {
@@ -97,7 +96,7 @@ func (a *Panels) Report(ctx context.Context, v roster.Viewer, id int64) (panelre
 	if err != nil {
 		return panelreport.Report{}, err
 	}
-	given, err := panelrows.AllGiven(ctx, a.Store.Reader, id)
+	all, err := allGiven(ctx, a.Store.Reader, id)
 	if err != nil {
 		return panelreport.Report{}, err
 	}
@@ -121,7 +120,7 @@ func (a *Panels) Report(ctx context.Context, v roster.Viewer, id int64) (panelre
 		out.Lines = append(out.Lines, panelreport.Line{Item: l.Identifier, Stem: l.Item.Stem(), Points: l.Points})
 	}
 	for i, told := range opened.Rounds {
-		round := panelreport.Round{Name: told.Name, Works: o.works(i+1, given), Result: told.Result, Remarks: Remarks(opened, told)}
+		round := panelreport.Round{Name: told.Name, Works: o.works(i+1, all), Result: told.Result, Remarks: Remarks(opened, told)}
 		for _, s := range told.Shares {
 			round.Shares = append(round.Shares, panelreport.Share{Band: s.Name, Share: s.Share})
 		}
@@ -154,11 +153,11 @@ func Remarks(o Opened, r Told) []string {
 	for i, w := range r.Works {
 		j := o.Judges[i]
 		switch {
-		case w.Given == w.Of:
+		case w.Done:
 		case j.LeftAt != nil:
 			out = append(out, fmt.Sprintf("Judge %d left with %d of %d given: that is not counted.", j.Number, w.Given, w.Of))
 		default:
-			out = append(out, fmt.Sprintf("Judge %d has given %d of %d: that is not counted.", j.Number, w.Given, w.Of))
+			out = append(out, fmt.Sprintf("Judge %d is not done, with %d of %d given: that is not counted.", j.Number, w.Given, w.Of))
 		}
 	}
 	for _, d := range r.Result.Disorders {

@@ -43,7 +43,6 @@ type Seen struct {
 	Own   panel.Work
 	Given int
 	Of    int
-	Done  bool
 	// What came of the round, once the chair has opened it; nil before, and where nobody's work was whole. OwnAt is the judge's own place
 	// among those whose work counts, -1 where it does not.
 	Result *panel.Round
@@ -80,11 +79,7 @@ func (a *Panels) Work(ctx context.Context, v roster.Viewer, id int64) (Work, err
 		return Work{}, err
 	}
 	out := Work{Left: j.LeftAt != nil, Ended: o.EndedAt != nil, Cuts: o.cutNames()}
-	given, err := panelrows.AllGiven(ctx, a.Store.Reader, id)
-	if err != nil {
-		return out, err
-	}
-	done, err := panelrows.AllDone(ctx, a.Store.Reader, id)
+	all, err := allGiven(ctx, a.Store.Reader, id)
 	if err != nil {
 		return out, err
 	}
@@ -95,8 +90,8 @@ func (a *Panels) Work(ctx context.Context, v roster.Viewer, id int64) (Work, err
 	out.Notes = slices.DeleteFunc(notes, func(n panelrows.Note) bool { return n.PersonID != v.PersonID })
 	own := slices.IndexFunc(o.judges, func(other panelrows.Judge) bool { return other.PersonID == v.PersonID })
 	for _, r := range o.rounds {
-		works := o.works(r.Number, given)
-		seen := Seen{Round: r, Name: roundName(r, o), Own: works[own], Done: slices.Contains(done, panelrows.Done{Round: r.Number, PersonID: v.PersonID}), OwnAt: -1}
+		works := o.works(r.Number, all)
+		seen := Seen{Round: r, Name: roundName(r, o), Own: works[own], OwnAt: -1}
 		seen.Given, seen.Of = seen.Own.Given()
 		if r.FeedbackAt != nil {
 			result := o.task.Round(works)

@@ -42,6 +42,13 @@ func (t *Task) Booklet() []Entry {
 type Work struct {
 	Ratings Ratings
 	Marks   []int
+	Done    bool // the judge said so
+}
+
+// counts tells whether the work is a judgment: what stands from the round before is none until its judge is done with it.
+func (w Work) counts() bool {
+	given, of := w.Given()
+	return w.Done && given == of
 }
 
 // Empty is the work of a judge who has not begun.
@@ -83,19 +90,19 @@ func (t *Task) Fits(cut, line, value int) bool {
 
 // Round is what the judges of a round made of the cuts.
 type Round struct {
-	Counted   []int      // places of the judges whose work counts: those who gave all that was asked
+	Counted   []int      // places of the judges whose work counts: those who are done with all that was asked
 	Cuts      []Cut      // nil where nobody's counts; values follow Counted
 	Lines     []Rated    // of ByRatings
 	Disorders []Disorder // Judge is a place among all
 }
 
-// Round adds up the work of all judges. Work that is not whole counts in nothing, and whose it is can be told from Counted.
+// Round adds up the work of all judges. Who is not done counts in nothing, and can be told from Counted.
 func (t *Task) Round(works []Work) Round {
 	var out Round
 	var ratings []Ratings
 	var marks [][]int
 	for i, w := range works {
-		if given, of := w.Given(); given == of {
+		if w.counts() {
 			out.Counted = append(out.Counted, i)
 			ratings = append(ratings, w.Ratings)
 			marks = append(marks, w.Marks)

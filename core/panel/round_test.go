@@ -31,16 +31,18 @@ func marked(t require.TestingT) *panel.Task {
 	return task
 }
 
-func TestOnlyWholeWorkCounts(t *testing.T) {
+func TestOnlyWorkThatIsDoneCounts(t *testing.T) {
 	task := rated(t)
 	begun := task.Empty()
 	begun.Ratings[0][1] = 40
 	given, of := begun.Given()
 	assert.Equal(t, []int{1, 4}, []int{given, of})
-	whole := panel.Work{Ratings: panel.Ratings{{50, 20}, {90, 80}}}
-	turned := panel.Work{Ratings: panel.Ratings{{90, 80}, {50, 20}}}
-	round := task.Round([]panel.Work{begun, whole, task.Empty(), turned})
-	assert.Equal(t, []int{1, 3}, round.Counted)
+	whole := panel.Work{Ratings: panel.Ratings{{50, 20}, {90, 80}}, Done: true}
+	turned := panel.Work{Ratings: panel.Ratings{{90, 80}, {50, 20}}, Done: true}
+	carried := panel.Work{Ratings: whole.Ratings}
+	begun.Done = true
+	round := task.Round([]panel.Work{begun, whole, carried, turned})
+	assert.Equal(t, []int{1, 3}, round.Counted, "neither who is not through nor who has yet to say that it stands")
 	assert.Equal(t, []float64{0.9, 2.5}, round.Cuts[0].Values)
 	assert.Equal(t, []panel.Disorder{{Judge: 3, Cut: 0}}, round.Disorders, "by its place among all")
 	assert.Len(t, round.Lines, 2)
@@ -53,7 +55,7 @@ func TestMarksAreThoseOfTheBooklet(t *testing.T) {
 	begun := task.Empty()
 	assert.Equal(t, []int{panel.None, panel.None}, begun.Marks)
 	begun.Marks[1] = 3
-	round := task.Round([]panel.Work{{Marks: []int{1, 2}}, begun, {Marks: []int{2, 3}}})
+	round := task.Round([]panel.Work{{Marks: []int{1, 2}, Done: true}, begun, {Marks: []int{2, 3}, Done: true}})
 	assert.Equal(t, []int{0, 2}, round.Counted)
 	require.Len(t, round.Cuts, 2)
 	booklet := task.Booklet()
@@ -87,6 +89,7 @@ func TestTheMedianBecomesARawScoreToo(t *testing.T) {
 		for range rapid.IntRange(1, 7).Draw(t, "judges") {
 			share := rapid.IntRange(0, 100)
 			w := task.Empty()
+			w.Done = true
 			for c := range w.Ratings {
 				for l := range w.Ratings[c] {
 					w.Ratings[c][l] = share.Draw(t, "share")

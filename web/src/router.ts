@@ -91,6 +91,21 @@ export const router = createRouter({
       component: () => import('./places/bands/official/Official.vue'),
       meta: { title: 'Bands', right: 'build' },
     },
+    {
+      path: '/bands/panels',
+      component: () => import('./places/panels/Panels.vue'),
+      meta: { title: 'Bands', right: 'staff' },
+    },
+    {
+      path: '/bands/panels/:id(\\d+)',
+      component: () => import('./places/panels/Chair.vue'),
+      meta: { title: 'Bands', right: 'build' },
+    },
+    {
+      path: '/panels/:id(\\d+)',
+      component: () => import('./places/panels/Judge.vue'),
+      meta: { title: 'Panels', right: 'staff' },
+    },
     { path: '/bands', component: () => import('./places/bands/Bands.vue'), meta: { title: 'Bands', right: 'build' } },
     { path: '/results', component: () => import('./places/results/Results.vue'), meta: { title: 'Results', right: 'readKeys' } },
     {

@@ -31,6 +31,7 @@ const cuts = (s: Schemas['BandSet']) =>
   <div class="page">
     <PageHead title="Bands" note="Sets of performance bands and the cut where each begins">
       <RouterLink to="/bands/official">Official tables</RouterLink>
+      <RouterLink to="/bands/panels">Panels</RouterLink>
       <Button label="Create a band set" @click="open('new')" />
     </PageHead>
     <Trouble :error="sets.error.value" />
