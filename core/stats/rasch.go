@@ -35,42 +35,18 @@ type RaschLine struct {
 // different forms, as long as shared lines link them. A row is a student, a column a line. A line that everybody
 // or nobody got right is nil. The reason is empty where there is a scale.
 func Calibrate(marks [][]Mark) (scale []*RaschLine, because string) {
-	if len(marks) < results.Fewest {
-		return nil, fmt.Sprintf("%d students are too few: nothing is computed for fewer than %d", len(marks), results.Fewest)
+	if len(marks) == 0 {
+		return nil, tooFew(0)
 	}
-	kept := varying(marks)
-	if len(kept) < 2 {
-		return nil, "it needs two lines that some get right and some do not"
+	a := NewAnswers(len(marks[0]))
+	for _, row := range marks {
+		a.Add(row)
 	}
-	c := calibration{forms: formsOf(marks, kept), lines: len(kept)}
-	if because = c.linked(marks, kept); because != "" {
-		return nil, because
-	}
-	b, information := c.solve()
-	if b == nil {
-		return nil, "no difficulties fit these answers best"
-	}
-	scale = make([]*RaschLine, len(marks[0]))
-	covariance, ok := inverse(information)
-	if !ok {
-		return nil, "no difficulties fit these answers best"
-	}
-	for i, fit := range c.fits(b) {
-		fit.B, fit.SE = b[i], math.Sqrt(covariance.At(i, i)-1/float64(c.lines))
-		scale[kept[i]] = &fit
-	}
-	return scale, ""
+	return a.Calibrate()
 }
 
-// varying are the lines that some of those who took them got right, and some not.
-func varying(marks [][]Mark) (kept []int) {
-	for l := range marks[0] {
-		has := func(m Mark) bool { return slices.ContainsFunc(marks, func(row []Mark) bool { return row[l] == m }) }
-		if has(Right) && has(Wrong) {
-			kept = append(kept, l)
-		}
-	}
-	return kept
+func tooFew(students int) string {
+	return fmt.Sprintf("%d students are too few: nothing is computed for fewer than %d", students, results.Fewest)
 }
 
 // calibration is what conditional likelihood needs of the answers.
@@ -79,93 +55,22 @@ type calibration struct {
 	lines int
 }
 
-// taken are the students who took the same lines: of each raw score how many, and how many of them had each line right.
-type taken struct {
-	lines []int   // places among the lines that are kept, rising
-	n     []int   // by raw score
-	right [][]int // by place in lines, then by raw score
-}
-
-func formsOf(marks [][]Mark, kept []int) (forms []*taken) {
-	of := map[string]*taken{}
-	key := make([]byte, len(kept))
-	for _, row := range marks {
-		score := 0
-		var lines []int
-		for i, l := range kept {
-			key[i] = '-'
-			if row[l] != NotTaken {
-				key[i] = '+'
-				lines = append(lines, i)
-			}
-			if row[l] == Right {
-				score++
-			}
-		}
-		f := of[string(key)]
-		if f == nil {
-			f = &taken{lines: lines, n: make([]int, len(lines)+1), right: make([][]int, len(lines))}
-			for i := range f.right {
-				f.right[i] = make([]int, len(lines)+1)
-			}
-			of[string(key)] = f
-			forms = append(forms, f)
-		}
-		if score == 0 || score == len(lines) {
-			continue // none and all right say nothing of which line is harder
-		}
-		f.n[score]++
-		for i, place := range lines {
-			if row[kept[place]] == Right {
-				f.right[i][score]++
-			}
-		}
+// scale puts the lines that vary, which are kept of so many, on the scale.
+func (c calibration) scale(of int, kept []int) (scale []*RaschLine, because string) {
+	b, information := c.solve()
+	if b == nil {
+		return nil, "no difficulties fit these answers best"
 	}
-	return forms
-}
-
-// linked tells why there is no scale: difficulties exist just where the lines cannot be parted into two sets so that
-// nobody got a line of the one right and a line of the other wrong (Fischer 1981).
-func (c calibration) linked(marks [][]Mark, kept []int) string {
-	beats := make([][]bool, c.lines) // somebody got the first right and the second wrong
-	for i := range beats {
-		beats[i] = make([]bool, c.lines)
+	covariance, ok := inverse(information)
+	if !ok {
+		return nil, "no difficulties fit these answers best"
 	}
-	for _, row := range marks {
-		var right, wrong []int
-		for i, l := range kept {
-			switch row[l] {
-			case Right:
-				right = append(right, i)
-			case Wrong:
-				wrong = append(wrong, i)
-			}
-		}
-		for _, i := range right {
-			for _, j := range wrong {
-				beats[i][j] = true
-			}
-		}
+	scale = make([]*RaschLine, of)
+	for i, fit := range c.fits(b) {
+		fit.B, fit.SE = b[i], math.Sqrt(covariance.At(i, i)-1/float64(c.lines))
+		scale[kept[i]] = &fit
 	}
-	reaches := func(edge func(i, j int) bool) bool {
-		seen, next := make([]bool, c.lines), []int{0}
-		seen[0] = true
-		for len(next) > 0 {
-			i := next[len(next)-1]
-			next = next[:len(next)-1]
-			for j := range c.lines {
-				if !seen[j] && edge(i, j) {
-					seen[j] = true
-					next = append(next, j)
-				}
-			}
-		}
-		return !slices.Contains(seen, false)
-	}
-	if !reaches(func(i, j int) bool { return beats[i][j] }) || !reaches(func(i, j int) bool { return beats[j][i] }) {
-		return "the answers do not link all lines: nobody got one of some lines right and one of the others wrong"
-	}
-	return ""
+	return scale, ""
 }
 
 // solve climbs by Newton's steps to the difficulties that make the answers likeliest, until a step moves none by more than

@@ -41,7 +41,7 @@ const tenths = (n: number) => `${(n / 10).toFixed(1)}%`
     </tbody>
   </LedgerTable>
   <template v-if="result.shares.length">
-    <p class="soft shares-note">Of 100 students who will sit, expected in each band with these cuts:</p>
+    <p class="soft shares-note">Of 100 students, expected in each band with these cuts:</p>
     <BandBar :counts="result.shares.map((s) => Math.round(100 * s.share))" :names="result.shares.map((s) => s.name)" />
   </template>
 </template>
