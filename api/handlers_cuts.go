@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"time"
 
 	"pineledger/api/contract"
 	"pineledger/api/edge"
@@ -138,7 +139,7 @@ func (h *cutsHandlers) ForecastCuts(ctx context.Context, r contract.ForecastCuts
 }
 
 func forecastOf(f cuts.Forecast) contract.Forecast {
-	out := contract.Forecast{Cuts: cutsOf(f.Cuts), Many: f.Known.Many, Few: f.Known.Few, Author: f.Known.Author, Unknown: f.Known.Unknown,
+	out := contract.Forecast{Cuts: cutsOf(f.Cuts), Scaled: f.Known.Scaled, Many: f.Known.Many, Few: f.Known.Few, Author: f.Known.Author, Unknown: f.Known.Unknown,
 		Students: f.Students, Placed: f.Placed, SmallSchools: f.SmallOnes, Because: f.Because,
 		Off: each(f.Off, func(o official.Off) contract.OffCut {
 			return contract.OffCut{Band: o.Band, Raw: o.Raw, Nearest: each(o.Nearest, officialChoice)}
@@ -248,4 +249,52 @@ func (h *cutsHandlers) ListNearCuts(ctx context.Context, r contract.ListNearCuts
 			return contract.NearStudent{Student: s.Student, Number: s.Number, School: s.School, Section: s.Section, Raw: points.Points(s.Raw)}
 		})}
 	})), nil
+}
+
+func calibrationOf(c cuts.Calibration) contract.Calibration {
+	out := contract.Calibration{Id: c.ID, State: contract.CalibrationState(c.State), Why: c.Why, Attempts: c.Attempts, Items: c.Items, Drifted: c.Drifted, Read: c.Read, Of: c.Of,
+		EndedAt: timeOrNil(c.EndedAt), By: c.By}
+	if c.ID == 0 {
+		out.State = contract.CalibrationStateNone
+	}
+	return out
+}
+
+func (h *cutsHandlers) GetCalibration(ctx context.Context, r contract.GetCalibrationRequestObject) (contract.GetCalibrationResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	c, err := h.app.Cuts.NewestCalibration(ctx, v, r.Params.Subject)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetCalibration200JSONResponse(calibrationOf(c)), nil
+}
+
+// calibrationWait is how long an answer waits for a calibration that is soon done.
+const calibrationWait = 800 * time.Millisecond
+
+func (h *cutsHandlers) Calibrate(ctx context.Context, r contract.CalibrateRequestObject) (contract.CalibrateResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	c, err := h.app.Cuts.Calibrate(ctx, v, r.Body.Subject, calibrationWait)
+	if err != nil {
+		return nil, err
+	}
+	return contract.Calibrate200JSONResponse(calibrationOf(c)), nil
+}
+
+func (h *cutsHandlers) CancelCalibration(ctx context.Context, r contract.CancelCalibrationRequestObject) (contract.CancelCalibrationResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	c, err := h.app.Cuts.CancelCalibration(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.CancelCalibration200JSONResponse(calibrationOf(c)), nil
 }

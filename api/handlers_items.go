@@ -167,11 +167,11 @@ func (h *itemHandlers) ListItemUses(ctx context.Context, r contract.ListItemUses
 	if err != nil {
 		return nil, err
 	}
-	uses, seen, err := h.app.Bank.ItemUses(ctx, v, r.Id)
+	uses, err := h.app.Bank.ItemUses(ctx, v, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	return contract.ListItemUses200JSONResponse(contract.ItemUses{Uses: each(uses, useOf), Seen: each(seen, func(s bankroom.Seen) contract.ItemSeen {
+	return contract.ListItemUses200JSONResponse(contract.ItemUses{Uses: each(uses.Uses, useOf), Scale: each(uses.Scale, onScale), Seen: each(uses.Seen, func(s bankroom.Seen) contract.ItemSeen {
 		return contract.ItemSeen{Year: s.Year, Grade: s.Grade, Students: s.Students}
 	})}), nil
 }
@@ -277,4 +277,8 @@ func (h *itemHandlers) SeeNotice(ctx context.Context, r contract.SeeNoticeReques
 		return nil, err
 	}
 	return contract.SeeNotice204Response{}, h.app.Word.SeeNotice(ctx, v, r.Id)
+}
+
+func onScale(s bankroom.OnScale) contract.ItemScale {
+	return contract.ItemScale{Version: s.Version, At: timeOf(s.At), B: s.B, Se: s.SE, Infit: s.Infit, Outfit: s.Outfit, N: s.N, Was: s.Was}
 }

@@ -197,6 +197,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"chooseBands", "PUT /assessments/1/bands", `{"bandSetId":1}`, [6]int{n, n, n, f, f, y}},
 		{"putCuts", "PUT /assessments/1/cuts", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{n, n, n, f, f, y}},
 		{"forecastCuts", "POST /assessments/1/forecast", `{"mean":0,"sd":1}`, [6]int{f, f, f, y, y, y}},
+		{"getCalibration", "GET /calibrations?subject=mathematics", "", [6]int{f, f, f, y, y, y}},
+		{"calibrate", "POST /calibrations", `{"subject":"mathematics"}`, [6]int{f, f, f, f, f, y}},
+		{"cancelCalibration", "DELETE /calibrations/1", "", [6]int{f, f, f, f, f, y}},
 		// Panel 1 is one of the demo's: the district's, with judges who are not among these.
 		{"listPanels", "GET /panels", "", [6]int{f, y, y, y, y, y}},
 		{"beginPanel", "POST /panels", `{"assessmentId":1,"title":"x","method":"angoff","judges":[]}`, [6]int{f, f, f, y, y, y}},

@@ -57,7 +57,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if a.Build, a.Draws, a.Plans, err = build.New(ctx, d, a.Bank, a.Writing); err != nil {
 		return nil, err
 	}
-	if a.Cuts, err = cuts.New(d, a.Build); err != nil {
+	if a.Cuts, err = cuts.New(ctx, d, a.Build); err != nil {
 		return nil, err
 	}
 	a.Panels = panels.New(d, a.Plans, a.Cuts)

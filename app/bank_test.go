@@ -70,7 +70,7 @@ func TestABankThatIsNotOpenHidesItsItems(t *testing.T) {
 		"page":     func() error { _, err := w.app.Bank.Item(w.ctx, w.teacher, secret, 0); return err },
 		"versions": func() error { _, err := w.app.Bank.ItemVersions(w.ctx, w.teacher, secret); return err },
 		"changes":  func() error { _, err := w.app.Bank.ItemChanges(w.ctx, w.teacher, secret, 1, 1); return err },
-		"uses":     func() error { _, _, err := w.app.Bank.ItemUses(w.ctx, w.teacher, secret); return err },
+		"uses":     func() error { _, err := w.app.Bank.ItemUses(w.ctx, w.teacher, secret); return err },
 		"comments": func() error { _, err := w.app.Bank.Comment(w.ctx, w.teacher, secret, "x"); return err },
 		"report":   func() error { return w.app.Word.ReportItem(w.ctx, w.teacher, secret, 0, "unclear", "x") },
 		"tag": func() error {

@@ -1,8 +1,10 @@
 package app_test
 
 import (
+	"context"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -370,4 +372,62 @@ func TestStudentsNearACut(t *testing.T) {
 	assert.ErrorIs(t, err, desk.ErrForbidden, "the assessment is the district's")
 	_, err = d.app.Cuts.Weigh(d.ctx, school, head.AssessmentID, twoBands(5000))
 	assert.ErrorIs(t, err, desk.ErrForbidden)
+}
+
+// All answers in mathematics come onto one scale; forecasts and items' pages stand on it from then on.
+func TestItemsAreCalibrated(t *testing.T) {
+	d := newDistrictToChange(t)
+	require.NoError(t, d.store.Write(d.ctx, func(tx *store.Tx) error { return tx.Exec(d.ctx, "DELETE FROM calibrated") }))
+	head := d.matrix(d.head, read.MatrixQuery{Limit: 1}).Head
+	ask := func() cuts.Forecast {
+		f, err := d.app.Cuts.Forecast(d.ctx, d.head, head.AssessmentID, cuts.Question{Assumed: cuts.Assumed{SD: 1}})
+		require.NoError(t, err)
+		return f
+	}
+	before := ask()
+	assert.Zero(t, before.Known.Scaled)
+	c, err := d.app.Cuts.Calibrate(d.ctx, d.head, "mathematics", time.Minute)
+	require.NoError(t, err)
+	require.Equal(t, "done", c.State, c.Why)
+	assert.Greater(t, c.Items, len(head.Lines)/2)
+	assert.Greater(t, c.Attempts, head.Scored)
+	assert.Zero(t, c.Drifted, "there is one year only")
+	newest, err := d.app.Cuts.NewestCalibration(d.ctx, d.head, "mathematics")
+	require.NoError(t, err)
+	assert.Equal(t, c, newest)
+
+	after := ask()
+	assert.Greater(t, after.Known.Scaled, len(head.Lines)/2)
+	assert.Equal(t, before.Known.Lines(), after.Known.Lines())
+	require.NotNil(t, after.Prediction)
+	// The scale is laid where the shares put it, so that what is expected stays near what it was.
+	assert.InDelta(t, before.Prediction.All.Mean, after.Prediction.All.Mean, 0.05*float64(head.Total)/100)
+
+	at := slices.IndexFunc(head.Lines, func(l read.ResultLine) bool { return l.Points == points.One })
+	uses, err := d.app.Bank.ItemUses(d.ctx, d.head, head.Lines[at].ItemID)
+	require.NoError(t, err)
+	require.NotEmpty(t, uses.Scale)
+	on := uses.Scale[0]
+	assert.Greater(t, on.N, 10)
+	assert.Greater(t, on.SE, 0.0)
+	assert.InDelta(t, 1, on.Infit, 0.5)
+	assert.Nil(t, on.Was)
+
+	_, err = d.app.Cuts.Calibrate(d.ctx, d.head, "weaving", time.Minute)
+	var conflict *desk.ConflictError
+	require.ErrorAs(t, err, &conflict)
+	school := d.someone(roster.SchoolCoordinator, func(roster.Viewer) bool { return true })
+	_, err = d.app.Cuts.Calibrate(d.ctx, school, "mathematics", time.Minute)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+
+	// One that is cancelled keeps nothing and leaves the newest that is done in force.
+	stopped, cancel := context.WithCancel(d.ctx)
+	cancel()
+	begun, err := d.app.Cuts.Calibrate(stopped, d.head, "mathematics", 0)
+	if err == nil {
+		begun, err = d.app.Cuts.CancelCalibration(d.ctx, d.head, begun.ID)
+		require.NoError(t, err)
+		assert.Contains(t, []string{"cancelled", "done"}, begun.State)
+	}
+	assert.Equal(t, after.Known, ask().Known)
 }

@@ -57,3 +57,9 @@ func (g *generator) winter(ctx context.Context) error {
 	_, err = g.app.Build.ChooseBands(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.bandSets["mathematics"])
 	return err
 }
+
+// calibrate puts the items of mathematics on one scale, by what was answered until then.
+func (g *generator) calibrate(ctx context.Context) error {
+	_, err := g.app.Cuts.Calibrate(ctx, g.district, "mathematics", time.Minute)
+	return err
+}

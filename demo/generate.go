@@ -413,6 +413,7 @@ func (g *generator) drafts(ctx context.Context) {
 	placed := map[string]int{"M4.NP": 4, "M4.OP": 5, "M4.FR": 6, "M4.MS": 5, "M4.FS": 4}
 	g.at(g.now.Add(-50*time.Hour), func() error { return g.twoParts(ctx) })
 	g.at(g.now.Add(-30*time.Hour), func() error { return g.winter(ctx) })
+	g.at(g.now.Add(-28*time.Hour), func() error { return g.calibrate(ctx) })
 	g.at(g.now.Add(-26*time.Hour), func() error {
 		_, err := g.app.Build.StartAssessment(ctx, g.second, build.Outline{Title: "Grade 7 science, layers and living things", ShortTitle: "Science check", Subject: "science",
 			Grades: []string{"07"}, Purpose: "common formative", Language: "en"})

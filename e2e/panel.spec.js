@@ -81,7 +81,11 @@ test('three judges rate line by line, see where they stand, and their cuts becom
   await accessible(chair)
 
   await first.getByRole('button', { name: 'What came of round 1' }).click()
-  await expect(first.getByRole('img', { name: /^Underway: 2 judges from 4\.2 to 5\.6 points, median 4\.9\. Your own is 4\.2\.$/ })).toBeVisible()
+  await expect(
+    first.getByRole('img', {
+      name: /^Underway: 2 judges from 4\.2 to 5\.6 points, median 4\.9\. Your own is 4\.2\.$/,
+    }),
+  ).toBeVisible()
   await expect(first.getByText(three[1].name)).toHaveCount(0)
 
   // One leaves; the next round begins with what the others gave.
@@ -90,19 +94,30 @@ test('three judges rate line by line, see where they stand, and their cuts becom
   await chair.getByRole('button', { name: 'Leaves', exact: true }).click()
   await chair.getByRole('button', { name: 'Open the next round' }).click()
   await first.getByRole('button', { name: 'Your work' }).click()
-  await expect(first.getByText('Round 2 · 42 of 42 given')).toBeVisible({ timeout: 10_000 })
+  await expect(first.getByText('Round 2 · 42 of 42 given')).toBeVisible({
+    timeout: 10_000,
+  })
   await field(first, 1, 'Underway').focus()
   await first.keyboard.press('4')
   await expect(field(first, 1, 'Underway')).toHaveValue('40')
   await first.getByRole('button', { name: 'I am done' }).click()
-  await expect(second.getByText('Round 2 · 42 of 42 given')).toBeVisible({ timeout: 10_000 })
+  await expect(second.getByText('Round 2 · 42 of 42 given')).toBeVisible({
+    timeout: 10_000,
+  })
   await second.getByRole('button', { name: 'I am done' }).click()
   await expect(third.getByText('The chair noted that you left this panel')).toBeVisible({ timeout: 10_000 })
 
-  await expect(table.getByRole('row', { name: new RegExp(three[1].name) }).getByRole('cell').last()).toHaveText('done', { timeout: 10_000 })
+  await expect(
+    table
+      .getByRole('row', { name: new RegExp(three[1].name) })
+      .getByRole('cell')
+      .last(),
+  ).toHaveText('done', { timeout: 10_000 })
   await chair.getByRole('button', { name: 'Close round 2' }).click()
   await chair.getByRole('button', { name: 'Take these cuts…' }).click()
-  const taking = chair.getByRole('complementary', { name: 'Take the cuts of round 2' })
+  const taking = chair.getByRole('complementary', {
+    name: 'Take the cuts of round 2',
+  })
   await taking.getByRole('button', { name: 'Take these cuts' }).click()
   await expect(taking.getByRole('status')).toContainText('Panel of three, by the panel has these cuts now.')
   await taking.getByRole('link', { name: 'Open the band set' }).click()
@@ -118,7 +133,11 @@ test('a judge marks places in a booklet by keys, and a mark that contradicts ano
   const page = await asPerson(browser, still.personId)
   await page.goto(`/panels/${ordered.id}`)
   const booklet = page.getByRole('table', { name: 'Booklet of ordered items' })
-  const mark = (cut, place) => booklet.getByRole('button', { name: `${cut} at place ${place}`, exact: true })
+  const mark = (cut, place) =>
+    booklet.getByRole('button', {
+      name: `${cut} at place ${place}`,
+      exact: true,
+    })
   await booklet.getByRole('row').nth(1).focus()
   for (const key of ['ArrowDown', 'ArrowDown', '1', 'ArrowDown', '3', '2']) await page.keyboard.press(key)
   await expect(mark('Underway', 3)).toHaveAttribute('aria-pressed', 'true')

@@ -103,6 +103,33 @@ func (e BlueprintFilterEase) Valid() bool {
 	}
 }
 
+// Defines values for CalibrationState.
+const (
+	CalibrationStateCancelled CalibrationState = "cancelled"
+	CalibrationStateDone      CalibrationState = "done"
+	CalibrationStateFailed    CalibrationState = "failed"
+	CalibrationStateNone      CalibrationState = "none"
+	CalibrationStateRunning   CalibrationState = "running"
+)
+
+// Valid indicates whether the value is a known member of the CalibrationState enum.
+func (e CalibrationState) Valid() bool {
+	switch e {
+	case CalibrationStateCancelled:
+		return true
+	case CalibrationStateDone:
+		return true
+	case CalibrationStateFailed:
+		return true
+	case CalibrationStateNone:
+		return true
+	case CalibrationStateRunning:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CautionKind.
 const (
 	AboveTotal  CautionKind = "aboveTotal"
@@ -909,19 +936,19 @@ func (e MoveDoorJSONBodyDoor) Valid() bool {
 
 // Defines values for RecordAnswerJSONBodyRecorded.
 const (
-	None  RecordAnswerJSONBodyRecorded = "none"
-	Right RecordAnswerJSONBodyRecorded = "right"
-	Wrong RecordAnswerJSONBodyRecorded = "wrong"
+	RecordAnswerJSONBodyRecordedNone  RecordAnswerJSONBodyRecorded = "none"
+	RecordAnswerJSONBodyRecordedRight RecordAnswerJSONBodyRecorded = "right"
+	RecordAnswerJSONBodyRecordedWrong RecordAnswerJSONBodyRecorded = "wrong"
 )
 
 // Valid indicates whether the value is a known member of the RecordAnswerJSONBodyRecorded enum.
 func (e RecordAnswerJSONBodyRecorded) Valid() bool {
 	switch e {
-	case None:
+	case RecordAnswerJSONBodyRecordedNone:
 		return true
-	case Right:
+	case RecordAnswerJSONBodyRecordedRight:
 		return true
-	case Wrong:
+	case RecordAnswerJSONBodyRecordedWrong:
 		return true
 	default:
 		return false
@@ -1200,6 +1227,31 @@ type ByBand struct {
 	Sections []Group    `json:"sections"`
 	Strands  []Strand   `json:"strands"`
 }
+
+// Calibration defines model for Calibration.
+type Calibration struct {
+	Attempts int        `json:"attempts"`
+	By       string     `json:"by"`
+	Drifted  int        `json:"drifted"`
+	EndedAt  *time.Time `json:"endedAt,omitempty"`
+
+	// Id 0 before the first.
+	Id int64 `json:"id"`
+
+	// Items Versions of items that are on the scale.
+	Items int `json:"items"`
+	Of    int `json:"of"`
+
+	// Read Attempts read while it runs.
+	Read  int              `json:"read"`
+	State CalibrationState `json:"state"`
+
+	// Why It failed.
+	Why string `json:"why"`
+}
+
+// CalibrationState defines model for Calibration.State.
+type CalibrationState string
 
 // Caution defines model for Caution.
 type Caution struct {
@@ -1710,7 +1762,10 @@ type Forecast struct {
 	Off []OffCut `json:"off"`
 
 	// Placed Students with scored work in the subject.
-	Placed  int        `json:"placed"`
+	Placed int `json:"placed"`
+
+	// Scaled Lines that a calibration put on one scale.
+	Scaled  int        `json:"scaled"`
 	Schools *[]Outlook `json:"schools,omitempty"`
 
 	// Scores The share of students at each raw score.
@@ -2069,6 +2124,22 @@ type ItemRight struct {
 	Why string `json:"why"`
 }
 
+// ItemScale defines model for ItemScale.
+type ItemScale struct {
+	At time.Time `json:"at"`
+
+	// B In logits.
+	B       float64 `json:"b"`
+	Infit   float64 `json:"infit"`
+	N       int     `json:"n"`
+	Outfit  float64 `json:"outfit"`
+	Se      float64 `json:"se"`
+	Version int     `json:"version"`
+
+	// Was The year before, where it has drifted since.
+	Was *float64 `json:"was,omitempty"`
+}
+
 // ItemSeen defines model for ItemSeen.
 type ItemSeen struct {
 	Grade    string `json:"grade"`
@@ -2113,8 +2184,10 @@ type ItemUse struct {
 
 // ItemUses defines model for ItemUses.
 type ItemUses struct {
-	Seen []ItemSeen `json:"seen"`
-	Uses []ItemUse  `json:"uses"`
+	// Scale Where its versions lie on the scale of the subject, those that were calibrated.
+	Scale []ItemScale `json:"scale"`
+	Seen  []ItemSeen  `json:"seen"`
+	Uses  []ItemUse   `json:"uses"`
 }
 
 // ItemVersionListed defines model for ItemVersionListed.
@@ -4063,6 +4136,16 @@ type DropBlueprintParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// GetCalibrationParams defines parameters for GetCalibration.
+type GetCalibrationParams struct {
+	Subject string `form:"subject" json:"subject"`
+}
+
+// CalibrateJSONBody defines parameters for Calibrate.
+type CalibrateJSONBody struct {
+	Subject string `json:"subject"`
+}
+
 // SignInToTryJSONBody defines parameters for SignInToTry.
 type SignInToTryJSONBody struct {
 	PersonId Id `json:"personId"`
@@ -4923,6 +5006,9 @@ type PutBankJSONRequestBody = BankInput
 // KeepBlueprintJSONRequestBody defines body for KeepBlueprint for application/json ContentType.
 type KeepBlueprintJSONRequestBody KeepBlueprintJSONBody
 
+// CalibrateJSONRequestBody defines body for Calibrate for application/json ContentType.
+type CalibrateJSONRequestBody CalibrateJSONBody
+
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
 
@@ -5234,6 +5320,15 @@ type ServerInterface interface {
 	// GetKeptRows The rows of a blueprint of the library.
 	// (GET /blueprints/{id})
 	GetKeptRows(ctx *echo.Context, id Id) error
+	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
+	// (GET /calibrations)
+	GetCalibration(ctx *echo.Context, params GetCalibrationParams) error
+	// Calibrate Put the items of a subject on one scale, by all answers so far.
+	// (POST /calibrations)
+	Calibrate(ctx *echo.Context) error
+	// CancelCalibration Cancel a calibration that runs; nothing of it is kept.
+	// (DELETE /calibrations/{id})
+	CancelCalibration(ctx *echo.Context, id Id) error
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx *echo.Context) error
@@ -7136,6 +7231,49 @@ func (w *ServerInterfaceWrapper) GetKeptRows(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetKeptRows(ctx, id)
+	return err
+}
+
+// GetCalibration converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCalibration(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCalibrationParams
+	// ------------- Required query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCalibration(ctx, params)
+	return err
+}
+
+// Calibrate converts echo context to params.
+func (w *ServerInterfaceWrapper) Calibrate(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Calibrate(ctx)
+	return err
+}
+
+// CancelCalibration converts echo context to params.
+func (w *ServerInterfaceWrapper) CancelCalibration(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CancelCalibration(ctx, id)
 	return err
 }
 
@@ -10826,6 +10964,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/cuts", wrapper.PutCuts, options.OperationMiddlewares["putCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/forecast", wrapper.ForecastCuts, options.OperationMiddlewares["forecastCuts"]...)
+	router.GET(options.BaseURL+"/calibrations", wrapper.GetCalibration, options.OperationMiddlewares["getCalibration"]...)
+	router.POST(options.BaseURL+"/calibrations", wrapper.Calibrate, options.OperationMiddlewares["calibrate"]...)
+	router.DELETE(options.BaseURL+"/calibrations/:id", wrapper.CancelCalibration, options.OperationMiddlewares["cancelCalibration"]...)
 	router.GET(options.BaseURL+"/panels", wrapper.ListPanels, options.OperationMiddlewares["listPanels"]...)
 	router.POST(options.BaseURL+"/panels", wrapper.BeginPanel, options.OperationMiddlewares["beginPanel"]...)
 	router.GET(options.BaseURL+"/panels/:id", wrapper.GetPanel, options.OperationMiddlewares["getPanel"]...)
@@ -13183,6 +13324,123 @@ type GetKeptRowsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetKeptRowsdefaultApplicationProblemPlusJSONResponse) VisitGetKeptRowsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalibrationRequestObject struct {
+	Params GetCalibrationParams
+}
+
+type GetCalibrationResponseObject interface {
+	VisitGetCalibrationResponse(w http.ResponseWriter) error
+}
+
+type GetCalibration200JSONResponse Calibration
+
+func (response GetCalibration200JSONResponse) VisitGetCalibrationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalibrationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalibrationdefaultApplicationProblemPlusJSONResponse) VisitGetCalibrationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalibrateRequestObject struct {
+	Body *CalibrateJSONRequestBody
+}
+
+type CalibrateResponseObject interface {
+	VisitCalibrateResponse(w http.ResponseWriter) error
+}
+
+type Calibrate200JSONResponse Calibration
+
+func (response Calibrate200JSONResponse) VisitCalibrateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalibratedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalibratedefaultApplicationProblemPlusJSONResponse) VisitCalibrateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelCalibrationRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type CancelCalibrationResponseObject interface {
+	VisitCancelCalibrationResponse(w http.ResponseWriter) error
+}
+
+type CancelCalibration200JSONResponse Calibration
+
+func (response CancelCalibration200JSONResponse) VisitCancelCalibrationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelCalibrationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CancelCalibrationdefaultApplicationProblemPlusJSONResponse) VisitCancelCalibrationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18402,6 +18660,15 @@ type StrictServerInterface interface {
 	// GetKeptRows The rows of a blueprint of the library.
 	// (GET /blueprints/{id})
 	GetKeptRows(ctx context.Context, request GetKeptRowsRequestObject) (GetKeptRowsResponseObject, error)
+	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
+	// (GET /calibrations)
+	GetCalibration(ctx context.Context, request GetCalibrationRequestObject) (GetCalibrationResponseObject, error)
+	// Calibrate Put the items of a subject on one scale, by all answers so far.
+	// (POST /calibrations)
+	Calibrate(ctx context.Context, request CalibrateRequestObject) (CalibrateResponseObject, error)
+	// CancelCalibration Cancel a calibration that runs; nothing of it is kept.
+	// (DELETE /calibrations/{id})
+	CancelCalibration(ctx context.Context, request CancelCalibrationRequestObject) (CancelCalibrationResponseObject, error)
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx context.Context, request ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error)
@@ -20842,6 +21109,102 @@ func (sh *strictHandler) GetKeptRows(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetKeptRowsResponseObject); ok {
 		return validResponse.VisitGetKeptRowsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCalibration operation middleware
+func (sh *strictHandler) GetCalibration(ctx *echo.Context, params GetCalibrationParams) error {
+	var request GetCalibrationRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalibration(ctx.Request().Context(), request.(GetCalibrationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalibration")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalibrationResponseObject); ok {
+		return validResponse.VisitGetCalibrationResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Calibrate operation middleware
+func (sh *strictHandler) Calibrate(ctx *echo.Context) error {
+	var request CalibrateRequestObject
+
+	var body CalibrateJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Calibrate(ctx.Request().Context(), request.(CalibrateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Calibrate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CalibrateResponseObject); ok {
+		return validResponse.VisitCalibrateResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CancelCalibration operation middleware
+func (sh *strictHandler) CancelCalibration(ctx *echo.Context, id Id) error {
+	var request CancelCalibrationRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CancelCalibration(ctx.Request().Context(), request.(CancelCalibrationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CancelCalibration")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CancelCalibrationResponseObject); ok {
+		return validResponse.VisitCancelCalibrationResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

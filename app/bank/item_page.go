@@ -14,6 +14,7 @@ import (
 	"pineledger/core/stats"
 	"pineledger/store"
 	"pineledger/store/bankrows"
+	"pineledger/store/cutrows"
 )
 
 // ItemDetail is an item with its key, for staff.
@@ -149,23 +150,32 @@ type ItemUse struct {
 }
 
 // ItemUses lists where an item is and was used, and its exposure by grade and year.
-func (a *Bank) ItemUses(ctx context.Context, v roster.Viewer, id int64) ([]ItemUse, []bankrows.Seen, error) {
+func (a *Bank) ItemUses(ctx context.Context, v roster.Viewer, id int64) (out ItemUses, err error) {
 	if _, _, err := a.itemFor(ctx, a.Store.Reader, v, id); err != nil {
-		return nil, nil, err
+		return out, err
 	}
-	uses, err := a.usesFor(ctx, v, id)
-	if err != nil {
-		return nil, nil, err
+	if out.Uses, err = a.usesFor(ctx, v, id); err != nil {
+		return out, err
 	}
-	for i := range uses {
-		if uses[i].FormID > 0 && uses[i].Students > 0 {
-			if err := a.fillUse(ctx, &uses[i]); err != nil {
-				return nil, nil, err
+	for i := range out.Uses {
+		if out.Uses[i].FormID > 0 && out.Uses[i].Students > 0 {
+			if err := a.fillUse(ctx, &out.Uses[i]); err != nil {
+				return out, err
 			}
 		}
 	}
-	seen, err := bankrows.SeenOf(ctx, a.Store.Reader, id)
-	return uses, seen, err
+	if out.Scale, err = cutrows.ScaleOf(ctx, a.Store.Reader, id); err != nil {
+		return out, err
+	}
+	out.Seen, err = bankrows.SeenOf(ctx, a.Store.Reader, id)
+	return out, err
+}
+
+// ItemUses is where an item is and was used, and what came of it.
+type ItemUses struct {
+	Uses  []ItemUse
+	Seen  []bankrows.Seen
+	Scale []cutrows.OnScale // its versions that were calibrated
 }
 
 // usesFor lists the uses of an item and hides what is not the viewer's to see.

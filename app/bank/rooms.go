@@ -10,6 +10,7 @@ import (
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/bankrows"
+	"pineledger/store/cutrows"
 )
 
 // Bank finds, shows, tags and copies the items of banks.
@@ -63,6 +64,7 @@ type (
 	PersonNamed    = bankrows.PersonNamed
 	SavedSearch    = bankrows.SavedSearch
 	Seen           = bankrows.Seen
+	OnScale        = cutrows.OnScale
 	Tag            = bankrows.Tag
 	VersionListed  = bankrows.VersionListed
 )

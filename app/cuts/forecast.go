@@ -32,10 +32,14 @@ type Cuts struct {
 // mostProspects is how many are held; each takes some megabytes where there are many schools.
 const mostProspects = 16
 
-// New opens the room.
-func New(d *desk.Desk, b *build.Build) (*Cuts, error) {
+// New opens the room, and ends the calibrations that the program left when it stopped.
+func New(ctx context.Context, d *desk.Desk, b *build.Build) (*Cuts, error) {
 	held, err := lru.New[string, prospect](mostProspects)
-	return &Cuts{d, b, held}, err
+	if err != nil {
+		return nil, err
+	}
+	a := &Cuts{d, b, held}
+	return a, a.endLeft(ctx)
 }
 
 // Assumed are the abilities of students who have no scored work in the subject yet, in logits.
@@ -134,7 +138,7 @@ func because(p prospect) string {
 	switch {
 	case !k.Enough():
 		return fmt.Sprintf("Nothing is predicted: of %s the difficulty of %d is not known. Give an estimate on the item, or let students answer it.",
-			desk.Plural(k.Many+k.Few+k.Author+k.Unknown, "line"), k.Unknown)
+			desk.Plural(k.Lines(), "line"), k.Unknown)
 	case p.students == 0:
 		return fmt.Sprintf("Nothing is predicted: there is no school with %d students or more who will sit this.", results.Fewest)
 	}
@@ -279,8 +283,15 @@ func (a *Cuts) seen(ctx context.Context, lines []pinned, placed []form.Placed) (
 		s.credit += g.Credit
 		s.most += int64(f.Lines[g.Line-1].Points) * int64(g.N)
 	}
+	scaled, err := a.scaledBy(ctx, lines)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]predict.Seen, len(lines))
 	for i, l := range lines {
+		if c, ok := scaled[l.version]; ok {
+			out[i].Scaled = &c.B
+		}
 		out[i].Levels = predict.Levels(placed[i].Points, placed[i].Step)
 		if s := sums[l.version]; s != nil && s.most > 0 {
 			out[i].Responses, out[i].Share = s.n, float64(s.credit)/float64(s.most)
@@ -291,6 +302,20 @@ func (a *Cuts) seen(ctx context.Context, lines []pinned, placed []form.Placed) (
 		}
 	}
 	return out, nil
+}
+
+// scaledBy gives, by version, where the newest calibration put lines.
+func (a *Cuts) scaledBy(ctx context.Context, lines []pinned) (map[int64]cutrows.Calibrated, error) {
+	versions := make([]int64, len(lines))
+	for i, l := range lines {
+		versions[i] = l.version
+	}
+	rows, err := cutrows.CalibratedVersions(ctx, a.Store.Reader, versions)
+	out := make(map[int64]cutrows.Calibrated, len(rows))
+	for _, c := range rows {
+		out[c.VersionID] = c
+	}
+	return out, err
 }
 
 // sum is what an item earned of what it could have.

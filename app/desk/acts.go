@@ -69,6 +69,7 @@ var spoken = map[string]string{
 	"assessment.recut":     "changed the cuts of the results of",
 	"bandSet.retire":       "retired the band set",
 	"bandSet.restore":      "brought back the band set",
+	"items.calibrate":      "put on one scale the items of",
 	"panel.begin":          "began the panel",
 	"panel.invite":         "invited judges to the panel",
 	"panel.leave":          "noted that a judge left the panel",

@@ -20,6 +20,7 @@ const Sturdy = 200
 
 // Seen is what is known of a line before it is given.
 type Seen struct {
+	Scaled    *float64 // where a calibration put it, in logits; nil where it is on no scale
 	Responses int
 	Share     float64  // of its points that they earned
 	Author    *float64 // 0 to 1; nil without an estimate
@@ -42,10 +43,13 @@ func (s Seen) difficulty() (share float64, from Source) {
 func inside(share float64) bool { return share > 0 && share < 1 }
 
 // Knowledge is how many lines have their difficulty from which source.
-type Knowledge struct{ Many, Few, Author, Unknown int }
+type Knowledge struct{ Scaled, Many, Few, Author, Unknown int }
+
+// Lines is how many there are in all.
+func (k Knowledge) Lines() int { return k.Scaled + k.Many + k.Few + k.Author + k.Unknown }
 
 // Enough tells whether a prediction can be made: with half of the lines unknown it cannot.
-func (k Knowledge) Enough() bool { return 2*k.Unknown < k.Many+k.Few+k.Author+k.Unknown }
+func (k Knowledge) Enough() bool { return 2*k.Unknown < k.Lines() }
 
 // Locate places lines on the scale. Those of which nothing is known take the mean place of the others.
 func Locate(seen []Seen) ([]Line, Knowledge) {
@@ -55,6 +59,12 @@ func Locate(seen []Seen) ([]Line, Knowledge) {
 	var sum float64
 	for i, s := range seen {
 		lines[i].Levels = s.Levels
+		if s.Scaled != nil && len(s.Levels) == 2 {
+			k.Scaled++
+			lines[i].B = *s.Scaled
+			sum += lines[i].B
+			continue
+		}
 		share, from := s.difficulty()
 		switch from {
 		case FromMany:
@@ -101,4 +111,14 @@ func Middle(lines []Line, of []int, levels []points.Points) Line {
 		sum += lines[i].B
 	}
 	return Line{sum / float64(len(of)), levels}
+}
+
+// Middling is the mean place of lines that are right or wrong, by the shares that got them right, each strictly between 0 and 1.
+func Middling(shares []float64) float64 {
+	levels := Levels(points.One, points.One)
+	var sum float64
+	for _, share := range shares {
+		sum += Location(share, levels)
+	}
+	return sum / float64(len(shares))
 }

@@ -68,16 +68,11 @@ func (a *Answers) Calibrate() (scale []*RaschLine, because string) {
 	if a.students < results.Fewest {
 		return nil, tooFew(a.students)
 	}
-	var kept []int
-	for l := range a.right {
-		if a.right[l] > 0 && a.wrong[l] > 0 {
-			kept = append(kept, l)
-		}
-	}
+	kept := a.varying()
 	if len(kept) < 2 {
 		return nil, "it needs two lines that some get right and some do not"
 	}
-	if !a.linked(kept) {
+	if len(a.Linked()) < len(kept) {
 		return nil, "the answers do not link all lines: nobody got one of some lines right and one of the others wrong"
 	}
 	c := calibration{lines: len(kept)}
@@ -87,25 +82,55 @@ func (a *Answers) Calibrate() (scale []*RaschLine, because string) {
 	return c.scale(len(a.right), kept)
 }
 
-// linked tells whether there is a scale: difficulties exist just where the lines cannot be parted into two sets so that
-// nobody got a line of the one right and a line of the other wrong (Fischer 1981).
-func (a *Answers) linked(kept []int) bool {
-	reaches := func(edge func(i, j int) bool) bool {
-		seen, next := make([]bool, len(kept)), []int{0}
-		seen[0] = true
-		for len(next) > 0 {
-			i := next[len(next)-1]
-			next = next[:len(next)-1]
-			for j := range kept {
-				if !seen[j] && edge(kept[i], kept[j]) {
-					seen[j] = true
-					next = append(next, j)
-				}
+// varying are the lines that some of those who took them got right, and some not.
+func (a *Answers) varying() (kept []int) {
+	for l := range a.right {
+		if a.right[l] > 0 && a.wrong[l] > 0 {
+			kept = append(kept, l)
+		}
+	}
+	return kept
+}
+
+// Linked gives the most lines that have a scale in common, rising; of equally many those with the first line. Difficulties exist just
+// where lines cannot be parted into two sets so that nobody got a line of the one right and a line of the other wrong (Fischer 1981).
+func (a *Answers) Linked() (most []int) {
+	kept := a.varying()
+	done := map[int]bool{}
+	for _, first := range kept {
+		if done[first] {
+			continue
+		}
+		from := a.reached(kept, first, func(i, j int) bool { return a.beats[i][j] })
+		to := a.reached(kept, first, func(i, j int) bool { return a.beats[j][i] })
+		var part []int
+		for _, l := range kept {
+			if from[l] && to[l] {
+				part = append(part, l)
+				done[l] = true
 			}
 		}
-		return !slices.Contains(seen, false)
+		if len(part) > len(most) {
+			most = part
+		}
 	}
-	return reaches(func(i, j int) bool { return a.beats[i][j] }) && reaches(func(i, j int) bool { return a.beats[j][i] })
+	return most
+}
+
+// reached are the lines that edges lead to from a first one.
+func (a *Answers) reached(kept []int, first int, edge func(i, j int) bool) map[int]bool {
+	seen, next := map[int]bool{first: true}, []int{first}
+	for len(next) > 0 {
+		i := next[len(next)-1]
+		next = next[:len(next)-1]
+		for _, j := range kept {
+			if !seen[j] && edge(i, j) {
+				seen[j] = true
+				next = append(next, j)
+			}
+		}
+	}
+	return seen
 }
 
 // taken are the students who took the same lines: of each raw score how many, and how many of them had each line right.

@@ -251,3 +251,17 @@ func TestTheScaleExpectsWhatWasSeen(t *testing.T) {
 		}
 	})
 }
+
+// Two sets of lines that nobody took both of have no scale in common: the larger is found, and can be calibrated by itself.
+func TestTheMostLinkedLinesAreFound(t *testing.T) {
+	a := stats.NewAnswers(5)
+	x, w, r := stats.NotTaken, stats.Wrong, stats.Right
+	for range 3 {
+		for _, marks := range [][]stats.Mark{{r, w, x, x, x}, {w, r, x, x, x}, {x, x, r, w, r}, {x, x, w, r, w}, {x, x, w, w, r}} {
+			a.Add(marks)
+		}
+	}
+	assert.Equal(t, []int{2, 3, 4}, a.Linked())
+	_, because := a.Calibrate()
+	assert.Contains(t, because, "do not link all lines")
+}

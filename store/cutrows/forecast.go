@@ -64,9 +64,10 @@ func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assess
 	return out, err
 }
 
-// Stamp moves with every scoring and every import that ended: what was worked out from results and rosters holds until then.
+// Stamp moves with every scoring, and every import and calibration that ended: what was worked out from results and rosters holds until then.
 func Stamp(ctx context.Context, r sqlite.Reader) (stamp string, err error) {
-	return stamp, r.Get(ctx, &stamp, "SELECT COALESCE((SELECT MAX(id) FROM scoring), 0) || ' ' || COALESCE((SELECT MAX(ended_at) FROM import), 0)")
+	return stamp, r.Get(ctx, &stamp, `SELECT COALESCE((SELECT MAX(id) FROM scoring), 0) || ' ' || COALESCE((SELECT MAX(ended_at) FROM import), 0)
+		|| ' ' || COALESCE((SELECT MAX(id) FROM calibration WHERE state = 'done'), 0)`)
 }
 
 // TargetsVersion moves whenever it changes whom an assessment goes to.

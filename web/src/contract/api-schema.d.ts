@@ -1849,6 +1849,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest calibration of a subject, however it stands or ended; id 0 before the first. */
+        get: operations["getCalibration"];
+        put?: never;
+        /** Put the items of a subject on one scale, by all answers so far. */
+        post: operations["calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calibrations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Cancel a calibration that runs; nothing of it is kept. */
+        delete: operations["cancelCalibration"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels": {
         parameters: {
             query?: never;
@@ -3038,8 +3075,32 @@ export interface components {
             worked?: components["schemas"]["Worked"];
         };
         ItemUses: {
+            /** @description Where its versions lie on the scale of the subject, those that were calibrated. */
+            scale: components["schemas"]["ItemScale"][];
             uses: components["schemas"]["ItemUse"][];
             seen: components["schemas"]["ItemSeen"][];
+        };
+        ItemScale: {
+            version: number;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: double
+             * @description In logits.
+             */
+            b: number;
+            /** Format: double */
+            se: number;
+            /** Format: double */
+            infit: number;
+            /** Format: double */
+            outfit: number;
+            n: number;
+            /**
+             * Format: double
+             * @description The year before, where it has drifted since.
+             */
+            was?: number;
         };
         ItemSeen: {
             year: string;
@@ -4095,6 +4156,8 @@ export interface components {
         };
         Forecast: {
             cuts: components["schemas"]["Cuts"];
+            /** @description Lines that a calibration put on one scale. */
+            scaled: number;
             /** @description Lines whose difficulty comes from 200 responses or more. */
             many: number;
             /** @description From fewer. */
@@ -4128,6 +4191,27 @@ export interface components {
                 /** Format: double */
                 share: number;
             }[];
+        };
+        Calibration: {
+            /**
+             * Format: int64
+             * @description 0 before the first.
+             */
+            id: number;
+            /** @enum {string} */
+            state: "none" | "running" | "done" | "failed" | "cancelled";
+            /** @description It failed. */
+            why: string;
+            attempts: number;
+            /** @description Versions of items that are on the scale. */
+            items: number;
+            drifted: number;
+            /** @description Attempts read while it runs. */
+            read: number;
+            of: number;
+            /** Format: date-time */
+            endedAt?: string;
+            by: string;
         };
         PanelListed: {
             id: components["schemas"]["Id"];
@@ -8646,6 +8730,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalibration: {
+        parameters: {
+            query: {
+                subject: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    subject: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelCalibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
                 };
             };
             default: components["responses"]["Problem"];

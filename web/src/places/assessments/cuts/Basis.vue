@@ -8,10 +8,12 @@ const props = defineProps<{ forecast: Schemas['Forecast']; assumed: { mean: numb
 const emit = defineEmits<{ assume: [assumed: { mean: number; sd: number }] }>()
 
 const lines = computed(() => {
-  const { many, few, author, unknown } = props.forecast
-  const all = many + few + author + unknown
+  const { scaled, many, few, author, unknown } = props.forecast
+  const all = scaled + many + few + author + unknown
+  const of = (n: number) => (n ? `${n} of ${plural(all, 'line')}` : '')
   const parts = [
-    many && `${many} of ${plural(all, 'line')} from 200 responses or more`,
+    scaled && `${of(scaled)} on the scale of this subject`,
+    many && `${scaled ? many : of(many)} from 200 responses or more`,
     few && `${few} from fewer`,
     author && `${author} from the author’s estimate`,
     unknown && `${unknown} not known`,
@@ -43,7 +45,7 @@ function assume() {
 </script>
 
 <template>
-  <p class="soft">Difficulties: {{ lines }}.</p>
+  <p class="soft">Difficulties: {{ lines }}. <slot /></p>
   <p v-if="forecast.students" class="soft">
     Abilities: {{ forecast.placed.toLocaleString('en-US') }} of {{ plural(forecast.students, 'student') }} from their latest
     scored work in this subject<template v-if="rest"

@@ -12,6 +12,7 @@ import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
 import Basis from './Basis.vue'
 import BySchool from './BySchool.vue'
+import Calibrate from './Calibrate.vue'
 import type { Schemas } from '@/contract/client'
 import { gradeName } from '@/contract/format'
 import CutsPicture from './CutsPicture.vue'
@@ -159,7 +160,9 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
           With these cuts {{ Math.round(100 * forecast.data.value.all.accuracy) }}% of students get the band of their expected
           score, and {{ Math.round(100 * forecast.data.value.all.consistency) }}% would get the same band on another day.
         </p>
-        <Basis :forecast="forecast.data.value" :assumed="assumed" @assume="(a) => (assumed = a)" />
+        <Basis :forecast="forecast.data.value" :assumed="assumed" @assume="(a) => (assumed = a)">
+          <Calibrate :subject="sheet.outline.subject" @done="forecast.refetch()" />
+        </Basis>
       </template>
       <NearCuts v-if="forecast.data.value?.observed" :assessment="sheet.id" :stamp="past.length" />
       <CutsOfRecord v-if="history.data.value" :history="history.data.value" @weigh="(b) => (weighed = b)" />

@@ -125,6 +125,7 @@ describe('what a prediction stands on', () => {
       props: {
         forecast: {
           cuts,
+          scaled: 0,
           many: 0,
           few: 0,
           author: 0,

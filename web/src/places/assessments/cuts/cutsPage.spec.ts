@@ -31,6 +31,7 @@ const cuts = (raw: number): Schemas['Cuts'] => ({
 })
 const forecast = (more: Partial<Schemas['Forecast']> = {}): Schemas['Forecast'] => ({
   cuts: cuts(6),
+  scaled: 0,
   many: 8,
   few: 0,
   author: 0,

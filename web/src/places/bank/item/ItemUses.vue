@@ -23,6 +23,8 @@ function worked(u: Schemas['ItemUse']): string {
   if (!u.worked) return ''
   return u.worked.difficulty < 0 ? 'fewer than 10' : ''
 }
+/** A mean square beyond these tells that an item does not work as the model says. */
+const odd = (square: number) => square < 0.7 || square > 1.3
 function discrimination(u: Schemas['ItemUse']): string {
   const d = u.worked?.discrimination
   return d === undefined ? '' : d.toFixed(2).replace(/^(-?)0\./, '$1.')
@@ -67,6 +69,35 @@ function discrimination(u: Schemas['ItemUse']): string {
         </tr>
       </tbody>
     </LedgerTable>
+    <LedgerTable v-if="uses.data.value?.scale.length" label="On the scale of its subject" class="scale">
+      <thead>
+        <tr>
+          <th>On the scale, version</th>
+          <th class="num" title="0 is an item that half of all students get right; 1 more makes that about one in four">
+            Difficulty, logits
+          </th>
+          <th class="num" title="Standard error">SE</th>
+          <th class="num" title="Near 1 where the item works as the model says: by students near its difficulty">Infit</th>
+          <th class="num" title="The same by all students, so that odd answers far from its difficulty weigh more">Outfit</th>
+          <th class="num">Students</th>
+          <th class="double">Since</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="s in uses.data.value.scale" :key="s.version">
+          <td>{{ s.version }}</td>
+          <td class="num">
+            {{ s.b.toFixed(2) }}
+            <span v-if="s.was !== undefined" class="resin">was {{ s.was.toFixed(2) }} last year</span>
+          </td>
+          <td class="num">{{ s.se.toFixed(2) }}</td>
+          <td class="num" :class="{ resin: odd(s.infit) }">{{ s.infit.toFixed(2) }}</td>
+          <td class="num" :class="{ resin: odd(s.outfit) }">{{ s.outfit.toFixed(2) }}</td>
+          <td class="num">{{ s.n.toLocaleString('en-US') }}</td>
+          <td class="double">{{ day(s.at) }}</td>
+        </tr>
+      </tbody>
+    </LedgerTable>
     <p v-if="uses.data.value?.seen.length">
       Seen by
       <template v-for="(s, n) in uses.data.value.seen" :key="`${s.year}${s.grade}`"
@@ -77,6 +108,9 @@ function discrimination(u: Schemas['ItemUse']): string {
 </template>
 
 <style scoped>
+.scale {
+  margin-top: 14px;
+}
 section {
   margin-bottom: 22px;
 }

@@ -92,6 +92,6 @@ li a[aria-current] {
   font-weight: 650;
 }
 select {
-  padding: 2px 6px;
+  padding: 2px 28px 2px 6px;
 }
 </style>

@@ -107,7 +107,7 @@ section {
   margin-top: 22px;
 }
 select {
-  padding: 2px 6px;
+  padding: 2px 28px 2px 6px;
   max-width: 300px;
 }
 .row {
