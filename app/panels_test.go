@@ -131,9 +131,9 @@ func TestAPanelOfJudgesSetsCuts(t *testing.T) {
 	assert.Equal(t, -1, work.Rounds[1].OwnAt, "whose work is not whole has no place")
 
 	// The chair is told who is missing; the next round begins with what was given.
-	chair, err := room.Leave(ctx, d.head, id, ids[2], false, "")
+	_, err = room.Leave(ctx, d.head, id, ids[2], false, "")
 	require.ErrorAs(t, err, &invalid)
-	chair, err = room.Leave(ctx, d.head, id, ids[2], false, "Ill since Tuesday.")
+	chair, err := room.Leave(ctx, d.head, id, ids[2], false, "Ill since Tuesday.")
 	require.NoError(t, err)
 	assert.Equal(t, []string{fmt.Sprintf("Judge 3 left with 1 of %d given: that is not counted.", 3*lines)}, panels.Remarks(chair, chair.Rounds[1]))
 	require.Len(t, chair.Notes, 1)
