@@ -116,8 +116,8 @@ func TestWhatCutsWouldDoIsToldBySchool(t *testing.T) {
 	normal := cuts.Assumed{SD: 1}
 	f := ask(d.head, cuts.Question{Assumed: normal})
 	require.NotNil(t, f.Prediction, f.Because)
-	assert.Equal(t, len(head.Lines), f.Known.Many+f.Known.Few+f.Known.Author+f.Known.Unknown)
-	assert.Equal(t, len(head.Lines), f.Known.Many+f.Known.Few, "each was answered by enough")
+	assert.Equal(t, len(head.Lines), f.Known.Lines())
+	assert.Equal(t, len(head.Lines), f.Known.Scaled+f.Known.Many+f.Known.Few, "each was answered by enough")
 	assert.Positive(t, f.Placed, "by the checks that were given before")
 	assert.Less(t, f.Placed, f.Students, "some were absent")
 	sum := 0
