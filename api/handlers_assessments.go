@@ -216,7 +216,7 @@ func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 		Forms: each(s.Forms, func(f build.Assessment) contract.TwinForm {
 			return contract.TwinForm{Id: f.ID, Letter: f.FormLetter, Title: f.Title, State: string(f.State)}
 		}),
-		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault),
+		Sittings: each(s.Sittings, sittingOf), Faults: append([]string{}, s.Faults...), CutsFault: some(s.CutsFault), Reported: each(s.Reported, reportedOf), ReportedFault: some(s.ReportedFault),
 		Parts: each(s.Parts, func(p build.Part) contract.Part {
 			return contract.Part{Name: p.Name, State: p.State, Status: contract.PartStatus(p.Status)}
 		})}

@@ -2,13 +2,16 @@ package api
 
 import (
 	"context"
+	"math"
 	"time"
 
 	"pineledger/api/contract"
 	"pineledger/api/edge"
 	"pineledger/app/build"
 	"pineledger/app/cuts"
+	"pineledger/app/read"
 	"pineledger/core/band"
+	"pineledger/core/form"
 	"pineledger/core/official"
 	"pineledger/core/points"
 	"pineledger/core/predict"
@@ -17,7 +20,7 @@ import (
 
 func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
 	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
-		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own, Course: s.Course, Purpose: s.Purpose, Retired: s.Retired, Stands: s.Stands,
+		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own, Course: s.Course, Purpose: s.Purpose, Retired: s.Retired, Stands: s.Stands, Least: points.Points(s.Least),
 		Bands: bandsOf(build.CoreBands(s.Bands))}
 }
 
@@ -28,7 +31,8 @@ func bandsOf(bands []band.Band) []contract.Band {
 }
 
 func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
-	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Course: value(in.Course), Year: value(in.Year), Purpose: value(in.Purpose), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands)}
+	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Course: value(in.Course), Year: value(in.Year), Purpose: value(in.Purpose), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands),
+		Least: points.Points(math.Round(value(in.Least) * 100))}
 }
 
 func bandsIn(bands []contract.Band) []band.Band {
@@ -297,4 +301,90 @@ func (h *cutsHandlers) CancelCalibration(ctx context.Context, r contract.CancelC
 		return nil, err
 	}
 	return contract.CancelCalibration200JSONResponse(calibrationOf(c)), nil
+}
+
+func (h *cutsHandlers) ListBandSetUses(ctx context.Context, r contract.ListBandSetUsesRequestObject) (contract.ListBandSetUsesResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	uses, err := h.app.Plans.BandSetUses(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ListBandSetUses200JSONResponse(each(uses, func(u build.BandSetUse) contract.BandSetUse {
+		return contract.BandSetUse{AssessmentId: u.AssessmentID, Title: u.Title, State: string(u.State), Own: u.Own, Stands: u.Stands}
+	})), nil
+}
+
+func (h *cutsHandlers) ChooseMastery(ctx context.Context, r contract.ChooseMasteryRequestObject) (contract.ChooseMasteryResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Build.ChooseMastery(ctx, v, r.Id, r.Params.IfMatch, r.Body.BandSetId)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ChooseMastery200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *cutsHandlers) GetMastery(ctx context.Context, r contract.GetMasteryRequestObject) (contract.GetMasteryResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	m, err := h.app.Build.Mastery(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	out := contract.Mastery{Newer: m.Newer, Possible: m.Possible, Standards: each(m.Told, masteryStandard)}
+	if m.Set != nil {
+		out.Set = new(bandSetOf(v, *m.Set))
+	}
+	return contract.GetMastery200JSONResponse(out), nil
+}
+
+func masteryStandard(t form.Told) contract.MasteryStandard {
+	s := contract.MasteryStandard{Code: t.Code, Text: t.Text, Points: t.Points, Lines: each(t.Lines, func(l int) int { return l + 1 })}
+	if t.Cuts != nil {
+		s.Cuts = new(cutsOf(*t.Cuts))
+	}
+	return s
+}
+
+func (h *cutsHandlers) GetMasteryResults(ctx context.Context, r contract.GetMasteryResultsRequestObject) (contract.GetMasteryResultsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	m, err := h.app.Read.Mastery(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	out := contract.MasteryResults{Bands: []string{}, TooFew: each(m.TooFew, masteryStandard), Standards: each(m.Standards, func(s read.Mastered) contract.MasteredStandard {
+		return contract.MasteredStandard{Standard: masteryStandard(s.Told), Bands: s.Bands, Waiting: s.Waiting}
+	})}
+	if m.Set != nil {
+		out.Set, out.Least = m.Set.Set, m.Set.Least
+		out.Bands = each(m.Set.Bands, func(b band.Band) string { return b.Name })
+	}
+	return contract.GetMasteryResults200JSONResponse(out), nil
+}
+
+func reportedOf(r band.Reported) contract.Reported {
+	return contract.Reported{From: r.From, To: r.To, Value: r.Value}
+}
+
+func (h *cutsHandlers) PutReported(ctx context.Context, r contract.PutReportedRequestObject) (contract.PutReportedResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	ranges := each(r.Body.Reported, func(r contract.Reported) band.Reported { return band.Reported{From: r.From, To: r.To, Value: r.Value} })
+	s, err := h.app.Build.PutReported(ctx, v, r.Id, r.Params.IfMatch, ranges)
+	if err != nil {
+		return nil, err
+	}
+	return contract.PutReported200JSONResponse(sheet(v, s)), nil
 }

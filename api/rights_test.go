@@ -197,6 +197,10 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"chooseBands", "PUT /assessments/1/bands", `{"bandSetId":1}`, [6]int{n, n, n, f, f, y}},
 		{"putCuts", "PUT /assessments/1/cuts", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{n, n, n, f, f, y}},
 		{"forecastCuts", "POST /assessments/1/forecast", `{"mean":0,"sd":1}`, [6]int{f, f, f, y, y, y}},
+		{"listBandSetUses", "GET /band-sets/1/uses", "", [6]int{f, f, f, y, y, y}},
+		{"putReported", "PUT /assessments/1/reported", `{"reported":[]}`, [6]int{n, n, n, f, f, y}},
+		{"getMastery", "GET /assessments/1/mastery", "", [6]int{f, f, f, y, y, y}},
+		{"chooseMastery", "PUT /assessments/1/mastery", `{"bandSetId":0}`, [6]int{n, n, n, f, f, y}},
 		{"getCalibration", "GET /calibrations?subject=mathematics", "", [6]int{f, f, f, y, y, y}},
 		{"calibrate", "POST /calibrations", `{"subject":"mathematics"}`, [6]int{f, f, f, f, f, y}},
 		{"cancelCalibration", "DELETE /calibrations/1", "", [6]int{f, f, f, f, f, y}},
@@ -245,6 +249,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"exportResultsByBand", fmt.Sprintf("GET /results/%d/bands.csv", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
 		{"getMatrix", fmt.Sprintf("GET /results/%d/matrix", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
 		{"exportMatrix", fmt.Sprintf("GET /results/%d/matrix.csv", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
+		{"getMasteryResults", fmt.Sprintf("GET /results/%d/mastery", sitting.DistributionID), "", [6]int{f, n, y, n, y, y}},
 		{"getTrail", fmt.Sprintf("GET /results/%d/scores/%d", sitting.DistributionID, attempt), "", [6]int{f, n, f, n, y, y}}, // the near teacher's class has yet to sit it
 		{"openKeys", fmt.Sprintf("PUT /results/%d/keys", sitting.DistributionID), `{"open":false}`, [6]int{n, n, n, n, f, y}},
 		{"listSchools", "GET /schools", "", [6]int{f, y, y, y, y, y}},

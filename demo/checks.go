@@ -54,7 +54,10 @@ func (g *generator) winter(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	_, err = g.app.Build.ChooseBands(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.bandSets["mathematics"])
+	if s, err = g.app.Build.ChooseBands(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.bandSets["mathematics"]); err != nil {
+		return err
+	}
+	_, err = g.app.Build.ChooseMastery(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.mastery)
 	return err
 }
 

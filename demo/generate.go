@@ -49,6 +49,7 @@ type generator struct {
 	district  roster.Viewer
 	second    roster.Viewer
 	bandSets  map[string]int64
+	mastery   int64 // the set for mastery by standard
 	abilities map[int64]float64
 }
 
@@ -232,7 +233,9 @@ func (g *generator) bands(ctx context.Context) error {
 		}
 		g.bandSets[in.Subject] = set.ID
 	}
-	return nil
+	set, err := g.app.Plans.PutBandSet(ctx, g.district, 0, build.BandSetInput{Name: "Calder mastery by standard", Bands: percentBands([]string{"Not yet", "Nearly", "Met"}, 5000, 7500), Least: 3 * points.One})
+	g.mastery = set.ID
+	return err
 }
 
 // plan is one row of a blueprint: so many items of a standard.
@@ -325,6 +328,9 @@ func (g *generator) given(ctx context.Context) error {
 		return err
 	}
 	if _, err := g.app.Plans.KeepBlueprint(ctx, g.district, s.Assessment.ID, "Grade 6 mathematics, 28 items", 0); err != nil {
+		return err
+	}
+	if s, err = g.app.Build.ChooseMastery(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.mastery); err != nil {
 		return err
 	}
 	if s, err = g.seal(ctx, s, "mathematics"); err != nil {

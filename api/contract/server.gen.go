@@ -1040,6 +1040,9 @@ type BandSet struct {
 	Grades []string `json:"grades"`
 	Id     Id       `json:"id"`
 
+	// Least Two decimal places at most.
+	Least Points `json:"least"`
+
 	// LockedBy Who of the district locked it; empty where schools may have other cuts.
 	LockedBy  string `json:"lockedBy"`
 	MayChange bool   `json:"mayChange"`
@@ -1075,6 +1078,9 @@ type BandSetInput struct {
 	Course *string `json:"course,omitempty"`
 	Grades Values  `json:"grades"`
 
+	// Least It is for mastery by standard, told from so many points on; 0 for the whole score.
+	Least *float64 `json:"least,omitempty"`
+
 	// Locked No school may have other cuts. The district alone locks and unlocks.
 	Locked *bool  `json:"locked,omitempty"`
 	Name   string `json:"name"`
@@ -1090,6 +1096,20 @@ type BandSetInput struct {
 
 // BandSetInputRule defines model for BandSetInput.Rule.
 type BandSetInputRule string
+
+// BandSetUse defines model for BandSetUse.
+type BandSetUse struct {
+	// AssessmentId 0 where one may not open it.
+	AssessmentId int64 `json:"assessmentId"`
+
+	// Own With cuts of its own.
+	Own bool `json:"own"`
+
+	// Stands The version that it took.
+	Stands int    `json:"stands"`
+	State  string `json:"state"`
+	Title  string `json:"title"`
+}
 
 // Bank defines model for Bank.
 type Bank struct {
@@ -2398,6 +2418,57 @@ type Link struct {
 	Print  bool      `json:"print"`
 }
 
+// MasteredStandard defines model for MasteredStandard.
+type MasteredStandard struct {
+	// Bands Students in each.
+	Bands    []int           `json:"bands"`
+	Standard MasteryStandard `json:"standard"`
+
+	// Waiting Students of whom a line of it waits for a reader.
+	Waiting int `json:"waiting"`
+}
+
+// Mastery defines model for Mastery.
+type Mastery struct {
+	// Newer The set has changed since the assessment took it.
+	Newer bool `json:"newer"`
+
+	// Possible Standards with points enough.
+	Possible int      `json:"possible"`
+	Set      *BandSet `json:"set,omitempty"`
+
+	// Standards Those that lines are aligned to or lie under.
+	Standards []MasteryStandard `json:"standards"`
+}
+
+// MasteryResults defines model for MasteryResults.
+type MasteryResults struct {
+	Bands []string `json:"bands"`
+
+	// Least Two decimal places at most.
+	Least Points `json:"least"`
+
+	// Set Empty where nothing is told by standard.
+	Set       string             `json:"set"`
+	Standards []MasteredStandard `json:"standards"`
+
+	// TooFew Standards with too few points.
+	TooFew []MasteryStandard `json:"tooFew"`
+}
+
+// MasteryStandard defines model for MasteryStandard.
+type MasteryStandard struct {
+	Code string `json:"code"`
+	Cuts *Cuts  `json:"cuts,omitempty"`
+
+	// Lines Aligned to it or to anything under it, from 1.
+	Lines []int `json:"lines"`
+
+	// Points Two decimal places at most.
+	Points Points `json:"points"`
+	Text   string `json:"text"`
+}
+
 // Matrix defines model for Matrix.
 type Matrix struct {
 	Head  ResultHead    `json:"head"`
@@ -3207,6 +3278,16 @@ type Remark struct {
 // RemarkSort defines model for Remark.Sort.
 type RemarkSort string
 
+// Reported What is reported for the scores of a range, both ends in it.
+type Reported struct {
+	// From Two decimal places at most.
+	From Points `json:"from"`
+
+	// To Two decimal places at most.
+	To    Points `json:"to"`
+	Value string `json:"value"`
+}
+
 // Response defines model for Response.
 type Response map[string][]string
 
@@ -3440,13 +3521,19 @@ type Sheet struct {
 	MaySend bool `json:"maySend"`
 
 	// NewerBands What the newest version of the set would change, in sentences.
-	NewerBands *[]string      `json:"newerBands,omitempty"`
-	Outline    Outline        `json:"outline"`
-	Parts      []Part         `json:"parts"`
-	PoolStates []PoolState    `json:"poolStates"`
-	Rows       []BlueprintRow `json:"rows"`
-	SealedAt   *time.Time     `json:"sealedAt,omitempty"`
-	Shares     []Share        `json:"shares"`
+	NewerBands *[]string   `json:"newerBands,omitempty"`
+	Outline    Outline     `json:"outline"`
+	Parts      []Part      `json:"parts"`
+	PoolStates []PoolState `json:"poolStates"`
+
+	// Reported What is reported for ranges of scores; none where scores speak for themselves.
+	Reported []Reported `json:"reported"`
+
+	// ReportedFault What the ranges leave out on the lines as they stand.
+	ReportedFault *string        `json:"reportedFault,omitempty"`
+	Rows          []BlueprintRow `json:"rows"`
+	SealedAt      *time.Time     `json:"sealedAt,omitempty"`
+	Shares        []Share        `json:"shares"`
 
 	// Shortage Two decimal places at most.
 	Shortage Points     `json:"shortage"`
@@ -3743,8 +3830,11 @@ type Trail struct {
 	PercentTenths int64 `json:"percentTenths"`
 
 	// Raw Two decimal places at most.
-	Raw    Points `json:"raw"`
-	School string `json:"school"`
+	Raw Points `json:"raw"`
+
+	// Reported The value that is reported for the score; empty where none is.
+	Reported string `json:"reported"`
+	School   string `json:"school"`
 
 	// Scorings All of this attempt, the oldest first.
 	Scorings  []TrailScoring `json:"scorings"`
@@ -4015,6 +4105,17 @@ type MakeLinkJSONBody struct {
 	Print bool `json:"print"`
 }
 
+// ChooseMasteryJSONBody defines parameters for ChooseMastery.
+type ChooseMasteryJSONBody struct {
+	BandSetId int64 `json:"bandSetId"`
+}
+
+// ChooseMasteryParams defines parameters for ChooseMastery.
+type ChooseMasteryParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
 // PutOutlineParams defines parameters for PutOutline.
 type PutOutlineParams struct {
 	// IfMatch The version that was read; 0 for none.
@@ -4054,6 +4155,17 @@ type PrintPdfParamsWhat string
 
 // PrintPdfParamsColumns defines parameters for PrintPdf.
 type PrintPdfParamsColumns int
+
+// PutReportedJSONBody defines parameters for PutReported.
+type PutReportedJSONBody struct {
+	Reported []Reported `json:"reported"`
+}
+
+// PutReportedParams defines parameters for PutReported.
+type PutReportedParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
 
 // SealAssessmentParams defines parameters for SealAssessment.
 type SealAssessmentParams struct {
@@ -4976,11 +5088,17 @@ type PutLinesJSONRequestBody PutLinesJSONBody
 // MakeLinkJSONRequestBody defines body for MakeLink for application/json ContentType.
 type MakeLinkJSONRequestBody MakeLinkJSONBody
 
+// ChooseMasteryJSONRequestBody defines body for ChooseMastery for application/json ContentType.
+type ChooseMasteryJSONRequestBody ChooseMasteryJSONBody
+
 // PutOutlineJSONRequestBody defines body for PutOutline for application/json ContentType.
 type PutOutlineJSONRequestBody = Outline
 
 // AttendJSONRequestBody defines body for Attend for application/json ContentType.
 type AttendJSONRequestBody AttendJSONBody
+
+// PutReportedJSONRequestBody defines body for PutReported for application/json ContentType.
+type PutReportedJSONRequestBody PutReportedJSONBody
 
 // PutSharesJSONRequestBody defines body for PutShares for application/json ContentType.
 type PutSharesJSONRequestBody PutSharesJSONBody
@@ -5254,6 +5372,12 @@ type ServerInterface interface {
 	// MakeLink Make a link by which staff let themselves in; it ends the one before.
 	// (PUT /assessments/{id}/link)
 	MakeLink(ctx *echo.Context, id Id) error
+	// GetMastery What an assessment can tell standard by standard.
+	// (GET /assessments/{id}/mastery)
+	GetMastery(ctx *echo.Context, id Id) error
+	// ChooseMastery Choose the set for mastery by standard; 0 takes it away.
+	// (PUT /assessments/{id}/mastery)
+	ChooseMastery(ctx *echo.Context, id Id, params ChooseMasteryParams) error
 	// ListNearCuts The students whose result is within one standard error of a cut, as far as one may see them.
 	// (GET /assessments/{id}/near-cuts)
 	ListNearCuts(ctx *echo.Context, id Id) error
@@ -5275,6 +5399,9 @@ type ServerInterface interface {
 	// PrintPdf The booklet or the key as PDF, for the print shop.
 	// (GET /assessments/{id}/print.pdf)
 	PrintPdf(ctx *echo.Context, id Id, params PrintPdfParams) error
+	// PutReported Say what is reported for ranges of scores; none lets scores speak for themselves.
+	// (PUT /assessments/{id}/reported)
+	PutReported(ctx *echo.Context, id Id, params PutReportedParams) error
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
@@ -5299,6 +5426,9 @@ type ServerInterface interface {
 	// RetireBandSet Offer a band set no more, or again. Where it is used it stays.
 	// (PUT /band-sets/{id}/retired)
 	RetireBandSet(ctx *echo.Context, id Id) error
+	// ListBandSetUses The assessments that use a set.
+	// (GET /band-sets/{id}/uses)
+	ListBandSetUses(ctx *echo.Context, id Id) error
 	// ListBanks The banks open to the signed-in person.
 	// (GET /banks)
 	ListBanks(ctx *echo.Context) error
@@ -5611,6 +5741,9 @@ type ServerInterface interface {
 	// OpenKeys Let teachers read stems and keys before the window is over, or close them again.
 	// (PUT /results/{id}/keys)
 	OpenKeys(ctx *echo.Context, id Id) error
+	// GetMasteryResults A distribution standard by standard, where its form tells that.
+	// (GET /results/{id}/mastery)
+	GetMasteryResults(ctx *echo.Context, id Id) error
 	// GetMatrix Students × lines.
 	// (GET /results/{id}/matrix)
 	GetMatrix(ctx *echo.Context, id Id, params GetMatrixParams) error
@@ -6697,6 +6830,60 @@ func (w *ServerInterfaceWrapper) MakeLink(ctx *echo.Context) error {
 	return err
 }
 
+// GetMastery converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMastery(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMastery(ctx, id)
+	return err
+}
+
+// ChooseMastery converts echo context to params.
+func (w *ServerInterfaceWrapper) ChooseMastery(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ChooseMasteryParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChooseMastery(ctx, id, params)
+	return err
+}
+
 // ListNearCuts converts echo context to params.
 func (w *ServerInterfaceWrapper) ListNearCuts(ctx *echo.Context) error {
 	var err error
@@ -6876,6 +7063,44 @@ func (w *ServerInterfaceWrapper) PrintPdf(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PrintPdf(ctx, id, params)
+	return err
+}
+
+// PutReported converts echo context to params.
+func (w *ServerInterfaceWrapper) PutReported(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutReportedParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutReported(ctx, id, params)
 	return err
 }
 
@@ -7087,6 +7312,22 @@ func (w *ServerInterfaceWrapper) RetireBandSet(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.RetireBandSet(ctx, id)
+	return err
+}
+
+// ListBandSetUses converts echo context to params.
+func (w *ServerInterfaceWrapper) ListBandSetUses(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListBandSetUses(ctx, id)
 	return err
 }
 
@@ -10149,6 +10390,22 @@ func (w *ServerInterfaceWrapper) OpenKeys(ctx *echo.Context) error {
 	return err
 }
 
+// GetMasteryResults converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMasteryResults(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMasteryResults(ctx, id)
+	return err
+}
+
 // GetMatrix converts echo context to params.
 func (w *ServerInterfaceWrapper) GetMatrix(ctx *echo.Context) error {
 	var err error
@@ -10914,6 +11171,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/band-sets", wrapper.AddBandSet, options.OperationMiddlewares["addBandSet"]...)
 	router.GET(options.BaseURL+"/band-sets/:id", wrapper.GetBandSet, options.OperationMiddlewares["getBandSet"]...)
 	router.PUT(options.BaseURL+"/band-sets/:id", wrapper.PutBandSet, options.OperationMiddlewares["putBandSet"]...)
+	router.GET(options.BaseURL+"/band-sets/:id/uses", wrapper.ListBandSetUses, options.OperationMiddlewares["listBandSetUses"]...)
 	router.PUT(options.BaseURL+"/band-sets/:id/retired", wrapper.RetireBandSet, options.OperationMiddlewares["retireBandSet"]...)
 	router.GET(options.BaseURL+"/official-tables", wrapper.ListOfficialTables, options.OperationMiddlewares["listOfficialTables"]...)
 	router.GET(options.BaseURL+"/official-tables/:id", wrapper.GetOfficialTable, options.OperationMiddlewares["getOfficialTable"]...)
@@ -10962,6 +11220,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/draws/:draw/place", wrapper.PlaceDraw, options.OperationMiddlewares["placeDraw"]...)
 	router.GET(options.BaseURL+"/assessments/:id/lines/:item/swaps", wrapper.ListSwaps, options.OperationMiddlewares["listSwaps"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/reported", wrapper.PutReported, options.OperationMiddlewares["putReported"]...)
+	router.GET(options.BaseURL+"/assessments/:id/mastery", wrapper.GetMastery, options.OperationMiddlewares["getMastery"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/mastery", wrapper.ChooseMastery, options.OperationMiddlewares["chooseMastery"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/cuts", wrapper.PutCuts, options.OperationMiddlewares["putCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/forecast", wrapper.ForecastCuts, options.OperationMiddlewares["forecastCuts"]...)
 	router.GET(options.BaseURL+"/calibrations", wrapper.GetCalibration, options.OperationMiddlewares["getCalibration"]...)
@@ -11012,6 +11273,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/results/:id/bands.csv", wrapper.ExportResultsByBand, options.OperationMiddlewares["exportResultsByBand"]...)
 	router.GET(options.BaseURL+"/results/:id/matrix", wrapper.GetMatrix, options.OperationMiddlewares["getMatrix"]...)
 	router.GET(options.BaseURL+"/results/:id/matrix.csv", wrapper.ExportMatrix, options.OperationMiddlewares["exportMatrix"]...)
+	router.GET(options.BaseURL+"/results/:id/mastery", wrapper.GetMasteryResults, options.OperationMiddlewares["getMasteryResults"]...)
 	router.GET(options.BaseURL+"/results/:id/scores/:attempt", wrapper.GetTrail, options.OperationMiddlewares["getTrail"]...)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools, options.OperationMiddlewares["listSchools"]...)
 	router.GET(options.BaseURL+"/schools/:id/sections", wrapper.ListSections, options.OperationMiddlewares["listSections"]...)
@@ -12461,6 +12723,86 @@ func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkR
 	return err
 }
 
+type GetMasteryRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetMasteryResponseObject interface {
+	VisitGetMasteryResponse(w http.ResponseWriter) error
+}
+
+type GetMastery200JSONResponse Mastery
+
+func (response GetMastery200JSONResponse) VisitGetMasteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMasterydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMasterydefaultApplicationProblemPlusJSONResponse) VisitGetMasteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseMasteryRequestObject struct {
+	Id     Id `json:"id"`
+	Params ChooseMasteryParams
+	Body   *ChooseMasteryJSONRequestBody
+}
+
+type ChooseMasteryResponseObject interface {
+	VisitChooseMasteryResponse(w http.ResponseWriter) error
+}
+
+type ChooseMastery200JSONResponse Sheet
+
+func (response ChooseMastery200JSONResponse) VisitChooseMasteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseMasterydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseMasterydefaultApplicationProblemPlusJSONResponse) VisitChooseMasteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListNearCutsRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -12735,6 +13077,47 @@ type PrintPdfdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PrintPdfdefaultApplicationProblemPlusJSONResponse) VisitPrintPdfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutReportedRequestObject struct {
+	Id     Id `json:"id"`
+	Params PutReportedParams
+	Body   *PutReportedJSONRequestBody
+}
+
+type PutReportedResponseObject interface {
+	VisitPutReportedResponse(w http.ResponseWriter) error
+}
+
+type PutReported200JSONResponse Sheet
+
+func (response PutReported200JSONResponse) VisitPutReportedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutReporteddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutReporteddefaultApplicationProblemPlusJSONResponse) VisitPutReportedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13055,6 +13438,45 @@ type RetireBandSetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RetireBandSetdefaultApplicationProblemPlusJSONResponse) VisitRetireBandSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBandSetUsesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListBandSetUsesResponseObject interface {
+	VisitListBandSetUsesResponse(w http.ResponseWriter) error
+}
+
+type ListBandSetUses200JSONResponse []BandSetUse
+
+func (response ListBandSetUses200JSONResponse) VisitListBandSetUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBandSetUsesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListBandSetUsesdefaultApplicationProblemPlusJSONResponse) VisitListBandSetUsesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17142,6 +17564,45 @@ func (response OpenKeysdefaultApplicationProblemPlusJSONResponse) VisitOpenKeysR
 	return err
 }
 
+type GetMasteryResultsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetMasteryResultsResponseObject interface {
+	VisitGetMasteryResultsResponse(w http.ResponseWriter) error
+}
+
+type GetMasteryResults200JSONResponse MasteryResults
+
+func (response GetMasteryResults200JSONResponse) VisitGetMasteryResultsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMasteryResultsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMasteryResultsdefaultApplicationProblemPlusJSONResponse) VisitGetMasteryResultsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetMatrixRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetMatrixParams
@@ -18594,6 +19055,12 @@ type StrictServerInterface interface {
 	// MakeLink Make a link by which staff let themselves in; it ends the one before.
 	// (PUT /assessments/{id}/link)
 	MakeLink(ctx context.Context, request MakeLinkRequestObject) (MakeLinkResponseObject, error)
+	// GetMastery What an assessment can tell standard by standard.
+	// (GET /assessments/{id}/mastery)
+	GetMastery(ctx context.Context, request GetMasteryRequestObject) (GetMasteryResponseObject, error)
+	// ChooseMastery Choose the set for mastery by standard; 0 takes it away.
+	// (PUT /assessments/{id}/mastery)
+	ChooseMastery(ctx context.Context, request ChooseMasteryRequestObject) (ChooseMasteryResponseObject, error)
 	// ListNearCuts The students whose result is within one standard error of a cut, as far as one may see them.
 	// (GET /assessments/{id}/near-cuts)
 	ListNearCuts(ctx context.Context, request ListNearCutsRequestObject) (ListNearCutsResponseObject, error)
@@ -18615,6 +19082,9 @@ type StrictServerInterface interface {
 	// PrintPdf The booklet or the key as PDF, for the print shop.
 	// (GET /assessments/{id}/print.pdf)
 	PrintPdf(ctx context.Context, request PrintPdfRequestObject) (PrintPdfResponseObject, error)
+	// PutReported Say what is reported for ranges of scores; none lets scores speak for themselves.
+	// (PUT /assessments/{id}/reported)
+	PutReported(ctx context.Context, request PutReportedRequestObject) (PutReportedResponseObject, error)
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx context.Context, request SealAssessmentRequestObject) (SealAssessmentResponseObject, error)
@@ -18639,6 +19109,9 @@ type StrictServerInterface interface {
 	// RetireBandSet Offer a band set no more, or again. Where it is used it stays.
 	// (PUT /band-sets/{id}/retired)
 	RetireBandSet(ctx context.Context, request RetireBandSetRequestObject) (RetireBandSetResponseObject, error)
+	// ListBandSetUses The assessments that use a set.
+	// (GET /band-sets/{id}/uses)
+	ListBandSetUses(ctx context.Context, request ListBandSetUsesRequestObject) (ListBandSetUsesResponseObject, error)
 	// ListBanks The banks open to the signed-in person.
 	// (GET /banks)
 	ListBanks(ctx context.Context, request ListBanksRequestObject) (ListBanksResponseObject, error)
@@ -18951,6 +19424,9 @@ type StrictServerInterface interface {
 	// OpenKeys Let teachers read stems and keys before the window is over, or close them again.
 	// (PUT /results/{id}/keys)
 	OpenKeys(ctx context.Context, request OpenKeysRequestObject) (OpenKeysResponseObject, error)
+	// GetMasteryResults A distribution standard by standard, where its form tells that.
+	// (GET /results/{id}/mastery)
+	GetMasteryResults(ctx context.Context, request GetMasteryResultsRequestObject) (GetMasteryResultsResponseObject, error)
 	// GetMatrix Students × lines.
 	// (GET /results/{id}/matrix)
 	GetMatrix(ctx context.Context, request GetMatrixRequestObject) (GetMatrixResponseObject, error)
@@ -20333,6 +20809,80 @@ func (sh *strictHandler) MakeLink(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// GetMastery operation middleware
+func (sh *strictHandler) GetMastery(ctx *echo.Context, id Id) error {
+	var request GetMasteryRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMastery(ctx.Request().Context(), request.(GetMasteryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMastery")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetMasteryResponseObject); ok {
+		return validResponse.VisitGetMasteryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChooseMastery operation middleware
+func (sh *strictHandler) ChooseMastery(ctx *echo.Context, id Id, params ChooseMasteryParams) error {
+	var request ChooseMasteryRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body ChooseMasteryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseMastery(ctx.Request().Context(), request.(ChooseMasteryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseMastery")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChooseMasteryResponseObject); ok {
+		return validResponse.VisitChooseMasteryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListNearCuts operation middleware
 func (sh *strictHandler) ListNearCuts(ctx *echo.Context, id Id) error {
 	var request ListNearCutsRequestObject
@@ -20552,6 +21102,55 @@ func (sh *strictHandler) PrintPdf(ctx *echo.Context, id Id, params PrintPdfParam
 		return err
 	} else if validResponse, ok := response.(PrintPdfResponseObject); ok {
 		return validResponse.VisitPrintPdfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutReported operation middleware
+func (sh *strictHandler) PutReported(ctx *echo.Context, id Id, params PutReportedParams) error {
+	var request PutReportedRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PutReportedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutReported(ctx.Request().Context(), request.(PutReportedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutReported")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutReportedResponseObject); ok {
+		return validResponse.VisitPutReportedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -20869,6 +21468,31 @@ func (sh *strictHandler) RetireBandSet(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(RetireBandSetResponseObject); ok {
 		return validResponse.VisitRetireBandSetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListBandSetUses operation middleware
+func (sh *strictHandler) ListBandSetUses(ctx *echo.Context, id Id) error {
+	var request ListBandSetUsesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListBandSetUses(ctx.Request().Context(), request.(ListBandSetUsesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListBandSetUses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListBandSetUsesResponseObject); ok {
+		return validResponse.VisitListBandSetUsesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -24320,6 +24944,31 @@ func (sh *strictHandler) OpenKeys(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(OpenKeysResponseObject); ok {
 		return validResponse.VisitOpenKeysResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetMasteryResults operation middleware
+func (sh *strictHandler) GetMasteryResults(ctx *echo.Context, id Id) error {
+	var request GetMasteryResultsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMasteryResults(ctx.Request().Context(), request.(GetMasteryResultsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMasteryResults")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetMasteryResultsResponseObject); ok {
+		return validResponse.VisitGetMasteryResultsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -4,11 +4,14 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"strings"
 
 	"pineledger/app/desk"
+	"pineledger/core/assessment"
 	"pineledger/core/band"
+	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -25,8 +28,9 @@ type BandSetInput struct {
 	Purpose string // "" for any
 	Rule    band.Rule
 	Bands   []band.Band
-	Locked  bool // no school may have other cuts; the district alone may say so
-	Version int  // the one that was read; 0 for a new set
+	Least   points.Points // it is for mastery by standard, told from so many points on; 0 for the whole score
+	Locked  bool          // no school may have other cuts; the district alone may say so
+	Version int           // the one that was read; 0 for a new set
 }
 
 // OfferedSet is a set with how well it fits an assessment.
@@ -102,6 +106,29 @@ func (a *Plans) BandSet(ctx context.Context, v roster.Viewer, id int64) (buildro
 	return bandSet(ctx, a.Store.Reader, v, id)
 }
 
+// BandSetUse is an assessment that uses a set.
+type BandSetUse = buildrows.BandSetUse
+
+// mostUses bounds the uses that are listed.
+const mostUses = 200
+
+// BandSetUses lists the assessments that use a set; those that the viewer may not open are told by whose they are, without their id.
+func (a *Plans) BandSetUses(ctx context.Context, v roster.Viewer, id int64) ([]BandSetUse, error) {
+	if !v.MayBuild() {
+		return nil, desk.ErrForbidden
+	}
+	if _, err := bandSet(ctx, a.Store.Reader, v, id); err != nil {
+		return nil, err
+	}
+	uses, err := buildrows.BandSetUses(ctx, a.Store.Reader, id, mostUses)
+	for i, u := range uses {
+		if !v.MaySee(roster.Owned{OwnerID: u.OwnerID, SchoolID: u.SchoolID}) {
+			uses[i].AssessmentID, uses[i].Title = 0, "an assessment of another school"
+		}
+	}
+	return uses, err
+}
+
 // PutBandSet makes a set (id 0) or changes one.
 func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in BandSetInput) (buildrows.BandSet, error) {
 	if !v.MayBuild() {
@@ -110,9 +137,10 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
 		s := buildrows.BandSet{ID: id, SchoolID: v.HomeSchool(), OwnerID: v.PersonID}
 		var before any
+		var old buildrows.BandSet
 		if id > 0 {
-			old, err := bandSet(ctx, tx.Reader, v, id)
-			if err != nil {
+			var err error
+			if old, err = bandSet(ctx, tx.Reader, v, id); err != nil {
 				return err
 			}
 			if !v.MayChange(owned(old)) {
@@ -126,9 +154,12 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		if err := in.check(); err != nil {
 			return err
 		}
-		s.Name, s.Subject, s.Grades, s.Rule, s.Bands = in.Name, in.Subject, in.Grades, string(in.Rule), bandRows(in.Bands)
+		s.Name, s.Subject, s.Grades, s.Rule, s.Least, s.Bands = in.Name, in.Subject, in.Grades, string(in.Rule), int64(in.Least), bandRows(in.Bands)
 		s.Course, s.Year, s.Purpose = strings.TrimSpace(in.Course), strings.TrimSpace(in.Year), strings.TrimSpace(in.Purpose)
 		s.ChangedAt, s.ChangedBy = store.Millis(a.Now()), v.Name
+		if (in.Least > 0) != (old.Least > 0) && id > 0 {
+			return desk.Invalid("/least", "A set for the whole score stays one, and one for mastery by standard too. Make another set.")
+		}
 		switch {
 		case in.Locked == (s.LockedBy != ""):
 		case !v.Scope().District:
@@ -168,12 +199,12 @@ func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, vers
 			if err != nil {
 				return nil, nil, err
 			}
-			if chosen.Retired && set != row.BandSetID {
-				return nil, nil, desk.Conflict("%s is retired. Choose another set.", chosen.Name)
+			if err := mayChoose(chosen, row.BandSetID, false); err != nil {
+				return nil, nil, err
 			}
 			version = chosen.Version
 		}
-		if err := mayLeaveLocked(ctx, tx.Reader, v, *row, set); err != nil {
+		if err := mayLeaveLocked(ctx, tx.Reader, v, *row, set, false); err != nil {
 			return nil, nil, err
 		}
 		before := row.BandSetID
@@ -185,8 +216,92 @@ func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, vers
 	})
 }
 
+// mayChoose refuses a retired set that is not chosen already, and one that is for something else.
+func mayChoose(chosen buildrows.BandSet, already int64, mastery bool) error {
+	switch {
+	case chosen.Retired && chosen.ID != already:
+		return desk.Conflict("%s is retired. Choose another set.", chosen.Name)
+	case mastery && chosen.Least == 0:
+		return desk.Conflict("%s is for the whole score. Choose a set for mastery by standard.", chosen.Name)
+	case !mastery && chosen.Least > 0:
+		return desk.Conflict("%s is for mastery by standard. Choose a set for the whole score.", chosen.Name)
+	}
+	return nil
+}
+
+// ChooseMastery sets the set by which an assessment's results are told standard by standard; 0 takes it away.
+func (a *Build) ChooseMastery(ctx context.Context, v roster.Viewer, id int64, version int, set int64) (Sheet, error) {
+	return a.change(ctx, v, id, version, "assessment.mastery", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
+		if err := desk.MustBeDraft(row); err != nil {
+			return nil, nil, err
+		}
+		version := 0
+		if set > 0 {
+			chosen, err := bandSet(ctx, tx.Reader, v, set)
+			if err != nil {
+				return nil, nil, err
+			}
+			if err := mayChoose(chosen, row.MasterySetID, true); err != nil {
+				return nil, nil, err
+			}
+			version = chosen.Version
+		}
+		if err := mayLeaveLocked(ctx, tx.Reader, v, *row, set, true); err != nil {
+			return nil, nil, err
+		}
+		before := row.MasterySetID
+		row.MasterySetID, row.MasterySetVersion = set, version
+		return map[string]int64{"bandSet": before}, map[string]int64{"bandSet": set}, nil
+	})
+}
+
+// Mastery is what an assessment can tell standard by standard.
+type Mastery struct {
+	Set      *buildrows.BandSet // nil where none is chosen
+	Newer    bool               // the set has another version than the one that stands
+	Told     []form.Told        // each standard that a line is aligned to or lies under
+	Possible int                // of them with points enough
+}
+
+// Mastery tells what an assessment can report by standard: of a sealed one as it was sealed, of a draft as it stands.
+func (a *Build) Mastery(ctx context.Context, v roster.Viewer, id int64) (Mastery, error) {
+	if !v.MayBuild() {
+		return Mastery{}, desk.ErrForbidden
+	}
+	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
+	if err != nil {
+		return Mastery{}, err
+	}
+	var out Mastery
+	var f form.Form
+	if row.State == assessment.Draft {
+		f, err = FormOf(ctx, a.Store.Reader, row)
+	} else {
+		var sealed buildrows.Form
+		if sealed, err = buildrows.FormOf(ctx, a.Store.Reader, row.ID, row.Edition); err == nil {
+			f, err = a.FormByID(ctx, sealed.ID)
+		}
+	}
+	if err != nil || f.Mastery == nil {
+		return out, err
+	}
+	set, err := buildrows.MasteryOf(ctx, a.Store.Reader, row)
+	if err != nil {
+		return out, err
+	}
+	set.Name, set.Rule, set.Least, set.Bands = f.Mastery.Set, string(f.Mastery.Rule), int64(f.Mastery.Least), bandRows(f.Mastery.Bands)
+	out.Set, out.Newer = &set, row.State == assessment.Draft && set.Version > set.Stands
+	out.Told, err = f.Tells()
+	for _, t := range out.Told {
+		if t.Cuts != nil {
+			out.Possible++
+		}
+	}
+	return out, FromCore(err)
+}
+
 // mayLeaveLocked refuses a school another set where the district has locked one for what the assessment is.
-func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, set int64) error {
+func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, set int64, mastery bool) error {
 	if v.Scope().District {
 		return nil
 	}
@@ -197,7 +312,7 @@ func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row bu
 	var locked *buildrows.BandSet
 	var nearest band.Match
 	for i, s := range sets {
-		if m := s.Scope().For(scopeOf(row)); s.LockedBy != "" && !s.Retired && v.MaySee(owned(s)) && m.Fits && (locked == nil || m.How > nearest.How) {
+		if m := s.Scope().For(scopeOf(row)); s.LockedBy != "" && !s.Retired && (s.Least > 0) == mastery && v.MaySee(owned(s)) && m.Fits && (locked == nil || m.How > nearest.How) {
 			locked, nearest = &sets[i], m
 		}
 	}
@@ -259,6 +374,40 @@ func (a *Build) PutCuts(ctx context.Context, v roster.Viewer, id int64, version 
 	})
 }
 
+// mostReported bounds the ranges of scores, and mostReportedValue the letters of what is reported for one.
+const (
+	mostReported      = 200
+	mostReportedValue = 60
+)
+
+// PutReported says what is reported for ranges of scores; none lets scores speak for themselves. The ranges hold every score that the lines as
+// they stand can add up to just once.
+func (a *Build) PutReported(ctx context.Context, v roster.Viewer, id int64, version int, ranges []band.Reported) (Sheet, error) {
+	sheet, err := a.Sheet(ctx, v, id)
+	if err != nil {
+		return Sheet{}, err
+	}
+	if len(ranges) > mostReported {
+		return Sheet{}, desk.Invalid("/reported", "There can be at most %d ranges.", mostReported)
+	}
+	for i := range ranges {
+		if ranges[i].Value = strings.TrimSpace(ranges[i].Value); len([]rune(ranges[i].Value)) > mostReportedValue {
+			return Sheet{}, desk.Invalid(fmt.Sprintf("/reported/%d/value", i), "A value has at most %d letters.", mostReportedValue)
+		}
+	}
+	return a.change(ctx, v, id, version, "assessment.reported", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
+		if err := desk.MustBeDraft(row); err != nil {
+			return nil, nil, err
+		}
+		if len(ranges) > 0 {
+			if err := checkReported(sheet, ranges); err != nil { // at this version the lines are those that were read
+				return nil, nil, FromCore(err)
+			}
+		}
+		return sheet.Reported, ranges, buildrows.PutReportedValues(ctx, tx, id, ranges)
+	})
+}
+
 // check says what of the set no form can take.
 func (in *BandSetInput) check() error {
 	in.Name = strings.TrimSpace(in.Name)
@@ -268,8 +417,19 @@ func (in *BandSetInput) check() error {
 	if in.Rule == "" {
 		in.Rule = band.AtLeast
 	}
+	if in.Least < 0 || in.Least > mostLeast {
+		return desk.Invalid("/least", "The least number of points of a standard is from 0 to %s.", mostLeast)
+	}
+	for i, b := range in.Bands {
+		if in.Least > 0 && i > 0 && b.Cut.Percent == nil {
+			return desk.Invalid(fmt.Sprintf("/bands/%d/cut", i), "Cuts of mastery are percents: standards have different numbers of points.")
+		}
+	}
 	return checkBands(in.Bands, in.Rule)
 }
+
+// mostLeast bounds the points that mastery asks of a standard.
+const mostLeast = 100 * points.One
 
 // mostBands bounds a set: more steps of one ramp cannot be told apart.
 const mostBands = 8

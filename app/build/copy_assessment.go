@@ -94,7 +94,7 @@ func (a *Build) copyParts(ctx context.Context, tx *store.Tx, v roster.Viewer, fr
 	if err := buildrows.PutBlueprint(ctx, tx, to, rows); err != nil {
 		return nil, err
 	}
-	if err := buildrows.CopyOwnBands(ctx, tx, from, to); err != nil {
+	if err := buildrows.CopyCuts(ctx, tx, from, to); err != nil {
 		return nil, err
 	}
 	lines, err := buildrows.Lines(ctx, tx.Reader, from)

@@ -132,7 +132,7 @@ func (a *Draws) addTwins(ctx context.Context, tx *store.Tx, v roster.Viewer, row
 		if err != nil {
 			return nil, err
 		}
-		if err := buildrows.CopyOwnBands(ctx, tx, row.ID, id); err != nil {
+		if err := buildrows.CopyCuts(ctx, tx, row.ID, id); err != nil {
 			return nil, err
 		}
 		twinOnly := slices.DeleteFunc(slices.Clone(anchors), func(l buildrows.Line) bool {

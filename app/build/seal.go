@@ -125,8 +125,15 @@ func FormOf(ctx context.Context, tx store.Reader, row buildrows.Assessment) (for
 		}
 		f.Document = &form.Document{Name: doc.Name, Hash: doc.Hash, Pages: doc.Pages}
 	}
-	if row.BandSetID == 0 {
-		return f, nil
+	if row.MasterySetID > 0 {
+		set, err := buildrows.MasteryOf(ctx, tx, row)
+		if err != nil {
+			return f, err
+		}
+		f.Mastery = &form.Mastery{Set: set.Name, Least: points.Points(set.Least), Rule: band.Rule(set.Rule), Bands: CoreBands(set.Bands)}
+	}
+	if f.Reported, err = buildrows.ReportedValues(ctx, tx, row.ID); err != nil || row.BandSetID == 0 {
+		return f, err
 	}
 	set, err := buildrows.BandsOf(ctx, tx, row)
 	f.BandSet, f.Rule, f.Bands = set.Name, band.Rule(set.Rule), CoreBands(set.Bands)

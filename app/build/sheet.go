@@ -41,17 +41,20 @@ type Sheet struct {
 	NewerBands []string // what the newest version of the set would change; nil on a sealed form and where the cuts are its own
 	Cuts       *band.Cuts
 	CutsFault  string // why the cuts cannot be computed on this form, if so
-	Form       *buildrows.Form
-	Sittings   []giverows.Sitting
-	Parts      []Part
-	Faults     []string            // what keeps it from being sealed
-	Document   *buildrows.Document // that is keyed, without its data
-	Key        []KeyRow            // its questions
-	Incomplete int                 // lines that lack something
-	Unsettled  int                 // parts and pools that cannot be sealed as they are
-	CopiedFrom *buildrows.Assessment
-	Link       *buildrows.Link        // for those who share it; nil without one
-	Forms      []buildrows.Assessment // twin forms, this one among them; none where there is one form
+	// Reported are the values that are reported for ranges of scores; ReportedFault says what they leave out on the lines as they stand.
+	Reported      []band.Reported
+	ReportedFault string
+	Form          *buildrows.Form
+	Sittings      []giverows.Sitting
+	Parts         []Part
+	Faults        []string            // what keeps it from being sealed
+	Document      *buildrows.Document // that is keyed, without its data
+	Key           []KeyRow            // its questions
+	Incomplete    int                 // lines that lack something
+	Unsettled     int                 // parts and pools that cannot be sealed as they are
+	CopiedFrom    *buildrows.Assessment
+	Link          *buildrows.Link        // for those who share it; nil without one
+	Forms         []buildrows.Assessment // twin forms, this one among them; none where there is one form
 }
 
 // SheetLine is a line with the blueprint row that claims it.
@@ -120,6 +123,9 @@ func (a *Build) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, er
 		s.Form = &f
 	}
 	if err := a.fillCuts(ctx, &s); err != nil {
+		return s, err
+	}
+	if err := a.fillReported(ctx, &s); err != nil {
 		return s, err
 	}
 	if s.Sittings, err = giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
@@ -340,6 +346,33 @@ func treeOf(ctx context.Context, r store.Reader, codes []string) (blueprint.Tree
 		}
 	}
 	return blueprint.NewTree(nodes)
+}
+
+// fillReported reads the values that are reported for scores, and what they leave out on the lines as they stand.
+func (a *Build) fillReported(ctx context.Context, s *Sheet) (err error) {
+	if s.Form != nil {
+		f, err := a.FormByID(ctx, s.Form.ID)
+		s.Reported = f.Reported
+		return err
+	}
+	if s.Reported, err = buildrows.ReportedValues(ctx, a.Store.Reader, s.Assessment.ID); err != nil || len(s.Reported) == 0 || len(s.Lines) == 0 {
+		return err
+	}
+	var place *band.PlaceError
+	if errors.As(checkReported(*s, s.Reported), &place) {
+		s.ReportedFault = desk.Sentence(place.Reason)
+		s.Faults = append(s.Faults, "Reported values: "+s.ReportedFault)
+	}
+	return nil
+}
+
+// checkReported holds ranges against the scores that the lines as they stand can add up to.
+func checkReported(s Sheet, ranges []band.Reported) error {
+	sums, err := s.Layout.Cuts(s.Placed(), band.AtLeast, []band.Band{{Name: "All"}})
+	if err != nil {
+		return err
+	}
+	return band.CheckReported(ranges, sums.Total, sums.Grain)
 }
 
 // fillCuts computes the cuts on the lines as they stand.

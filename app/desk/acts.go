@@ -66,6 +66,8 @@ var spoken = map[string]string{
 	"item.meet":            "let meet again",
 	"assessment.bands":     "chose the bands of",
 	"assessment.cuts":      "changed the cuts of",
+	"assessment.reported":  "changed what is reported for scores of",
+	"assessment.mastery":   "chose the mastery by standard of",
 	"assessment.recut":     "changed the cuts of the results of",
 	"bandSet.retire":       "retired the band set",
 	"bandSet.restore":      "brought back the band set",

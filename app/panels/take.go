@@ -79,11 +79,11 @@ func (a *Panels) setFor(ctx context.Context, v roster.Viewer, o opened, t Taking
 	if err != nil {
 		return build.BandSetInput{}, err
 	}
-	if !slices.EqualFunc(s.Bands, bands, func(x buildrows.Band, y band.Band) bool { return x.Name == y.Name }) {
+	if s.Least > 0 || !slices.EqualFunc(s.Bands, bands, func(x buildrows.Band, y band.Band) bool { return x.Name == y.Name }) {
 		return build.BandSetInput{}, desk.Conflict("%s has other bands than the panel set cuts for. Choose another set, or make a new one.", s.Name)
 	}
 	return build.BandSetInput{Name: s.Name, Subject: s.Subject, Grades: s.Grades, Course: s.Course, Year: s.Year, Purpose: s.Purpose, Rule: band.Rule(s.Rule),
-		Bands: bands, Locked: s.LockedBy != "", Version: s.Version}, nil
+		Bands: bands, Least: points.Points(s.Least), Locked: s.LockedBy != "", Version: s.Version}, nil
 }
 
 // Report gathers what a panel did, for who may see it as its chair does.

@@ -31,6 +31,12 @@ func Changes(before, after Form) []string {
 	case before.Rule != after.Rule || !reflect.DeepEqual(before.Bands, after.Bands):
 		say("The cuts of %s changed.", orNone(after.BandSet))
 	}
+	if !reflect.DeepEqual(before.Mastery, after.Mastery) {
+		say("Mastery by standard was told by %s and is by %s.", before.Mastery.name(), after.Mastery.name())
+	}
+	if !slices.Equal(before.Reported, after.Reported) {
+		say("The values that are reported for scores changed.")
+	}
 	if !reflect.DeepEqual(passages(before), passages(after)) {
 		say("A passage changed.")
 	}

@@ -31,7 +31,10 @@ type Form struct {
 	BandSet      string      `json:"bandSet"`   // "" without bands
 	Rule         band.Rule   `json:"rule"`      // "" means AtLeast
 	Bands        []band.Band `json:"bands"`
-	Document     *Document   `json:"document,omitempty"` // that the lines are questions of
+	Mastery      *Mastery    `json:"mastery,omitempty"`
+	// Reported are the values that are reported for ranges of scores; none where scores speak for themselves.
+	Reported []band.Reported `json:"reported,omitempty"`
+	Document *Document       `json:"document,omitempty"` // that the lines are questions of
 	Layout                   // parts and pools
 }
 

@@ -18,33 +18,36 @@ import (
 
 // Assessment is an assessment's outline and state.
 type Assessment struct {
-	ID             int64                    `db:"id"`
-	Title          string                   `db:"title"`
-	ShortTitle     string                   `db:"short_title"`
-	Description    string                   `db:"description"`
-	Instructions   string                   `db:"instructions"`
-	Subject        string                   `db:"subject"`
-	Grades         sqlite.List              `db:"grades"`
-	Purpose        string                   `db:"purpose"`
-	Language       string                   `db:"language"`
-	Year           string                   `db:"year"`
-	State          assessment.State         `db:"state"`
-	Edition        int                      `db:"edition"`
-	BandSetID      int64                    `db:"band_set_id"`      // 0: none chosen
-	BandSetVersion int                      `db:"band_set_version"` // the one whose cuts stand
-	SchoolID       int64                    `db:"school_id"`
-	OwnerID        int64                    `db:"owner_id"`
-	Version        int                      `db:"version"`
-	ChangedAt      int64                    `db:"changed_at"`
-	ChangedBy      string                   `db:"changed_by"`
-	CopiedFrom     int64                    `db:"copied_from"`   // 0: from none
-	TwinOf         int64                    `db:"twin_of"`       // the assessment with form A; 0: it is one itself, or there are no forms
-	FormLetter     string                   `db:"form_letter"`   // "" where there is one form
-	DocumentHash   string                   `db:"document_hash"` // of the document that is keyed, "" for none
-	Course         string                   `db:"course"`
-	Labels         sqlite.List              `db:"labels"`
-	Layout         sqlite.JSON[form.Layout] `db:"layout"`
-	Shelved        bool                     `db:"shelved"` // put away
+	ID             int64            `db:"id"`
+	Title          string           `db:"title"`
+	ShortTitle     string           `db:"short_title"`
+	Description    string           `db:"description"`
+	Instructions   string           `db:"instructions"`
+	Subject        string           `db:"subject"`
+	Grades         sqlite.List      `db:"grades"`
+	Purpose        string           `db:"purpose"`
+	Language       string           `db:"language"`
+	Year           string           `db:"year"`
+	State          assessment.State `db:"state"`
+	Edition        int              `db:"edition"`
+	BandSetID      int64            `db:"band_set_id"`      // 0: none chosen
+	BandSetVersion int              `db:"band_set_version"` // the one whose cuts stand
+	// The set for mastery by standard; 0: none chosen.
+	MasterySetID      int64                    `db:"mastery_set_id"`
+	MasterySetVersion int                      `db:"mastery_set_version"`
+	SchoolID          int64                    `db:"school_id"`
+	OwnerID           int64                    `db:"owner_id"`
+	Version           int                      `db:"version"`
+	ChangedAt         int64                    `db:"changed_at"`
+	ChangedBy         string                   `db:"changed_by"`
+	CopiedFrom        int64                    `db:"copied_from"`   // 0: from none
+	TwinOf            int64                    `db:"twin_of"`       // the assessment with form A; 0: it is one itself, or there are no forms
+	FormLetter        string                   `db:"form_letter"`   // "" where there is one form
+	DocumentHash      string                   `db:"document_hash"` // of the document that is keyed, "" for none
+	Course            string                   `db:"course"`
+	Labels            sqlite.List              `db:"labels"`
+	Layout            sqlite.JSON[form.Layout] `db:"layout"`
+	Shelved           bool                     `db:"shelved"` // put away
 
 	Shares []Share `db:"-"` // where the assessment was read by itself
 }
@@ -63,7 +66,7 @@ func (a Assessment) Shown() assessment.State {
 }
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
-	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.band_set_version, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
+	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.band_set_version, COALESCE(a.mastery_set_id, 0) AS mastery_set_id, a.mastery_set_version, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
 	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels, a.layout,
 	a.shelved_at IS NOT NULL AS shelved`
 
@@ -188,19 +191,19 @@ func AssessmentByID(ctx context.Context, r sqlite.Reader, id int64) (Assessment,
 // AddAssessment writes a new draft.
 func AddAssessment(ctx context.Context, t *sqlite.Tx, a Assessment) (int64, error) {
 	return t.Insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
-			state, edition, band_set_id, band_set_version, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels, layout)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			state, edition, band_set_id, band_set_version, mastery_set_id, mastery_set_version, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels, layout)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
-		sqlite.OptionalID(a.BandSetID), a.BandSetVersion, a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, sqlite.OptionalID(a.CopiedFrom), sqlite.OptionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout)
+		sqlite.OptionalID(a.BandSetID), a.BandSetVersion, sqlite.OptionalID(a.MasterySetID), a.MasterySetVersion, a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, sqlite.OptionalID(a.CopiedFrom), sqlite.OptionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout)
 }
 
 // ChangeAssessment writes outline, band set, state and edition of the given
 // version and counts the version up; ErrStale when it has another by now.
 func ChangeAssessment(ctx context.Context, t *sqlite.Tx, a Assessment) error {
 	return t.ChangeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
-			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, band_set_version = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, layout = ?, version = version + 1, changed_at = ?, changed_by = ?
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, band_set_version = ?, mastery_set_id = ?, mastery_set_version = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, layout = ?, version = version + 1, changed_at = ?, changed_by = ?
 		WHERE id = ? AND version = ?`,
-		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, sqlite.OptionalID(a.BandSetID), a.BandSetVersion, a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, sqlite.OptionalID(a.BandSetID), a.BandSetVersion, sqlite.OptionalID(a.MasterySetID), a.MasterySetVersion, a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout,
 		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
 }
 

@@ -3,7 +3,9 @@ package buildrows
 import (
 	"context"
 
+	"pineledger/core/assessment"
 	"pineledger/core/band"
+	"pineledger/core/points"
 	"pineledger/store/sqlite"
 )
 
@@ -17,6 +19,7 @@ type BandSet struct {
 	Year      string      `db:"year"`    // "" for any
 	Purpose   string      `db:"purpose"` // "" for any
 	Rule      string      `db:"rule"`
+	Least     int64       `db:"least"` // hundredths of a point: it is for mastery by standard, told from so many on; 0 for the whole score
 	SchoolID  int64       `db:"school_id"`
 	OwnerID   int64       `db:"owner_id"`
 	Version   int         `db:"version"` // the newest
@@ -45,9 +48,9 @@ type Band struct {
 	Of      *int64 `db:"raw_of"`
 }
 
-const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.course, s.year, s.purpose, s.rule, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
+const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.course, s.year, s.purpose, s.rule, s.least, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
 	s.locked_by, s.retired_at IS NOT NULL AS retired,
-	(SELECT COUNT(*) FROM assessment a WHERE a.band_set_id = s.id AND a.deleted_at IS NULL) AS uses FROM band_set s`
+	(SELECT COUNT(*) FROM assessment a WHERE s.id IN (a.band_set_id, a.mastery_set_id) AND a.deleted_at IS NULL) AS uses FROM band_set s`
 
 // BandSets lists all sets with their bands.
 func BandSets(ctx context.Context, r sqlite.Reader) ([]BandSet, error) {
@@ -81,8 +84,7 @@ func BandsOf(ctx context.Context, r sqlite.Reader, a Assessment) (BandSet, error
 	if err != nil {
 		return s, err
 	}
-	s.Stands = a.BandSetVersion
-	if err := r.Get(ctx, &s.Rule, "SELECT rule FROM band_version WHERE band_set_id = ? AND version = ?", s.ID, s.Stands); err != nil {
+	if s, err = standing(ctx, r, s, a.BandSetVersion); err != nil {
 		return s, err
 	}
 	var own []Band
@@ -94,6 +96,30 @@ func BandsOf(ctx context.Context, r sqlite.Reader, a Assessment) (BandSet, error
 		return s, nil
 	}
 	s.Bands, err = bandsOf(ctx, r, s.ID, s.Stands)
+	return s, err
+}
+
+// MasteryOf gives the mastery set of an assessment that has one, as it took it.
+func MasteryOf(ctx context.Context, r sqlite.Reader, a Assessment) (BandSet, error) {
+	s, err := BandSetByID(ctx, r, a.MasterySetID)
+	if err != nil {
+		return s, err
+	}
+	if s, err = standing(ctx, r, s, a.MasterySetVersion); err != nil {
+		return s, err
+	}
+	s.Bands, err = bandsOf(ctx, r, s.ID, s.Stands)
+	return s, err
+}
+
+// standing is a set as a version of it had it, but for its bands.
+func standing(ctx context.Context, r sqlite.Reader, s BandSet, version int) (BandSet, error) {
+	var was struct {
+		Rule  string `db:"rule"`
+		Least int64  `db:"least"`
+	}
+	err := r.Get(ctx, &was, "SELECT rule, least FROM band_version WHERE band_set_id = ? AND version = ?", s.ID, version)
+	s.Stands, s.Rule, s.Least = version, was.Rule, was.Least
 	return s, err
 }
 
@@ -111,10 +137,43 @@ func PutOwnBands(ctx context.Context, t *sqlite.Tx, assessment int64, bands []Ba
 	return nil
 }
 
-// CopyOwnBands gives an assessment the bands that another has of its own, if it has such.
-func CopyOwnBands(ctx context.Context, t *sqlite.Tx, from, to int64) error {
-	return t.Exec(ctx, `INSERT INTO own_band (assessment_id, position, name, percent, raw, raw_of)
-		SELECT ?, position, name, percent, raw, raw_of FROM own_band WHERE assessment_id = ?`, to, from)
+// CopyCuts gives an assessment the bands that another has of its own, if it has such, and its reported values.
+func CopyCuts(ctx context.Context, t *sqlite.Tx, from, to int64) error {
+	if err := t.Exec(ctx, `INSERT INTO own_band (assessment_id, position, name, percent, raw, raw_of)
+		SELECT ?, position, name, percent, raw, raw_of FROM own_band WHERE assessment_id = ?`, to, from); err != nil {
+		return err
+	}
+	return t.Exec(ctx, `INSERT INTO reported_value (assessment_id, position, from_raw, to_raw, value)
+		SELECT ?, position, from_raw, to_raw, value FROM reported_value WHERE assessment_id = ?`, to, from)
+}
+
+// ReportedValues lists what is reported for ranges of an assessment's scores, from the lowest.
+func ReportedValues(ctx context.Context, r sqlite.Reader, assessment int64) ([]band.Reported, error) {
+	var rows []struct {
+		From  int64  `db:"from_raw"`
+		To    int64  `db:"to_raw"`
+		Value string `db:"value"`
+	}
+	err := r.List(ctx, &rows, "SELECT from_raw, to_raw, value FROM reported_value WHERE assessment_id = ? ORDER BY position", assessment)
+	var out []band.Reported
+	for _, row := range rows {
+		out = append(out, band.Reported{From: points.Points(row.From), To: points.Points(row.To), Value: row.Value})
+	}
+	return out, err
+}
+
+// PutReportedValues writes them in the place of those before.
+func PutReportedValues(ctx context.Context, t *sqlite.Tx, assessment int64, ranges []band.Reported) error {
+	if err := t.Exec(ctx, "DELETE FROM reported_value WHERE assessment_id = ?", assessment); err != nil {
+		return err
+	}
+	for i, r := range ranges {
+		if err := t.Exec(ctx, "INSERT INTO reported_value (assessment_id, position, from_raw, to_raw, value) VALUES (?, ?, ?, ?, ?)",
+			assessment, i, int64(r.From), int64(r.To), r.Value); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func bandsOf(ctx context.Context, r sqlite.Reader, set int64, version int) (out []Band, err error) {
@@ -123,8 +182,8 @@ func bandsOf(ctx context.Context, r sqlite.Reader, set int64, version int) (out 
 
 // AddBandSet writes a new set.
 func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
-	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, course, year, purpose, rule, school_id, owner_id, version, changed_at, changed_by, locked_by)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?)`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy, s.LockedBy)
+	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, course, year, purpose, rule, least, school_id, owner_id, version, changed_at, changed_by, locked_by)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?)`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.Least, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy, s.LockedBy)
 	if err != nil {
 		return 0, err
 	}
@@ -134,8 +193,8 @@ func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
 
 // ChangeBandSet adds a version to a set of the given one; ErrStale when it has another by now.
 func ChangeBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) error {
-	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, course = ?, year = ?, purpose = ?, rule = ?, version = version + 1, changed_at = ?, changed_by = ?, locked_by = ?
-		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.ChangedAt, s.ChangedBy, s.LockedBy, s.ID, s.Version)
+	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, course = ?, year = ?, purpose = ?, rule = ?, least = ?, version = version + 1, changed_at = ?, changed_by = ?, locked_by = ?
+		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.Least, s.ChangedAt, s.ChangedBy, s.LockedBy, s.ID, s.Version)
 	if err != nil {
 		return err
 	}
@@ -149,8 +208,8 @@ func RetireBandSet(ctx context.Context, t *sqlite.Tx, id int64, at *int64) error
 }
 
 func addVersion(ctx context.Context, t *sqlite.Tx, s BandSet) error {
-	if err := t.Exec(ctx, "INSERT INTO band_version (band_set_id, version, rule, changed_at, changed_by) VALUES (?, ?, ?, ?, ?)",
-		s.ID, s.Version, s.Rule, s.ChangedAt, s.ChangedBy); err != nil {
+	if err := t.Exec(ctx, "INSERT INTO band_version (band_set_id, version, rule, least, changed_at, changed_by) VALUES (?, ?, ?, ?, ?, ?)",
+		s.ID, s.Version, s.Rule, s.Least, s.ChangedAt, s.ChangedBy); err != nil {
 		return err
 	}
 	for i, b := range s.Bands {
@@ -160,4 +219,23 @@ func addVersion(ctx context.Context, t *sqlite.Tx, s BandSet) error {
 		}
 	}
 	return nil
+}
+
+// BandSetUse is an assessment that uses a set, for the whole score or for mastery.
+type BandSetUse struct {
+	AssessmentID int64            `db:"assessment_id"`
+	Title        string           `db:"title"`
+	State        assessment.State `db:"state"`
+	Own          bool             `db:"own"`    // with cuts of its own
+	Stands       int              `db:"stands"` // the version that it took
+	SchoolID     int64            `db:"school_id"`
+	OwnerID      int64            `db:"owner_id"`
+}
+
+// BandSetUses lists the assessments that use a set, the newest first.
+func BandSetUses(ctx context.Context, r sqlite.Reader, set int64, limit int) (out []BandSetUse, err error) {
+	return out, r.List(ctx, &out, `SELECT a.id AS assessment_id, a.title, a.state, a.school_id, a.owner_id,
+			a.band_set_id = ?1 AND EXISTS (SELECT 1 FROM own_band o WHERE o.assessment_id = a.id) AS own,
+			CASE WHEN a.band_set_id = ?1 THEN a.band_set_version ELSE a.mastery_set_version END AS stands
+		FROM assessment a WHERE ?1 IN (a.band_set_id, a.mastery_set_id) AND a.deleted_at IS NULL ORDER BY a.id DESC LIMIT ?2`, set, limit)
 }

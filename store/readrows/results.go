@@ -150,6 +150,26 @@ func Matrix(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributi
 	return out, rows.Err()
 }
 
+// EachResult walks what counts of a distribution's students in scope, line by line.
+func EachResult(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64, see func([]attempt.LineCredit)) error {
+	var w sqlite.Where
+	w.Add("g.distribution_id = ?", distribution)
+	officerows.InScope(&w, scope)
+	rows, err := r.Query(ctx, "SELECT x.credits FROM sitting g JOIN section s ON s.id = g.section_id JOIN result x ON x.sitting_id = g.id"+w.String(), w.Args...)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var packed []byte
+		if err := rows.Scan(&packed); err != nil {
+			return err
+		}
+		see(sqlite.UnpackCredits(packed))
+	}
+	return rows.Err()
+}
+
 // Absentee is a student of a distribution of whom nothing counts yet.
 type Absentee struct {
 	Family  string `db:"family"`

@@ -1086,6 +1086,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/band-sets/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The assessments that use a set. */
+        get: operations["listBandSetUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/band-sets/{id}/retired": {
         parameters: {
             query?: never;
@@ -1804,6 +1823,45 @@ export interface paths {
         get?: never;
         /** Choose the band set; 0 takes it away. */
         put: operations["chooseBands"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/reported": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what is reported for ranges of scores; none lets scores speak for themselves. */
+        put: operations["putReported"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/mastery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What an assessment can tell standard by standard. */
+        get: operations["getMastery"];
+        /** Choose the set for mastery by standard; 0 takes it away. */
+        put: operations["chooseMastery"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2644,6 +2702,25 @@ export interface paths {
         };
         /** The same as CSV, all rows. */
         get: operations["exportMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/results/{id}/mastery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A distribution standard by standard, where its form tells that. */
+        get: operations["getMasteryResults"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3627,7 +3704,64 @@ export interface components {
             name: string;
             cut: components["schemas"]["Cut"];
         };
+        /** @description What is reported for the scores of a range, both ends in it. */
+        Reported: {
+            from: components["schemas"]["Points"];
+            to: components["schemas"]["Points"];
+            value: string;
+        };
+        Mastery: {
+            set?: components["schemas"]["BandSet"];
+            /** @description The set has changed since the assessment took it. */
+            newer: boolean;
+            /** @description Standards with points enough. */
+            possible: number;
+            /** @description Those that lines are aligned to or lie under. */
+            standards: components["schemas"]["MasteryStandard"][];
+        };
+        MasteryStandard: {
+            code: string;
+            text: string;
+            /** @description Aligned to it or to anything under it, from 1. */
+            lines: number[];
+            points: components["schemas"]["Points"];
+            cuts?: components["schemas"]["Cuts"];
+        };
+        MasteryResults: {
+            /** @description Empty where nothing is told by standard. */
+            set: string;
+            least: components["schemas"]["Points"];
+            bands: string[];
+            standards: components["schemas"]["MasteredStandard"][];
+            /** @description Standards with too few points. */
+            tooFew: components["schemas"]["MasteryStandard"][];
+        };
+        MasteredStandard: {
+            standard: components["schemas"]["MasteryStandard"];
+            /** @description Students in each. */
+            bands: number[];
+            /** @description Students of whom a line of it waits for a reader. */
+            waiting: number;
+        };
+        BandSetUse: {
+            /**
+             * Format: int64
+             * @description 0 where one may not open it.
+             */
+            assessmentId: number;
+            title: string;
+            state: string;
+            /** @description With cuts of its own. */
+            own: boolean;
+            /** @description The version that it took. */
+            stands: number;
+        };
         BandSetInput: {
+            /**
+             * Format: double
+             * @description It is for mastery by standard, told from so many points on; 0 for the whole score.
+             */
+            least?: number;
             name: string;
             subject: string;
             grades: components["schemas"]["Values"];
@@ -3644,6 +3778,7 @@ export interface components {
             bands: components["schemas"]["Band"][];
         };
         BandSet: {
+            least: components["schemas"]["Points"];
             id: components["schemas"]["Id"];
             version: number;
             name: string;
@@ -4607,6 +4742,10 @@ export interface components {
             status: "done" | "wanting" | "untouched";
         };
         Sheet: {
+            /** @description What is reported for ranges of scores; none where scores speak for themselves. */
+            reported: components["schemas"]["Reported"][];
+            /** @description What the ranges leave out on the lines as they stand. */
+            reportedFault?: string;
             id: components["schemas"]["Id"];
             version: number;
             outline: components["schemas"]["Outline"];
@@ -4953,6 +5092,8 @@ export interface components {
             lines: components["schemas"]["LineSummary"][];
         };
         Trail: {
+            /** @description The value that is reported for the score; empty where none is. */
+            reported: string;
             head: components["schemas"]["ResultHead"];
             /** @description All of this attempt, the oldest first. */
             scorings: components["schemas"]["TrailScoring"][];
@@ -7407,6 +7548,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listBandSetUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandSetUse"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     retireBandSet: {
         parameters: {
             query?: never;
@@ -8644,6 +8808,94 @@ export interface operations {
         };
     };
     chooseBands: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: int64 */
+                    bandSetId: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putReported: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reported: components["schemas"]["Reported"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMastery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mastery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseMastery: {
         parameters: {
             query?: never;
             header: {
@@ -10014,6 +10266,29 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMasteryResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MasteryResults"];
                 };
             };
             default: components["responses"]["Problem"];

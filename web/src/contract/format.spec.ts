@@ -11,6 +11,7 @@ import {
   moment,
   plural,
   pValue,
+  runs,
   tenths,
   windowOf,
 } from './format'
@@ -80,4 +81,13 @@ describe('names', () => {
     expect(capital('mathematics')).toBe('Mathematics')
     expect(capital('')).toBe('')
   })
+})
+
+describe('runs of numbers', () => {
+  it.each([
+    [[], ''],
+    [[4], '4'],
+    [[1, 2], '1, 2'],
+    [[1, 2, 3, 6, 8, 9, 10], '1–3, 6, 8–10'],
+  ])('%j', (numbers, said) => expect(runs(numbers)).toBe(said))
 })

@@ -103,6 +103,17 @@ export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1)
 }
 
+/** Whole numbers that rise, with runs drawn together: "1, 2, 6–9". */
+export function runs(numbers: number[]): string {
+  const out: [number, number][] = []
+  for (const n of numbers) {
+    const last = out.at(-1)
+    if (last && n === last[1] + 1) last[1] = n
+    else out.push([n, n])
+  }
+  return out.map(([from, to]) => (from === to ? `${from}` : to === from + 1 ? `${from}, ${to}` : `${from}–${to}`)).join(', ')
+}
+
 export function plural(n: number, noun: string): string {
   return `${n.toLocaleString('en-US')} ${noun}${n === 1 ? '' : 's'}`
 }

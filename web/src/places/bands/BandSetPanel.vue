@@ -6,6 +6,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import Choose from '@/parts/Choose.vue'
+import BandSetUses from './BandSetUses.vue'
 import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -36,6 +37,8 @@ interface Fields {
   purpose: string
   rule: 'atLeast' | 'nearest'
   locked: boolean
+  /** For mastery by standard, told from so many points on; '' for the whole score. */
+  least: string
   rows: Row[]
 }
 const empty: Fields = {
@@ -47,6 +50,7 @@ const empty: Fields = {
   purpose: '',
   rule: 'atLeast',
   locked: false,
+  least: '',
   rows: [],
 }
 const f = ref<Fields>({ ...empty })
@@ -57,9 +61,10 @@ const may = computed(() => !props.set || props.set.mayChange)
 
 const keep = useMutation({
   mutationFn: () => {
-    const { rows, grades, ...rest } = f.value
+    const { rows, grades, least, ...rest } = f.value
     const body = {
       ...rest,
+      least: Number(least),
       grades: allGrades.filter((g) => grades.includes(g)),
       bands: rows.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
     }
@@ -114,6 +119,7 @@ function fill(s: Schemas['BandSet'] | undefined) {
         purpose: s.purpose,
         rule: s.rule,
         locked: !!s.lockedBy,
+        least: s.least ? String(s.least) : '',
         rows,
       }
     : { ...empty, rows }
@@ -158,6 +164,15 @@ const rules = [
   { value: 'atLeast', label: 'smallest score that is at least the percent' },
   { value: 'nearest', label: 'nearest score, halves upward' },
 ]
+/** What the set is for; a set that stands stays what it is. */
+const uses = [
+  { value: 'score', label: 'the whole score' },
+  { value: 'mastery', label: 'mastery, standard by standard' },
+]
+const use = computed({
+  get: () => (f.value.least === '' ? 'score' : 'mastery'),
+  set: (to) => (f.value.least = to === 'score' ? '' : '3'),
+})
 const kinds = [
   { value: 'percent', label: 'percent' },
   { value: 'raw', label: 'points' },
@@ -179,9 +194,12 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
 <template>
   <SidePanel :title="set ? set.name : 'A new band set'" width="560px" @close="emit('close')">
     <form id="band-set" class="form" @submit.prevent="keep.mutate()">
-      <p v-if="set && set.uses" class="soft">
-        Assessments keep the cuts that they took. Drafts say what this change would move, and take it when you choose.
-      </p>
+      <template v-if="set && set.uses">
+        <p class="soft">
+          Assessments keep the cuts that they took. Drafts say what this change would move, and take it when you choose.
+        </p>
+        <BandSetUses :id="set.id" :uses="set.uses" :version="set.version" />
+      </template>
       <div class="field">
         <label for="set-name">Name</label>
         <InputText id="set-name" v-model="f.name" maxlength="200" required :disabled="!may" />
@@ -216,6 +234,17 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
       <div class="field">
         <label for="set-year">School year, none for any</label>
         <InputText id="set-year" v-model="f.year" maxlength="20" placeholder="2026–27" :disabled="!may" />
+      </div>
+      <div class="two">
+        <div class="field">
+          <span id="set-use" class="label">Bands of</span>
+          <Choose v-model="use" :options="uses" aria-labelledby="set-use" :disabled="!may || !!set" />
+        </div>
+        <div v-if="use === 'mastery'" class="field">
+          <label for="set-least">Least points of a standard</label>
+          <InputText id="set-least" v-model="f.least" inputmode="decimal" :disabled="!may" />
+          <span v-if="error?.of('/least')" class="wrong">{{ error.of('/least') }}</span>
+        </div>
       </div>
       <div class="field">
         <span id="set-rule" class="label">A percent cut becomes the</span>

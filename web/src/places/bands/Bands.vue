@@ -62,6 +62,7 @@ const cuts = (s: Schemas['BandSet']) =>
         >
           <td>
             <strong>{{ s.name }}</strong>
+            <StateTag v-if="s.least" state="mastery" tone="quiet" :title="`by standard, from ${s.least} points on`" />
             <StateTag v-if="s.retired" state="retired" tone="quiet" />
             <StateTag v-if="s.lockedBy" state="locked" tone="quiet" :title="`by ${s.lockedBy}`" />
           </td>
@@ -89,7 +90,7 @@ const cuts = (s: Schemas['BandSet']) =>
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .nowrap {
   white-space: nowrap;

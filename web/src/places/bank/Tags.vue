@@ -112,7 +112,7 @@ function whom(t: Schemas['Tag']): string {
 
 <style scoped>
 .page {
-  padding: 14px 18px 40px;
+  padding: 0 18px 40px;
   max-width: 900px;
 }
 .page > :first-child {

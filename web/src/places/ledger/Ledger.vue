@@ -127,7 +127,7 @@ function pretty(text: string) {
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .nowrap {
   white-space: nowrap;

@@ -214,7 +214,7 @@ function standing(s: Schemas['PanelStanding']) {
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   overflow: auto;
   max-width: 1220px;
 }

@@ -162,7 +162,7 @@ const still = computed(() => given.value.of - given.value.given)
 
 <style scoped>
 .page {
-  padding: 16px 22px 24px;
+  padding: 0 22px 24px;
   overflow: auto;
 }
 .work {

@@ -74,7 +74,7 @@ const pathOf = (p: Schemas['PanelListed']) => (p.judging && !p.chairs ? `/panels
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   overflow: auto;
 }
 tbody tr {

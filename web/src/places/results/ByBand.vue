@@ -9,6 +9,7 @@ import Trouble from '@/parts/Trouble.vue'
 import { type Schemas } from '@/contract/client'
 import { plural, tenths } from '@/contract/format'
 import * as resultQueries from '@/queries/results'
+import MasteryTable from './MasteryTable.vue'
 import ResultHead from './ResultHead.vue'
 
 /** By band and by standard for each section beside its school and the whole. */
@@ -161,6 +162,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
           </tr>
         </tfoot>
       </LedgerTable>
+      <MasteryTable :id="id" />
       <p class="soft">
         Percent of points by standard<template v-if="data.parent">
           under <span class="mono">{{ data.parent }}</span></template
@@ -177,7 +179,7 @@ const up = computed(() => parent.value.split('.').slice(0, -1).join('.'))
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .nowrap {
   white-space: nowrap;

@@ -279,7 +279,7 @@ useScreenKeys([
 
 <style scoped>
 .page {
-  padding: 16px 22px 0;
+  padding: 0 22px 0;
   height: 100%;
   display: flex;
   flex-direction: column;

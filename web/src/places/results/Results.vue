@@ -61,7 +61,7 @@ const results = useQuery(resultQueries.results)
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .nowrap {
   white-space: nowrap;

@@ -124,7 +124,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   max-width: 1100px;
 }
 .unseated {

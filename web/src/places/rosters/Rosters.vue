@@ -137,7 +137,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .two {
   display: grid;

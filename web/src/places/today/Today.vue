@@ -195,7 +195,7 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 section {
   margin-bottom: 22px;

@@ -258,7 +258,7 @@ function draw(row?: number) {
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   overflow: auto;
 }
 .cell input.wrong {

@@ -18,7 +18,9 @@ import { gradeName } from '@/contract/format'
 import CutsPicture from './CutsPicture.vue'
 import CutsOfRecord from './CutsOfRecord.vue'
 import CutsTable from './CutsTable.vue'
+import Mastery from './Mastery.vue'
 import NearCuts from './NearCuts.vue'
+import Reported from './Reported.vue'
 import RecutPanel from './RecutPanel.vue'
 import { useCuts } from './useCuts'
 import { useCutsHistory } from './useRecut'
@@ -36,10 +38,10 @@ const sets = useQuery(assessmentQueries.bandSetsFor(computed(() => sheet.value.i
 /** Sets that fit come first, each with why; the nearest is proposed. */
 const offered = computed(() =>
   (sets.data.value ?? [])
-    .filter((s) => !s.retired || s.id === sheet.value.bandSet?.id)
+    .filter((s) => !s.least && (!s.retired || s.id === sheet.value.bandSet?.id))
     .map((s) => ({ value: s.id, label: s.fits ? `${s.name} (${s.why})` : s.name })),
 )
-const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired))
+const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired && !s.least))
 /** An official cut becomes the points that it comes to on this form. */
 function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
   const at = bands.value.findIndex((b) => b.name === band)
@@ -168,6 +170,8 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
       <CutsOfRecord v-if="history.data.value" :history="history.data.value" @weigh="(b) => (weighed = b)" />
       <p class="soft">Scores on this form move in steps of {{ cuts.grain }}. A cut belongs to the band that it begins.</p>
     </template>
+    <Reported v-if="sheet.lines.length" />
+    <Mastery v-if="sets.data.value" :sets="sets.data.value" />
     <RecutPanel
       v-if="changing && weighed"
       :assessment="sheet.id"
@@ -181,7 +185,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   overflow: auto;
   max-width: 1180px;
 }

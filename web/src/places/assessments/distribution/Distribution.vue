@@ -241,7 +241,7 @@ const local = (text: string) =>
   margin-bottom: 22px;
 }
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   overflow: auto;
 }
 .when {

@@ -125,7 +125,7 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .filters {
   display: flex;

@@ -41,7 +41,7 @@ const wrong = computed(() => (error.value instanceof ProblemError ? error.value 
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   max-width: 720px;
   overflow: auto;
 }

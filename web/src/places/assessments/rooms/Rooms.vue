@@ -52,7 +52,7 @@ const tone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ? 'ca
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
   overflow: auto;
 }
 </style>

@@ -41,6 +41,7 @@ export const draft = (part: object): Sheet =>
     worth: [],
     poolStates: [],
     faults: [],
+    reported: [],
     shortage: 0,
     excess: 0,
     ...part,

@@ -154,6 +154,11 @@ export function useSheet(id: Ref<number>) {
       }),
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
+    /** What is reported for ranges of scores; none lets scores speak for themselves. */
+    putReported: (reported: Schemas['Reported'][]) =>
+      change((now) => call(api.PUT('/assessments/{id}/reported', { ...at(now), body: { reported } }))),
+    chooseMastery: (bandSetId: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/mastery', { ...at(now), body: { bandSetId } }))),
     /** Cuts of its own; none lets it have its set's again. */
     putCuts: (bands: Schemas['Band'][]) =>
       change((now) => call(api.PUT('/assessments/{id}/cuts', { ...at(now), body: { bands } }))),

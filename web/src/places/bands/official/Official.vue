@@ -78,7 +78,7 @@ const importing = ref(false)
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .nowrap {
   white-space: nowrap;

@@ -73,7 +73,7 @@ function mine(b: Schemas['Bank']): string {
 
 <style scoped>
 .page {
-  padding: 14px 18px 40px;
+  padding: 0 18px 40px;
 }
 .nowrap {
   white-space: nowrap;

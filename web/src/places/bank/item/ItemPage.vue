@@ -157,7 +157,7 @@ async function done() {
 
 <style scoped>
 .page {
-  padding: 12px 18px 40px;
+  padding: 0 18px 40px;
 }
 h1 {
   font-size: 1.2rem;

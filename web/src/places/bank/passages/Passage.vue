@@ -149,7 +149,7 @@ async function kept(passage: number) {
 
 <style scoped>
 .page {
-  padding: 12px 18px 40px;
+  padding: 0 18px 40px;
 }
 .acts {
   display: flex;

@@ -72,7 +72,7 @@ const passages = useQuery({
 
 <style scoped>
 .page {
-  padding: 14px 18px 40px;
+  padding: 0 18px 40px;
 }
 .page > :first-child {
   width: 320px;

@@ -80,7 +80,7 @@ function chosen() {
 
 <style scoped>
 .page {
-  padding: 14px 18px 40px;
+  padding: 0 18px 40px;
 }
 .row {
   gap: 14px;

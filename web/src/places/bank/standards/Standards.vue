@@ -101,7 +101,7 @@ const proposed = computed(() => (rows.data.value ?? []).filter((r) => r.proposal
 
 <style scoped>
 .page {
-  padding: 14px 18px 40px;
+  padding: 0 18px 40px;
 }
 section {
   margin-top: 22px;

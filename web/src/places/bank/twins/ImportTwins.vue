@@ -82,7 +82,7 @@ const settle = useMutation({
 
 <style scoped>
 .page {
-  padding: 16px 22px 40px;
+  padding: 0 22px 40px;
 }
 .pair {
   display: grid;
