@@ -131,7 +131,7 @@ func (h *cutsHandlers) ForecastCuts(ctx context.Context, r contract.ForecastCuts
 	if err != nil {
 		return nil, err
 	}
-	q := cuts.Question{Assumed: cuts.Assumed{Mean: r.Body.Mean, SD: r.Body.Sd}}
+	q := cuts.Question{Rule: band.Rule(value(r.Body.Rule)), School: value(r.Body.School), Assumed: cuts.Assumed{Mean: r.Body.Mean, SD: r.Body.Sd}}
 	if r.Body.Bands != nil {
 		q.Bands = bandsIn(*r.Body.Bands)
 	}
@@ -150,6 +150,9 @@ func forecastOf(f cuts.Forecast) contract.Forecast {
 		})}
 	if p := f.Prediction; p != nil {
 		all, schools := outlookOf(p.All), each(p.Groups, outlookOf)
+		for i := range schools {
+			schools[i].Id = &f.Groups[i]
+		}
 		scores := each(p.All.Distribution, func(c predict.Chance) contract.ScoreShare { return contract.ScoreShare{Raw: c.Raw, Share: c.Share} })
 		out.All, out.Schools, out.Scores = &all, &schools, &scores
 	}

@@ -142,6 +142,16 @@ func TestWhatCutsWouldDoIsToldBySchool(t *testing.T) {
 	assert.Less(t, harder.Observed.Bands[1].Count, f.Observed.N)
 	assert.Equal(t, f.Observed.N, harder.Observed.N)
 
+	// A school opens into its sections; here they are too small to be told of.
+	assert.Len(t, f.Groups, len(f.Prediction.Groups))
+	sections := ask(d.head, cuts.Question{Assumed: normal, School: f.Groups[0]})
+	assert.Positive(t, sections.SmallOnes)
+	assert.Contains(t, sections.Because, "there is no section with 10 students")
+	assert.Empty(t, sections.Schools)
+	nearest := ask(d.head, cuts.Question{Bands: twoBands(6310), Rule: band.Nearest, Assumed: normal})
+	atLeast := ask(d.head, cuts.Question{Bands: twoBands(6310), Assumed: normal})
+	assert.LessOrEqual(t, *nearest.Cuts.Starts[1].Raw, *atLeast.Cuts.Starts[1].Raw, "by another set's rule")
+
 	// A weaker population, and higher cuts, both leave fewer in the highest band.
 	top := func(f cuts.Forecast) float64 { return f.Prediction.All.Bands[len(f.Prediction.All.Bands)-1].Share }
 	assert.Less(t, top(ask(d.head, cuts.Question{Assumed: cuts.Assumed{Mean: -1, SD: 1}})), top(f))

@@ -268,6 +268,24 @@ func (e FindingSeverity) Valid() bool {
 	}
 }
 
+// Defines values for ForecastQuestionRule.
+const (
+	ForecastQuestionRuleAtLeast ForecastQuestionRule = "atLeast"
+	ForecastQuestionRuleNearest ForecastQuestionRule = "nearest"
+)
+
+// Valid indicates whether the value is a known member of the ForecastQuestionRule enum.
+func (e ForecastQuestionRule) Valid() bool {
+	switch e {
+	case ForecastQuestionRuleAtLeast:
+		return true
+	case ForecastQuestionRuleNearest:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ImportState.
 const (
 	ImportStateCancelled ImportState = "cancelled"
@@ -1805,9 +1823,18 @@ type ForecastQuestion struct {
 	// Mean The ability, in logits, of students who have no scored work in the subject.
 	Mean float64 `json:"mean"`
 
+	// Rule How percents become scores; that which stands where it is left out.
+	Rule *ForecastQuestionRule `json:"rule,omitempty"`
+
+	// School The school whose sections are told; the schools without it.
+	School *int64 `json:"school,omitempty"`
+
 	// Sd How far they lie apart.
 	Sd float64 `json:"sd"`
 }
+
+// ForecastQuestionRule How percents become scores; that which stands where it is left out.
+type ForecastQuestionRule string
 
 // FoundPerson defines model for FoundPerson.
 type FoundPerson struct {
@@ -2771,10 +2798,13 @@ type Outlook struct {
 
 	// Consistency Share who would get the same band on another day.
 	Consistency float64 `json:"consistency"`
-	Mean        float64 `json:"mean"`
-	Name        string  `json:"name"`
-	Sd          float64 `json:"sd"`
-	Students    int     `json:"students"`
+
+	// Id Of the school or the section.
+	Id       *int64  `json:"id,omitempty"`
+	Mean     float64 `json:"mean"`
+	Name     string  `json:"name"`
+	Sd       float64 `json:"sd"`
+	Students int     `json:"students"`
 }
 
 // Panel defines model for Panel.

@@ -2,6 +2,7 @@
 package cuts
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -48,6 +49,8 @@ type Assumed struct{ Mean, SD float64 }
 // Question is which cuts to weigh.
 type Question struct {
 	Bands   []band.Band // none: those that stand
+	Rule    band.Rule   // "": that which stands
+	School  int64       // of which sections are told; 0 for the schools
 	Assumed Assumed
 }
 
@@ -64,6 +67,8 @@ type Forecast struct {
 	// Of a form that was given, what these cuts make of the scores; Observed is nil before ten students of a school have such.
 	Observed *predict.Tallied
 	Schools  []predict.Tallied
+	// Groups are the ids of the schools, or of a school's sections, in the order of the prediction's groups.
+	Groups []int64
 }
 
 // prospect is what is expected of a form, with what it was made from.
@@ -72,6 +77,7 @@ type prospect struct {
 	students int
 	placed   int
 	small    int
+	groups   []int64           // whose they are
 	expected *predict.Prospect // nil where too little is known
 }
 
@@ -92,11 +98,12 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 		bands = build.CoreBands(sheet.BandSet.Bands)
 	}
 	placed := sheet.Placed()
-	cuts, err := sheet.Layout.Cuts(placed, band.Rule(sheet.BandSet.Rule), bands)
+	rule := band.Rule(cmp.Or(string(q.Rule), sheet.BandSet.Rule))
+	cuts, err := sheet.Layout.Cuts(placed, rule, bands)
 	if err != nil {
 		return Forecast{}, build.FromCore(err)
 	}
-	p, err := a.prospect(ctx, v, ofSheet(sheet), cuts.Grain, q.Assumed)
+	p, err := a.prospect(ctx, v, ofSheet(sheet), cuts.Grain, q.School, q.Assumed)
 	if err != nil {
 		return Forecast{}, err
 	}
@@ -104,27 +111,27 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 	if err != nil {
 		return Forecast{}, err
 	}
-	out := Forecast{Off: official.Differing(cuts, band.Rule(sheet.BandSet.Rule), tables), Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p)}
+	out := Forecast{Off: official.Differing(cuts, rule, tables), Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p, q.School > 0), Groups: p.groups}
 	if p.expected != nil {
 		predicted := p.expected.With(cuts)
 		out.Prediction = &predicted
 	}
 	if sheet.Form != nil {
-		out.Schools, out.Observed, err = a.observed(ctx, v, sheet.Form.ID, cuts)
+		out.Schools, out.Observed, err = a.observed(ctx, v, sheet.Form.ID, q.School, cuts)
 	}
 	return out, err
 }
 
 // observed is what cuts make of the scores that were got on a sealed form.
-func (a *Cuts) observed(ctx context.Context, v roster.Viewer, form int64, cuts band.Cuts) ([]predict.Tallied, *predict.Tallied, error) {
-	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, v.Scope(), form)
+func (a *Cuts) observed(ctx context.Context, v roster.Viewer, form, school int64, cuts band.Cuts) ([]predict.Tallied, *predict.Tallied, error) {
+	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, v.Scope(), form, school)
 	if err != nil {
 		return nil, nil, err
 	}
 	var groups []predict.Got
 	for i, row := range rows {
-		if i == 0 || row.SchoolID != rows[i-1].SchoolID {
-			groups = append(groups, predict.Got{Name: row.School})
+		if i == 0 || row.GroupID != rows[i-1].GroupID {
+			groups = append(groups, predict.Got{Name: row.Group})
 		}
 		g := &groups[len(groups)-1]
 		g.Scores = append(g.Scores, band.Scored{Raw: points.Points(row.Raw), N: row.N})
@@ -133,20 +140,24 @@ func (a *Cuts) observed(ctx context.Context, v roster.Viewer, form int64, cuts b
 }
 
 // because says why nothing can be predicted.
-func because(p prospect) string {
+func because(p prospect, ofSections bool) string {
 	k := p.known
 	switch {
 	case !k.Enough():
 		return fmt.Sprintf("Nothing is predicted: of %s the difficulty of %d is not known. Give an estimate on the item, or let students answer it.",
 			desk.Plural(k.Lines(), "line"), k.Unknown)
 	case p.students == 0:
-		return fmt.Sprintf("Nothing is predicted: there is no school with %d students or more who will sit this.", results.Fewest)
+		group := "school"
+		if ofSections {
+			group = "section"
+		}
+		return fmt.Sprintf("Nothing is predicted: there is no %s with %d students or more who will sit this.", group, results.Fewest)
 	}
 	return ""
 }
 
 // prospect gives what is expected of a form, from memory where nothing that it is made of has changed.
-func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, w weighed, grain points.Points, assumed Assumed) (prospect, error) {
+func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, w weighed, grain points.Points, school int64, assumed Assumed) (prospect, error) {
 	stamp, err := cutrows.Stamp(ctx, a.Store.Reader)
 	if err != nil {
 		return prospect{}, err
@@ -155,25 +166,25 @@ func (a *Cuts) prospect(ctx context.Context, v roster.Viewer, w weighed, grain p
 	if err != nil {
 		return prospect{}, err
 	}
-	key := fmt.Sprint(w.row.ID, w.row.Version, w.panel, distributed, stamp, v.Scope(), assumed)
+	key := fmt.Sprint(w.row.ID, w.row.Version, w.panel, distributed, stamp, v.Scope(), school, assumed)
 	if p, ok := a.prospects.Get(key); ok {
 		return p, nil
 	}
-	p, err := a.expect(ctx, v, w, grain, assumed)
+	p, err := a.expect(ctx, v, w, grain, school, assumed)
 	if err == nil {
 		a.prospects.Add(key, p)
 	}
 	return p, err
 }
 
-func (a *Cuts) expect(ctx context.Context, v roster.Viewer, w weighed, grain points.Points, assumed Assumed) (prospect, error) {
+func (a *Cuts) expect(ctx context.Context, v roster.Viewer, w weighed, grain points.Points, school int64, assumed Assumed) (prospect, error) {
 	row := w.row
 	lines, located, known, err := a.located(ctx, w)
 	p := prospect{known: known}
 	if err != nil {
 		return p, err
 	}
-	who, err := cutrows.WhoWillSit(ctx, a.Store.Reader, v.Scope(), row.ID, row.Subject, row.Grades)
+	who, err := cutrows.WhoWillSit(ctx, a.Store.Reader, v.Scope(), row.ID, row.Subject, row.Grades, school)
 	if err != nil {
 		return p, err
 	}
@@ -251,8 +262,8 @@ func (a *Cuts) Located(ctx context.Context, f form.Form) ([]band.Line, []predict
 func (a *Cuts) Expect(ctx context.Context, v roster.Viewer, row buildrows.Assessment, f form.Form, grain points.Points, panel int64) (*predict.Prospect, string, error) {
 	w := ofForm(row, f)
 	w.panel = panel
-	p, err := a.prospect(ctx, v, w, grain, Assumed{SD: 1})
-	return p.expected, because(p), err
+	p, err := a.prospect(ctx, v, w, grain, 0, Assumed{SD: 1})
+	return p.expected, because(p, false), err
 }
 
 // seen gathers what is known of lines: how their items did, in this version, wherever they were given, and what their authors think.
@@ -328,7 +339,7 @@ type sum struct {
 func (a *Cuts) groups(ctx context.Context, who []cutrows.Scored, assumed Assumed, p *prospect) (groups []predict.Group, err error) {
 	tables := map[int64]map[int64]float64{}
 	for len(who) > 0 {
-		end := slices.IndexFunc(who, func(s cutrows.Scored) bool { return s.SchoolID != who[0].SchoolID })
+		end := slices.IndexFunc(who, func(s cutrows.Scored) bool { return s.GroupID != who[0].GroupID })
 		if end < 0 {
 			end = len(who)
 		}
@@ -345,7 +356,7 @@ func (a *Cuts) groups(ctx context.Context, who []cutrows.Scored, assumed Assumed
 			p.small++
 			continue
 		}
-		group := predict.Group{Name: school[0].School, N: n}
+		group := predict.Group{Name: school[0].Group, N: n}
 		for _, s := range school {
 			share := float64(s.N) / float64(n)
 			if s.FormID == 0 {
@@ -364,6 +375,7 @@ func (a *Cuts) groups(ctx context.Context, who []cutrows.Scored, assumed Assumed
 		p.students += n
 		p.placed += placed
 		groups = append(groups, group)
+		p.groups = append(p.groups, school[0].GroupID)
 	}
 	return groups, nil
 }

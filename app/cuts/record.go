@@ -190,14 +190,14 @@ func (a *Cuts) change(ctx context.Context, r store.Reader, formID int64, bands [
 
 // moved counts, in a scope, the results on a form, how those of each school would move, and how all would.
 func (a *Cuts) moved(ctx context.Context, scope roster.Scope, formID int64, before, after band.Cuts) (results int, schools []MovedSchool, moves [][]int, err error) {
-	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, scope, formID)
+	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, scope, formID, 0)
 	if err != nil {
 		return 0, nil, nil, err
 	}
 	var all []band.Scored
 	for len(rows) > 0 {
-		s := MovedSchool{Name: rows[0].School}
-		end := slices.IndexFunc(rows, func(g cutrows.Got) bool { return g.SchoolID != rows[0].SchoolID })
+		s := MovedSchool{Name: rows[0].Group}
+		end := slices.IndexFunc(rows, func(g cutrows.Got) bool { return g.GroupID != rows[0].GroupID })
 		if end < 0 {
 			end = len(rows)
 		}
@@ -252,7 +252,7 @@ func of(cuts band.Cuts, raw points.Points) int {
 
 // held names the first students whose raw score is among those that are meant.
 func (a *Cuts) held(ctx context.Context, scope roster.Scope, formID int64, meant func(raw points.Points) bool) ([]cutrows.Holder, error) {
-	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, scope, formID)
+	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, scope, formID, 0)
 	if err != nil {
 		return nil, err
 	}
@@ -360,7 +360,7 @@ func (a *Cuts) recut(ctx context.Context, tx *store.Tx, v roster.Viewer, sheet b
 	case reflect.DeepEqual(before.form.Bands, c.Bands):
 		return desk.Conflict("These are the cuts that stand. Move one first.")
 	}
-	rows, err := cutrows.WhatWasGot(ctx, tx.Reader, everywhere, formID)
+	rows, err := cutrows.WhatWasGot(ctx, tx.Reader, everywhere, formID, 0)
 	if err != nil {
 		return err
 	}

@@ -32,20 +32,25 @@ func GivenItems(ctx context.Context, r sqlite.Reader, items []int64) ([]Given, e
 	return out, err
 }
 
-// Scored counts the students of a school who had a raw score in their latest scored work of a subject.
+// Scored counts the students of a school or a section who had a raw score in their latest scored work of a subject.
 type Scored struct {
-	SchoolID int64  `db:"school_id"`
-	School   string `db:"school"`
-	FormID   int64  `db:"form_id"` // 0: they have none
-	Raw      int64  `db:"raw"`     // hundredths
-	N        int    `db:"n"`
+	GroupID int64  `db:"group_id"`
+	Group   string `db:"name"`
+	FormID  int64  `db:"form_id"` // 0: they have none
+	Raw     int64  `db:"raw"`     // hundredths
+	N       int    `db:"n"`
 }
 
-// WhoWillSit counts, school by school and in scope, the students who will sit an assessment by their latest final score in a
+// WhoWillSit counts, school by school or of one school section by section, and in scope, the students who will sit an assessment by their latest final score in a
 // subject: those of the sections that it is to go to, where such are chosen, and else all of some grades. What they got
 // on the assessment itself does not count.
-func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64, subject string, grades []string) ([]Scored, error) {
+func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64, subject string, grades []string, school int64) ([]Scored, error) {
 	var w sqlite.Where
+	group, table, name := "s.school_id", "school", "name"
+	if school > 0 {
+		w.Add("s.school_id = ?", school)
+		group, table, name = "s.id", "section", "title"
+	}
 	officerows.InScope(&w, scope)
 	w.Add("e.role = 'student' AND e.active = 1 AND s.active = 1")
 	chosen := "s.id IN (SELECT c.section_id FROM distribution_section c JOIN distribution d ON d.id = c.distribution_id WHERE d.assessment_id = ?)"
@@ -54,13 +59,13 @@ func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assess
 		append([]any{assessment, assessment}, args...)...)
 	w.Add("NOT EXISTS (SELECT 1 FROM distribution_left_out o JOIN distribution d ON d.id = o.distribution_id WHERE d.assessment_id = ? AND o.student_id = e.person_id)", assessment)
 	var out []Scored
-	err := r.List(ctx, &out, `WITH sits AS (SELECT e.person_id, MIN(s.school_id) AS school_id FROM section s JOIN enrolment e ON e.section_id = s.id`+w.String()+` GROUP BY e.person_id),
+	err := r.List(ctx, &out, `WITH sits AS (SELECT e.person_id, MIN(`+group+`) AS group_id FROM section s JOIN enrolment e ON e.section_id = s.id`+w.String()+` GROUP BY e.person_id),
 		latest AS (SELECT x.student_id, t.form_id, x.raw, MAX(t.handed_in_at) FROM sits JOIN result x ON x.student_id = sits.person_id AND x.final = 1
 			JOIN attempt t ON t.id = x.attempt_id JOIN form f ON f.id = t.form_id JOIN assessment a ON a.id = f.assessment_id
 			WHERE a.subject = ? AND a.id <> ? GROUP BY x.student_id)
-		SELECT c.id AS school_id, c.name AS school, COALESCE(l.form_id, 0) AS form_id, COALESCE(l.raw, 0) AS raw, COUNT(*) AS n
-		FROM sits JOIN school c ON c.id = sits.school_id LEFT JOIN latest l ON l.student_id = sits.person_id
-		GROUP BY c.id, l.form_id, l.raw ORDER BY c.name, c.id, form_id, raw`, append(w.Args, subject, assessment)...)
+		SELECT c.id AS group_id, c.`+name+` AS name, COALESCE(l.form_id, 0) AS form_id, COALESCE(l.raw, 0) AS raw, COUNT(*) AS n
+		FROM sits JOIN `+table+` c ON c.id = sits.group_id LEFT JOIN latest l ON l.student_id = sits.person_id
+		GROUP BY c.id, l.form_id, l.raw ORDER BY name, c.id, form_id, raw`, append(w.Args, subject, assessment)...)
 	return out, err
 }
 
@@ -75,20 +80,25 @@ func TargetsVersion(ctx context.Context, r sqlite.Reader, assessment int64) (ver
 	return version, r.Get(ctx, &version, "SELECT COALESCE(SUM(version), 0) FROM distribution WHERE assessment_id = ?", assessment)
 }
 
-// Got counts the students of a school who got a raw score.
+// Got counts the students of a school or a section who got a raw score.
 type Got struct {
-	SchoolID int64  `db:"school_id"`
-	School   string `db:"school"`
-	Raw      int64  `db:"raw"` // hundredths
-	N        int    `db:"n"`
+	GroupID int64  `db:"group_id"`
+	Group   string `db:"name"`
+	Raw     int64  `db:"raw"` // hundredths
+	N       int    `db:"n"`
 }
 
-// WhatWasGot counts the final results on a sealed form, school by school and in scope.
-func WhatWasGot(ctx context.Context, r sqlite.Reader, scope roster.Scope, form int64) (out []Got, err error) {
+// WhatWasGot counts the final results on a sealed form, school by school or of one school section by section, and in scope.
+func WhatWasGot(ctx context.Context, r sqlite.Reader, scope roster.Scope, form, school int64) (out []Got, err error) {
 	var w sqlite.Where
 	w.Add("d.form_id = ? AND x.final = 1", form)
+	group := "c.id AS group_id, c.name AS name"
+	if school > 0 {
+		w.Add("c.id = ?", school)
+		group = "s.id AS group_id, s.title AS name"
+	}
 	officerows.InScope(&w, scope)
-	return out, r.List(ctx, &out, `SELECT c.id AS school_id, c.name AS school, x.raw, COUNT(*) AS n
+	return out, r.List(ctx, &out, `SELECT `+group+`, x.raw, COUNT(*) AS n
 		FROM distribution d JOIN sitting g ON g.distribution_id = d.id JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
-			JOIN result x ON x.sitting_id = g.id`+w.String()+" GROUP BY c.id, x.raw ORDER BY c.name, c.id, x.raw", w.Args...)
+			JOIN result x ON x.sitting_id = g.id`+w.String()+" GROUP BY group_id, x.raw ORDER BY name, group_id, x.raw", w.Args...)
 }

@@ -4279,6 +4279,16 @@ export interface components {
             /** @description The cuts to weigh; none for those that stand. */
             bands?: components["schemas"]["Band"][];
             /**
+             * @description How percents become scores; that which stands where it is left out.
+             * @enum {string}
+             */
+            rule?: "atLeast" | "nearest";
+            /**
+             * Format: int64
+             * @description The school whose sections are told; the schools without it.
+             */
+            school?: number;
+            /**
              * Format: double
              * @description The ability, in logits, of students who have no scored work in the subject.
              */
@@ -4698,6 +4708,11 @@ export interface components {
             share: number;
         };
         Outlook: {
+            /**
+             * Format: int64
+             * @description Of the school or the section.
+             */
+            id?: number;
             name: string;
             students: number;
             /** Format: double */

@@ -3,9 +3,19 @@ import { computed, ref, watch } from 'vue'
 import Choose from '@/parts/Choose.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import type { Schemas } from '@/contract/client'
+import { plural } from '@/contract/format'
+import OutlookCells from './OutlookCells.vue'
 
 /** What the cuts would mean for each school: the share of its students in a band or above, beside that of all. */
-const props = defineProps<{ schools: Schemas['Outlook'][]; all: Schemas['Outlook']; observed?: Schemas['Observed'][] }>()
+const props = defineProps<{
+  schools: Schemas['Outlook'][]
+  all: Schemas['Outlook']
+  observed?: Schemas['Observed'][]
+  /** The school that is opened, with its sections once they are known. */
+  opened?: number
+  sections?: Schemas['Forecast']
+}>()
+const emit = defineEmits<{ open: [school?: number] }>()
 
 const names = computed(() => props.all.bands.map((b) => b.name))
 const from = ref(0)
@@ -14,7 +24,10 @@ const options = computed(() =>
   names.value.flatMap((name, i) => (i ? [{ value: i, label: i === names.value.length - 1 ? name : `${name} or above` }] : [])),
 )
 const share = (o: { bands: { share: number }[] }) => o.bands.slice(from.value).reduce((sum, b) => sum + b.share, 0)
-const got = (name: string) => props.observed?.find((o) => o.name === name)
+const gotOf = (name: string, observed?: Schemas['Observed'][]) => {
+  const o = observed?.find((x) => x.name === name)
+  return o && share(o)
+}
 const percent = (n: number) => `${Math.round(100 * n)}%`
 </script>
 
@@ -34,19 +47,50 @@ const percent = (n: number) => `${Math.round(100 * n)}%`
         </tr>
       </thead>
       <tbody>
-        <tr v-for="s in schools" :key="s.name">
-          <td class="cut" :title="s.name">{{ s.name }}</td>
-          <td class="num">{{ s.students.toLocaleString('en-US') }}</td>
-          <td class="dots" aria-hidden="true">
-            <span class="rail"
-              ><i :style="{ left: percent(share(all)) }" /><b :style="{ left: percent(share(s)) }" /><u
-                v-if="got(s.name)"
-                :style="{ left: percent(share(got(s.name)!)) }"
-            /></span>
-          </td>
-          <td class="num">{{ percent(share(s)) }}</td>
-          <td v-if="observed" class="num">{{ got(s.name) ? percent(share(got(s.name)!)) : '–' }}</td>
-        </tr>
+        <template v-for="s in schools" :key="s.id ?? s.name">
+          <tr>
+            <td class="cut" :title="s.name">
+              <button
+                v-if="s.id"
+                type="button"
+                class="link-button"
+                :aria-expanded="opened === s.id"
+                @click="emit('open', opened === s.id ? undefined : s.id)"
+              >
+                {{ s.name }}
+              </button>
+              <template v-else>{{ s.name }}</template>
+            </td>
+            <OutlookCells
+              :expected="share(s)"
+              :all="share(all)"
+              :students="s.students"
+              :observed="gotOf(s.name, observed)"
+              :columns="!!observed"
+            />
+          </tr>
+          <template v-if="s.id && opened === s.id && sections">
+            <tr v-for="c in sections.schools" :key="c.id" class="section">
+              <td class="cut" :title="c.name">{{ c.name }}</td>
+              <OutlookCells
+                :expected="share(c)"
+                :all="share(all)"
+                :students="c.students"
+                :observed="gotOf(c.name, sections.observedSchools)"
+                :columns="!!observed"
+              />
+            </tr>
+            <tr v-if="sections.smallSchools || !sections.schools" class="section">
+              <td :colspan="observed ? 5 : 4" class="soft">
+                {{
+                  sections.schools
+                    ? `${plural(sections.smallSchools, 'section')} with fewer than ten students left out`
+                    : sections.because
+                }}
+              </td>
+            </tr>
+          </template>
+        </template>
       </tbody>
     </LedgerTable>
     <p v-if="observed" class="soft">Dots are expected, rings observed.</p>
@@ -68,37 +112,7 @@ h2 {
   margin: 0;
   font: 600 14px var(--sans);
 }
-.dots {
-  min-width: 86px;
-}
-.rail {
-  position: relative;
-  display: block;
-  height: 14px;
-  background: linear-gradient(var(--rule), var(--rule)) center / 100% 2px no-repeat;
-}
-.rail i {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-left: 1px dashed var(--ink-soft);
-}
-.rail u {
-  position: absolute;
-  top: 1px;
-  width: 12px;
-  height: 12px;
-  margin-left: -6px;
-  border: 2px solid var(--ink);
-  border-radius: 50%;
-}
-.rail b {
-  position: absolute;
-  top: 2px;
-  width: 10px;
-  height: 10px;
-  margin-left: -5px;
-  border-radius: 50%;
-  background: var(--pine);
+.section td:first-child {
+  padding-left: 22px;
 }
 </style>

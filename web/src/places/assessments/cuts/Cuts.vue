@@ -11,6 +11,7 @@ import Trouble from '@/parts/Trouble.vue'
 import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
 import Basis from './Basis.vue'
+import Beside from './Beside.vue'
 import BySchool from './BySchool.vue'
 import Calibrate from './Calibrate.vue'
 import type { Schemas } from '@/contract/client'
@@ -27,7 +28,24 @@ import { useCutsHistory } from './useRecut'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 const { sheet, editable, kept, error, chooseBands } = useOpenSheet()
-const { bands, cuts, weighed, assumed, forecast, setCut, inParts, roundUp, before, use, useSet, undo } = useCuts()
+const {
+  bands,
+  cuts,
+  weighed,
+  assumed,
+  forecast,
+  school,
+  sections,
+  other,
+  beside,
+  setCut,
+  inParts,
+  roundUp,
+  before,
+  use,
+  useSet,
+  undo,
+} = useCuts()
 const history = useCutsHistory(
   () => sheet.value.id,
   () => !editable.value && !!sheet.value.bandSet,
@@ -41,6 +59,7 @@ const offered = computed(() =>
     .filter((s) => !s.least && (!s.retired || s.id === sheet.value.bandSet?.id))
     .map((s) => ({ value: s.id, label: s.fits ? `${s.name} (${s.why})` : s.name })),
 )
+const others = computed(() => (sets.data.value ?? []).filter((s) => !s.least && !s.retired && s.id !== sheet.value.bandSet?.id))
 const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired && !s.least))
 /** An official cut becomes the points that it comes to on this form. */
 function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
@@ -123,6 +142,9 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
           :schools="forecast.data.value.schools"
           :all="forecast.data.value.all"
           :observed="forecast.data.value.observedSchools"
+          :opened="school"
+          :sections="sections.data.value"
+          @open="(id) => (school = id)"
         />
       </div>
       <p v-if="weighed && !editable" class="soft">
@@ -166,6 +188,14 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
           <Calibrate :subject="sheet.outline.subject" @done="forecast.refetch()" />
         </Basis>
       </template>
+      <Beside
+        v-if="forecast.data.value"
+        :sets="others"
+        :other="other"
+        :forecast="beside.data.value"
+        :error="beside.error.value"
+        @choose="(s) => (other = s)"
+      />
       <NearCuts v-if="forecast.data.value?.observed" :assessment="sheet.id" :stamp="past.length" />
       <CutsOfRecord v-if="history.data.value" :history="history.data.value" @weigh="(b) => (weighed = b)" />
       <p class="soft">Scores on this form move in steps of {{ cuts.grain }}. A cut belongs to the band that it begins.</p>

@@ -25,6 +25,34 @@ export function useCuts() {
     placeholderData: keepPreviousData,
     retry: false,
   })
+  const weigh = (more: { bands?: Band[]; rule?: 'atLeast' | 'nearest'; school?: number }) =>
+    call(
+      api.POST('/assessments/{id}/forecast', { params: { path: { id: sheet.value.id } }, body: { ...assumed.value, ...more } }),
+    )
+  /** The school that is opened, and what the cuts would do section by section there. */
+  const school = ref<number>()
+  const sections = useQuery({
+    queryKey: ['forecast', computed(() => sheet.value.id), computed(() => sheet.value.version), settled, 'school', school],
+    queryFn: () => weigh({ bands: settled.value.bands, school: school.value }),
+    enabled: computed(() => school.value !== undefined && !!sheet.value.cuts),
+    placeholderData: (before, query) => (query?.queryKey.at(-1) === school.value ? before : undefined),
+    retry: false,
+  })
+  /** Another set beside the cuts, and what its cuts would do here. */
+  const other = ref<Schemas['BandSet']>()
+  const beside = useQuery({
+    queryKey: [
+      'forecast',
+      computed(() => sheet.value.id),
+      computed(() => sheet.value.version),
+      assumed,
+      'beside',
+      computed(() => other.value?.id),
+    ],
+    queryFn: () => weigh({ bands: other.value!.bands, rule: other.value!.rule }),
+    enabled: computed(() => !!other.value && !!sheet.value.cuts),
+    retry: false,
+  })
   /** Where bands begin on this form, by what is weighed; the last good answer while another is on its way. */
   const cuts = computed(() => forecast.data.value?.cuts ?? sheet.value.cuts)
 
@@ -61,6 +89,10 @@ export function useCuts() {
     weighed,
     assumed,
     forecast,
+    school,
+    sections,
+    other,
+    beside,
     editable,
     setCut,
     inParts,
