@@ -14,7 +14,7 @@ import (
 )
 
 // measureCuts measures what weighing cuts takes: calibration, a prediction, and a cut that moves over it.
-func measureCuts(context.Context, *bench) error {
+func measureCuts(ctx context.Context, b *bench) error {
 	for _, students := range []int{15_000, 30_000} {
 		if err := measureCalibration(students); err != nil {
 			return err
@@ -23,7 +23,10 @@ func measureCuts(context.Context, *bench) error {
 	for _, size := range [][2]int{{30, 40}, {60, 20}, {60, 40}} {
 		measurePrediction(size[0], size[1])
 	}
-	return nil
+	if err := measureTables(ctx, b); err != nil {
+		return err
+	}
+	return measureCutsOfDistrict(ctx, b)
 }
 
 // measureCalibration puts 200 items on one scale from students who took one of six forms of 50 lines that share 20.

@@ -199,17 +199,30 @@ func Recut(ctx context.Context, t *sqlite.Tx, form int64, by Scoring, place func
 		}
 		placed[i] = [2]int64{raw, int64(at)}
 	}
-	const now = `WITH now AS (SELECT value ->> 0 AS raw, value ->> 1 AS band FROM json_each(?1)) `
-	if err := t.Exec(ctx, now+`INSERT INTO scoring (attempt_id, form_id, kind, final, raw, band, cuts, credits, at, person_id, cuts_id)
-		SELECT s.attempt_id, s.form_id, ?3, 1, s.raw, now.band, ?4, s.credits, ?5, ?6, ?7
-		FROM attempt a JOIN scoring s ON s.id = (SELECT MAX(id) FROM scoring WHERE attempt_id = a.id) JOIN now ON now.raw = s.raw
-		WHERE a.form_id = ?2 AND s.final = 1`,
-		sqlite.JSON[[][2]int64]{V: placed}, form, ByRecut, sqlite.JSON[[]int64]{V: by.Cuts}, by.At, by.PersonID, by.CutsID); err != nil {
+	// A table with its key, for each of many results looks its band up.
+	if err := t.Exec(ctx, "CREATE TEMP TABLE recut AS SELECT 0 AS raw, 0 AS band WHERE FALSE"); err != nil {
 		return err
 	}
-	return t.Exec(ctx, now+`UPDATE result SET scoring_id = (SELECT MAX(id) FROM scoring s WHERE s.attempt_id = result.attempt_id),
-			band = CASE WHEN final THEN (SELECT band FROM now WHERE now.raw = result.raw) END
-		WHERE attempt_id IN (SELECT id FROM attempt WHERE form_id = ?2)`, sqlite.JSON[[][2]int64]{V: placed}, form)
+	for _, step := range []struct {
+		query string
+		args  []any
+	}{
+		{"CREATE UNIQUE INDEX temp.recut_by_raw ON recut (raw)", nil},
+		{"INSERT INTO recut (raw, band) SELECT value ->> 0, value ->> 1 FROM json_each(?)", []any{sqlite.JSON[[][2]int64]{V: placed}}},
+		{`INSERT INTO scoring (attempt_id, form_id, kind, final, raw, band, cuts, credits, at, person_id, cuts_id)
+			SELECT s.attempt_id, s.form_id, ?2, 1, s.raw, c.band, ?3, s.credits, ?4, ?5, ?6
+			FROM attempt a JOIN scoring s ON s.id = (SELECT MAX(id) FROM scoring WHERE attempt_id = a.id) JOIN recut c ON c.raw = s.raw
+			WHERE a.form_id = ?1 AND s.final = 1`, []any{form, ByRecut, sqlite.JSON[[]int64]{V: by.Cuts}, by.At, by.PersonID, by.CutsID}},
+		{`UPDATE result SET scoring_id = (SELECT MAX(id) FROM scoring s WHERE s.attempt_id = result.attempt_id),
+				band = CASE WHEN final THEN (SELECT band FROM recut c WHERE c.raw = result.raw) END
+			WHERE attempt_id IN (SELECT id FROM attempt WHERE form_id = ?)`, []any{form}},
+		{"DROP TABLE recut", nil},
+	} {
+		if err := t.Exec(ctx, step.query, step.args...); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // ResultOfSeat gives what is kept as counting of a seat.
