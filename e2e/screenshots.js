@@ -91,7 +91,8 @@ try {
   await picture(c, 'key', null, keyedDocument)
   await picture(c, 'cuts', `/assessments/${weighed}/cuts`)
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
-  await picture(c, 'bands', '/bands?set=1')
+  const panels = await (await c.request.get('/api/panels')).json()
+  await picture(c, 'panel', `/bands/panels/${panels.find((p) => p.ended).id}`)
   await picture(c, 'results', `/results/${given}`)
   await picture(c, 'matrix-and-trail', `/results/${given}/matrix`, async (p) => {
     await p.getByRole('button', { name: /line 2:/ }).nth(2).click()
