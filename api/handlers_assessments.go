@@ -305,7 +305,7 @@ func cutsOf(c band.Cuts) contract.Cuts {
 	starts := make([]contract.CutStart, len(c.Starts))
 	for i, rounded := range c.Rounded() {
 		s := c.Starts[i]
-		starts[i] = contract.CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths, Rounded: rounded}
+		starts[i] = contract.CutStart{Name: s.Name, Raw: s.Raw, PercentTenths: s.PercentTenths, Scale: s.Scale, Rounded: rounded}
 	}
 	return contract.Cuts{Total: c.Total, Grain: c.Grain, Starts: starts,
 		Cautions: each(c.Cautions, func(k band.Caution) contract.Caution {

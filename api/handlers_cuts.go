@@ -26,7 +26,11 @@ func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
 
 func bandsOf(bands []band.Band) []contract.Band {
 	return each(bands, func(b band.Band) contract.Band {
-		return contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+		out := contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of, Scale: b.Cut.Scale}}
+		if s := b.Cut.Source; s != nil {
+			out.Cut.Source = &contract.CutSource{TableId: s.Table, Raw: s.Raw}
+		}
+		return out
 	})
 }
 
@@ -37,7 +41,11 @@ func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
 
 func bandsIn(bands []contract.Band) []band.Band {
 	return each(bands, func(b contract.Band) band.Band {
-		return band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of}}
+		out := band.Band{Name: b.Name, Cut: band.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of, Scale: b.Cut.Scale}}
+		if s := b.Cut.Source; s != nil {
+			out.Cut.Source = &band.Source{Table: s.TableId, Raw: s.Raw}
+		}
+		return out
 	})
 }
 
@@ -147,6 +155,9 @@ func forecastOf(f cuts.Forecast) contract.Forecast {
 		Students: f.Students, Placed: f.Placed, SmallSchools: f.SmallOnes, Because: f.Because,
 		Off: each(f.Off, func(o official.Off) contract.OffCut {
 			return contract.OffCut{Band: o.Band, Raw: o.Raw, Nearest: each(o.Nearest, officialChoice)}
+		}),
+		Sources: each(f.Sources, func(s cuts.Taken) contract.CutSourceTold {
+			return contract.CutSourceTold{Band: s.Band, TableId: s.Table.ID, Test: s.Table.Test, Grade: s.Table.Grade, Year: s.Table.Year, OfficialBand: s.Official, Raw: s.Raw, Of: points.Points(s.Table.Most)}
 		})}
 	if p := f.Prediction; p != nil {
 		all, schools := outlookOf(p.All), each(p.Groups, outlookOf)
@@ -390,4 +401,30 @@ func (h *cutsHandlers) PutReported(ctx context.Context, r contract.PutReportedRe
 		return nil, err
 	}
 	return contract.PutReported200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *cutsHandlers) ListConversions(ctx context.Context, r contract.ListConversionsRequestObject) (contract.ListConversionsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	tables, err := h.app.Build.Conversions(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ListConversions200JSONResponse(each(tables, func(t build.Convertible) contract.Conversion {
+		return contract.Conversion{Table: officialListed(t.OfficialTable), Chosen: t.Chosen}
+	})), nil
+}
+
+func (h *cutsHandlers) ChooseConversion(ctx context.Context, r contract.ChooseConversionRequestObject) (contract.ChooseConversionResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Build.ChooseConversion(ctx, v, r.Id, r.Params.IfMatch, r.Body.TableId)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ChooseConversion200JSONResponse(sheet(v, s)), nil
 }

@@ -203,6 +203,9 @@ func (h *readHandlers) ExportMatrix(ctx context.Context, r contract.ExportMatrix
 		return nil, err
 	}
 	columns := []string{"Family name", "Given name", "Number", "School", "Section", "Raw", "Percent", "Band"}
+	if len(m.Head.Conversion) > 0 {
+		columns = append(columns, "Scale score")
+	}
 	if len(m.Head.Reported) > 0 {
 		columns = append(columns, "Reported value")
 	}
@@ -237,6 +240,13 @@ func matrixCells(m read.MatrixSheet, row read.MatrixRow) []string {
 			band = m.Head.Cuts.Starts[row.Band].Name
 		}
 		out = append(out[:5], row.Raw.String(), tenths(points.Tenths(row.Raw, m.Head.Total)), band)
+	}
+	if len(m.Head.Conversion) > 0 {
+		scale := ""
+		if s := band.ScaleOf(m.Head.Conversion, row.Raw); s != nil && row.Final {
+			scale = s.String()
+		}
+		out = append(out, scale)
 	}
 	if len(m.Head.Reported) > 0 {
 		value := ""
@@ -284,7 +294,7 @@ func (h *readHandlers) GetTrail(ctx context.Context, r contract.GetTrailRequestO
 		return nil, err
 	}
 	return contract.GetTrail200JSONResponse(contract.Trail{Head: headOf(t.Head), Student: t.Student.Student, Number: t.Student.Number, School: t.Student.School, Section: t.Student.Section,
-		Final: t.Student.Final, Why: t.Student.Why, Raw: t.Student.Raw, PercentTenths: t.Percent, Reported: t.Value, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
+		Final: t.Student.Final, Why: t.Student.Why, Raw: t.Student.Raw, PercentTenths: t.Percent, Reported: t.Value, Scale: t.Scale, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
 		Lines: each(t.Lines, func(l read.TrailLine) contract.TrailLine {
 			out := contract.TrailLine{Line: resultLine(l.ResultLine), Version: l.Version, Rule: string(l.Rule), Response: l.Response,
 				Credit: l.Credit.Credit, Outcome: string(l.Credit.Outcome), Why: l.Credit.Why}

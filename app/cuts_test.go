@@ -579,3 +579,58 @@ func TestReportedValues(t *testing.T) {
 	assert.Equal(t, f.Reported, s.Reported)
 	require.ErrorAs(t, put(), &conflict, "a sealed form keeps them")
 }
+
+// Scores of the winter's benchmark are converted to a scale by a table that has them all; a cut may be set on that scale, and
+// says which official row it was taken from.
+func TestCutsOnAScaleAndTheirSources(t *testing.T) {
+	d := newDistrictToChange(t)
+	listed, err := d.app.Build.Listed(d.ctx, d.head, build.AssessmentFilter{Words: "winter benchmark", Limit: 10})
+	require.NoError(t, err)
+	at := slices.IndexFunc(listed, func(a build.AssessmentListed) bool { return strings.HasPrefix(a.Title, "Grade 6") })
+	require.GreaterOrEqual(t, at, 0)
+	id := listed[at].ID
+	s, err := d.app.Build.Sheet(d.ctx, d.head, id)
+	require.NoError(t, err)
+	tables, err := d.app.Build.Conversions(d.ctx, d.head, id)
+	require.NoError(t, err)
+	require.Len(t, tables, 1, "no test of the state has the scores of this form")
+	var conflict *desk.ConflictError
+	official, err := d.app.Cuts.OfficialTables(d.ctx, d.head)
+	require.NoError(t, err)
+	state := official[slices.IndexFunc(official, func(o cuts.OfficialListed) bool { return o.Subject == "mathematics" && o.Grade == "06" && o.Bands > 0 })]
+	_, err = d.app.Build.ChooseConversion(d.ctx, d.head, id, s.Assessment.Version, state.ID)
+	require.ErrorAs(t, err, &conflict)
+	bands := build.CoreBands(s.BandSet.Bands)
+	onScale, row := points.Points(65_000), band.Source{Table: state.ID, Raw: 1900}
+	bands[1].Cut, bands[2].Cut = band.Cut{Raw: new(points.Points(1400)), Of: &s.Total, Source: &row}, band.Cut{Scale: &onScale}
+
+	// Without a conversion a cut on a scale says what it wants.
+	without, err := d.app.Build.PutCuts(d.ctx, d.head, id, s.Assessment.Version, bands)
+	require.NoError(t, err)
+	assert.Equal(t, "A scale cut needs a conversion table.", without.CutsFault)
+	s, err = d.app.Build.ChooseConversion(d.ctx, d.head, id, without.Assessment.Version, tables[0].ID)
+	require.NoError(t, err)
+	require.Empty(t, s.CutsFault)
+	start := s.Cuts.Starts[2]
+	assert.GreaterOrEqual(t, *start.Scale, onScale)
+	assert.Equal(t, points.Points(1600), *start.Raw, "half of the points")
+	f, err := d.app.Cuts.Forecast(d.ctx, d.head, id, cuts.Question{Assumed: cuts.Assumed{SD: 1}})
+	require.NoError(t, err)
+	require.Len(t, f.Sources, 1)
+	assert.Equal(t, bands[1].Name, f.Sources[0].Band)
+	assert.Equal(t, state.Year, f.Sources[0].Table.Year)
+	assert.Equal(t, "Underway", f.Sources[0].Official)
+
+	var invalid *desk.InvalidError
+	bands[1].Cut.Source = &band.Source{Table: state.ID, Raw: 99_900}
+	_, err = d.app.Build.PutCuts(d.ctx, d.head, id, s.Assessment.Version, bands)
+	require.ErrorAs(t, err, &invalid)
+	assert.Equal(t, "/bands/1/cut", invalid.Fields[0].Pointer)
+
+	s, err = d.app.Build.Seal(d.ctx, d.head, id, s.Assessment.Version)
+	require.NoError(t, err)
+	sealed, err := d.app.FormByID(d.ctx, s.Form.ID)
+	require.NoError(t, err)
+	assert.Len(t, sealed.Conversion, 161)
+	assert.Equal(t, row, *sealed.Bands[1].Cut.Source)
+}

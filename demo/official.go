@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"pineledger/app/intake"
+	"pineledger/core/points"
 	"pineledger/formats/table"
 )
 
@@ -52,6 +53,32 @@ func (g *generator) official(ctx context.Context, dir string, year int) error {
 		return err
 	}
 	if err := table.Write(file, []string{"Subject", "Grade", "School year", "Raw score", "Scale score", "Performance level"}, rows); err != nil {
+		return err
+	}
+	if err := file.Close(); err != nil {
+		return err
+	}
+	if err := g.take(ctx, g.district, intake.ImportTables, path); err != nil {
+		return err
+	}
+	return g.winterScale(ctx, dir, year)
+}
+
+// winterScale is the district's own scale for the winter's benchmark of grade 6, whose scores move in fifths of a point.
+func (g *generator) winterScale(ctx context.Context, dir string, year int) error {
+	const most, fifths = 32, 5
+	var rows [][]string
+	for raw := range most*fifths + 1 {
+		share := float64(raw) / (most * fifths)
+		scale := 600 + int(math.Round(100*share+20*(share-.5)*math.Abs(share-.5)))
+		rows = append(rows, []string{"Winter benchmark", "Mathematics", "6", fmt.Sprintf("%d–%02d", year-1, year%100), points.Points(raw * 100 / fifths).String(), fmt.Sprint(scale)})
+	}
+	path := filepath.Join(dir, "winter-scale.csv")
+	file, err := os.Create(path)
+	if err != nil {
+		return err
+	}
+	if err := table.Write(file, []string{"Test", "Subject", "Grade", "School year", "Raw score", "Scale score"}, rows); err != nil {
 		return err
 	}
 	if err := file.Close(); err != nil {

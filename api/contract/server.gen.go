@@ -1295,6 +1295,9 @@ type CalibrationState string
 type Caution struct {
 	Bands []string    `json:"bands"`
 	Kind  CautionKind `json:"kind"`
+
+	// Scale Two decimal places at most.
+	Scale *Points `json:"scale,omitempty"`
 }
 
 // CautionKind defines model for Caution.Kind.
@@ -1319,6 +1322,12 @@ type Choice struct {
 	Plain *bool `json:"plain,omitempty"`
 }
 
+// Conversion defines model for Conversion.
+type Conversion struct {
+	Chosen bool          `json:"chosen"`
+	Table  OfficialTable `json:"table"`
+}
+
 // Cut defines model for Cut.
 type Cut struct {
 	// Of Two decimal places at most.
@@ -1329,6 +1338,36 @@ type Cut struct {
 
 	// Raw Two decimal places at most.
 	Raw *Points `json:"raw,omitempty"`
+
+	// Scale Two decimal places at most.
+	Scale *Points `json:"scale,omitempty"`
+
+	// Source The row of an official table that a cut was taken from.
+	Source *CutSource `json:"source,omitempty"`
+}
+
+// CutSource The row of an official table that a cut was taken from.
+type CutSource struct {
+	// Raw Two decimal places at most.
+	Raw     Points `json:"raw"`
+	TableId Id     `json:"tableId"`
+}
+
+// CutSourceTold defines model for CutSourceTold.
+type CutSourceTold struct {
+	// Band The band whose cut it is.
+	Band  string `json:"band"`
+	Grade string `json:"grade"`
+
+	// Of Two decimal places at most.
+	Of           Points `json:"of"`
+	OfficialBand string `json:"officialBand"`
+
+	// Raw Two decimal places at most.
+	Raw     Points `json:"raw"`
+	TableId Id     `json:"tableId"`
+	Test    string `json:"test"`
+	Year    string `json:"year"`
 }
 
 // CutStart defines model for CutStart.
@@ -1341,6 +1380,9 @@ type CutStart struct {
 
 	// Rounded Two decimal places at most.
 	Rounded *Points `json:"rounded,omitempty"`
+
+	// Scale Two decimal places at most.
+	Scale *Points `json:"scale,omitempty"`
 }
 
 // Cuts defines model for Cuts.
@@ -1811,8 +1853,11 @@ type Forecast struct {
 
 	// SmallSchools Schools that are left out because they have fewer than ten students.
 	SmallSchools int `json:"smallSchools"`
-	Students     int `json:"students"`
-	Unknown      int `json:"unknown"`
+
+	// Sources What cuts were taken from.
+	Sources  []CutSourceTold `json:"sources"`
+	Students int             `json:"students"`
+	Unknown  int             `json:"unknown"`
 }
 
 // ForecastQuestion defines model for ForecastQuestion.
@@ -3864,7 +3909,10 @@ type Trail struct {
 
 	// Reported The value that is reported for the score; empty where none is.
 	Reported string `json:"reported"`
-	School   string `json:"school"`
+
+	// Scale Two decimal places at most.
+	Scale  *Points `json:"scale,omitempty"`
+	School string  `json:"school"`
 
 	// Scorings All of this attempt, the oldest first.
 	Scorings  []TrailScoring `json:"scorings"`
@@ -4033,6 +4081,17 @@ type PutBlueprintJSONBody struct {
 
 // PutBlueprintParams defines parameters for PutBlueprint.
 type PutBlueprintParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// ChooseConversionJSONBody defines parameters for ChooseConversion.
+type ChooseConversionJSONBody struct {
+	TableId int64 `json:"tableId"`
+}
+
+// ChooseConversionParams defines parameters for ChooseConversion.
+type ChooseConversionParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
@@ -5082,6 +5141,9 @@ type ChooseBandsJSONRequestBody ChooseBandsJSONBody
 // PutBlueprintJSONRequestBody defines body for PutBlueprint for application/json ContentType.
 type PutBlueprintJSONRequestBody PutBlueprintJSONBody
 
+// ChooseConversionJSONRequestBody defines body for ChooseConversion for application/json ContentType.
+type ChooseConversionJSONRequestBody ChooseConversionJSONBody
+
 // CopyAssessmentJSONRequestBody defines body for CopyAssessment for application/json ContentType.
 type CopyAssessmentJSONRequestBody CopyAssessmentJSONBody
 
@@ -5312,6 +5374,12 @@ type ServerInterface interface {
 	// PutBlueprint Replace the blueprint.
 	// (PUT /assessments/{id}/blueprint)
 	PutBlueprint(ctx *echo.Context, id Id, params PutBlueprintParams) error
+	// ListConversions The official tables with a scale score for every score of a draft.
+	// (GET /assessments/{id}/conversion)
+	ListConversions(ctx *echo.Context, id Id) error
+	// ChooseConversion Say by which table raw scores are converted to its scale; 0 for none.
+	// (PUT /assessments/{id}/conversion)
+	ChooseConversion(ctx *echo.Context, id Id, params ChooseConversionParams) error
 	// ProposeCopy The title that a copy would get, with the next free version number.
 	// (GET /assessments/{id}/copy)
 	ProposeCopy(ctx *echo.Context, id Id) error
@@ -6100,6 +6168,60 @@ func (w *ServerInterfaceWrapper) PutBlueprint(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutBlueprint(ctx, id, params)
+	return err
+}
+
+// ListConversions converts echo context to params.
+func (w *ServerInterfaceWrapper) ListConversions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListConversions(ctx, id)
+	return err
+}
+
+// ChooseConversion converts echo context to params.
+func (w *ServerInterfaceWrapper) ChooseConversion(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ChooseConversionParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChooseConversion(ctx, id, params)
 	return err
 }
 
@@ -11250,6 +11372,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/draws/:draw/place", wrapper.PlaceDraw, options.OperationMiddlewares["placeDraw"]...)
 	router.GET(options.BaseURL+"/assessments/:id/lines/:item/swaps", wrapper.ListSwaps, options.OperationMiddlewares["listSwaps"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
+	router.GET(options.BaseURL+"/assessments/:id/conversion", wrapper.ListConversions, options.OperationMiddlewares["listConversions"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/conversion", wrapper.ChooseConversion, options.OperationMiddlewares["chooseConversion"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/reported", wrapper.PutReported, options.OperationMiddlewares["putReported"]...)
 	router.GET(options.BaseURL+"/assessments/:id/mastery", wrapper.GetMastery, options.OperationMiddlewares["getMastery"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/mastery", wrapper.ChooseMastery, options.OperationMiddlewares["chooseMastery"]...)
@@ -11543,6 +11667,86 @@ type PutBlueprintdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutBlueprintdefaultApplicationProblemPlusJSONResponse) VisitPutBlueprintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListConversionsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListConversionsResponseObject interface {
+	VisitListConversionsResponse(w http.ResponseWriter) error
+}
+
+type ListConversions200JSONResponse []Conversion
+
+func (response ListConversions200JSONResponse) VisitListConversionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListConversionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListConversionsdefaultApplicationProblemPlusJSONResponse) VisitListConversionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseConversionRequestObject struct {
+	Id     Id `json:"id"`
+	Params ChooseConversionParams
+	Body   *ChooseConversionJSONRequestBody
+}
+
+type ChooseConversionResponseObject interface {
+	VisitChooseConversionResponse(w http.ResponseWriter) error
+}
+
+type ChooseConversion200JSONResponse Sheet
+
+func (response ChooseConversion200JSONResponse) VisitChooseConversionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseConversiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseConversiondefaultApplicationProblemPlusJSONResponse) VisitChooseConversionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18995,6 +19199,12 @@ type StrictServerInterface interface {
 	// PutBlueprint Replace the blueprint.
 	// (PUT /assessments/{id}/blueprint)
 	PutBlueprint(ctx context.Context, request PutBlueprintRequestObject) (PutBlueprintResponseObject, error)
+	// ListConversions The official tables with a scale score for every score of a draft.
+	// (GET /assessments/{id}/conversion)
+	ListConversions(ctx context.Context, request ListConversionsRequestObject) (ListConversionsResponseObject, error)
+	// ChooseConversion Say by which table raw scores are converted to its scale; 0 for none.
+	// (PUT /assessments/{id}/conversion)
+	ChooseConversion(ctx context.Context, request ChooseConversionRequestObject) (ChooseConversionResponseObject, error)
 	// ProposeCopy The title that a copy would get, with the next free version number.
 	// (GET /assessments/{id}/copy)
 	ProposeCopy(ctx context.Context, request ProposeCopyRequestObject) (ProposeCopyResponseObject, error)
@@ -19787,6 +19997,80 @@ func (sh *strictHandler) PutBlueprint(ctx *echo.Context, id Id, params PutBluepr
 		return err
 	} else if validResponse, ok := response.(PutBlueprintResponseObject); ok {
 		return validResponse.VisitPutBlueprintResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListConversions operation middleware
+func (sh *strictHandler) ListConversions(ctx *echo.Context, id Id) error {
+	var request ListConversionsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListConversions(ctx.Request().Context(), request.(ListConversionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListConversions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListConversionsResponseObject); ok {
+		return validResponse.VisitListConversionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChooseConversion operation middleware
+func (sh *strictHandler) ChooseConversion(ctx *echo.Context, id Id, params ChooseConversionParams) error {
+	var request ChooseConversionRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body ChooseConversionJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseConversion(ctx.Request().Context(), request.(ChooseConversionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseConversion")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChooseConversionResponseObject); ok {
+		return validResponse.VisitChooseConversionResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -9,9 +9,7 @@ import (
 	"strings"
 
 	"pineledger/app/desk"
-	"pineledger/core/assessment"
 	"pineledger/core/band"
-	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -154,6 +152,9 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		if err := in.check(); err != nil {
 			return err
 		}
+		if err := checkSources(ctx, tx.Reader, in.Bands); err != nil {
+			return err
+		}
 		s.Name, s.Subject, s.Grades, s.Rule, s.Least, s.Bands = in.Name, in.Subject, in.Grades, string(in.Rule), int64(in.Least), bandRows(in.Bands)
 		s.Course, s.Year, s.Purpose = strings.TrimSpace(in.Course), strings.TrimSpace(in.Year), strings.TrimSpace(in.Purpose)
 		s.ChangedAt, s.ChangedBy = store.Millis(a.Now()), v.Name
@@ -187,141 +188,6 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 	return buildrows.BandSetByID(ctx, a.Store.Reader, id)
 }
 
-// ChooseBands sets the band set of an assessment; 0 takes it away.
-func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, version int, set int64) (Sheet, error) {
-	return a.change(ctx, v, id, version, "assessment.bands", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if err := desk.MustBeDraft(row); err != nil {
-			return nil, nil, err
-		}
-		version := 0
-		if set > 0 {
-			chosen, err := bandSet(ctx, tx.Reader, v, set)
-			if err != nil {
-				return nil, nil, err
-			}
-			if err := mayChoose(chosen, row.BandSetID, false); err != nil {
-				return nil, nil, err
-			}
-			version = chosen.Version
-		}
-		if err := mayLeaveLocked(ctx, tx.Reader, v, *row, set, false); err != nil {
-			return nil, nil, err
-		}
-		before := row.BandSetID
-		row.BandSetID, row.BandSetVersion = set, version
-		if err := buildrows.PutOwnBands(ctx, tx, id, nil); err != nil { // its own were in the place of the old set's
-			return nil, nil, err
-		}
-		return map[string]int64{"bandSet": before}, map[string]int64{"bandSet": set}, nil
-	})
-}
-
-// mayChoose refuses a retired set that is not chosen already, and one that is for something else.
-func mayChoose(chosen buildrows.BandSet, already int64, mastery bool) error {
-	switch {
-	case chosen.Retired && chosen.ID != already:
-		return desk.Conflict("%s is retired. Choose another set.", chosen.Name)
-	case mastery && chosen.Least == 0:
-		return desk.Conflict("%s is for the whole score. Choose a set for mastery by standard.", chosen.Name)
-	case !mastery && chosen.Least > 0:
-		return desk.Conflict("%s is for mastery by standard. Choose a set for the whole score.", chosen.Name)
-	}
-	return nil
-}
-
-// ChooseMastery sets the set by which an assessment's results are told standard by standard; 0 takes it away.
-func (a *Build) ChooseMastery(ctx context.Context, v roster.Viewer, id int64, version int, set int64) (Sheet, error) {
-	return a.change(ctx, v, id, version, "assessment.mastery", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if err := desk.MustBeDraft(row); err != nil {
-			return nil, nil, err
-		}
-		version := 0
-		if set > 0 {
-			chosen, err := bandSet(ctx, tx.Reader, v, set)
-			if err != nil {
-				return nil, nil, err
-			}
-			if err := mayChoose(chosen, row.MasterySetID, true); err != nil {
-				return nil, nil, err
-			}
-			version = chosen.Version
-		}
-		if err := mayLeaveLocked(ctx, tx.Reader, v, *row, set, true); err != nil {
-			return nil, nil, err
-		}
-		before := row.MasterySetID
-		row.MasterySetID, row.MasterySetVersion = set, version
-		return map[string]int64{"bandSet": before}, map[string]int64{"bandSet": set}, nil
-	})
-}
-
-// Mastery is what an assessment can tell standard by standard.
-type Mastery struct {
-	Set      *buildrows.BandSet // nil where none is chosen
-	Newer    bool               // the set has another version than the one that stands
-	Told     []form.Told        // each standard that a line is aligned to or lies under
-	Possible int                // of them with points enough
-}
-
-// Mastery tells what an assessment can report by standard: of a sealed one as it was sealed, of a draft as it stands.
-func (a *Build) Mastery(ctx context.Context, v roster.Viewer, id int64) (Mastery, error) {
-	if !v.MayBuild() {
-		return Mastery{}, desk.ErrForbidden
-	}
-	row, err := desk.Assessment(ctx, a.Store.Reader, v, id)
-	if err != nil {
-		return Mastery{}, err
-	}
-	var out Mastery
-	var f form.Form
-	if row.State == assessment.Draft {
-		f, err = FormOf(ctx, a.Store.Reader, row)
-	} else {
-		var sealed buildrows.Form
-		if sealed, err = buildrows.FormOf(ctx, a.Store.Reader, row.ID, row.Edition); err == nil {
-			f, err = a.FormByID(ctx, sealed.ID)
-		}
-	}
-	if err != nil || f.Mastery == nil {
-		return out, err
-	}
-	set, err := buildrows.MasteryOf(ctx, a.Store.Reader, row)
-	if err != nil {
-		return out, err
-	}
-	set.Name, set.Rule, set.Least, set.Bands = f.Mastery.Set, string(f.Mastery.Rule), int64(f.Mastery.Least), bandRows(f.Mastery.Bands)
-	out.Set, out.Newer = &set, row.State == assessment.Draft && set.Version > set.Stands
-	out.Told, err = f.Tells()
-	for _, t := range out.Told {
-		if t.Cuts != nil {
-			out.Possible++
-		}
-	}
-	return out, FromCore(err)
-}
-
-// mayLeaveLocked refuses a school another set where the district has locked one for what the assessment is.
-func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, set int64, mastery bool) error {
-	if v.Scope().District {
-		return nil
-	}
-	sets, err := buildrows.BandSets(ctx, r)
-	if err != nil {
-		return err
-	}
-	var locked *buildrows.BandSet
-	var nearest band.Match
-	for i, s := range sets {
-		if m := s.Scope().For(scopeOf(row)); s.LockedBy != "" && !s.Retired && (s.Least > 0) == mastery && v.MaySee(owned(s)) && m.Fits && (locked == nil || m.How > nearest.How) {
-			locked, nearest = &sets[i], m
-		}
-	}
-	if locked != nil && locked.ID != set {
-		return desk.Conflict("%s of the district locked %s %s. Choose that set.", locked.LockedBy, locked.Name, nearest.Why)
-	}
-	return nil
-}
-
 // RetireBandSet takes a set out of what is offered, or offers it again. Where it is used it stays.
 func (a *Plans) RetireBandSet(ctx context.Context, v roster.Viewer, id int64, retired bool) (buildrows.BandSet, error) {
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
@@ -349,65 +215,6 @@ func (a *Plans) RetireBandSet(ctx context.Context, v roster.Viewer, id int64, re
 	return buildrows.BandSetByID(ctx, a.Store.Reader, id)
 }
 
-// PutCuts gives an assessment cuts of its own, in the place of its band set's; none lets it have the set's again.
-func (a *Build) PutCuts(ctx context.Context, v roster.Viewer, id int64, version int, bands []band.Band) (Sheet, error) {
-	return a.change(ctx, v, id, version, "assessment.cuts", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if err := desk.MustBeDraft(row); err != nil {
-			return nil, nil, err
-		}
-		if row.BandSetID == 0 {
-			return nil, nil, desk.Conflict("Choose a band set first. The cuts of this assessment take the place of its cuts.")
-		}
-		set, err := buildrows.BandsOf(ctx, tx.Reader, *row)
-		if err != nil {
-			return nil, nil, err
-		}
-		if set.LockedBy != "" && !v.Scope().District && len(bands) > 0 {
-			return nil, nil, desk.Conflict("%s of the district locked the cuts of %s. This assessment cannot have others.", set.LockedBy, set.Name)
-		}
-		if len(bands) > 0 {
-			if err := checkBands(bands, band.Rule(set.Rule)); err != nil {
-				return nil, nil, err
-			}
-		}
-		return CoreBands(set.Bands), bands, buildrows.PutOwnBands(ctx, tx, id, bandRows(bands))
-	})
-}
-
-// mostReported bounds the ranges of scores, and mostReportedValue the letters of what is reported for one.
-const (
-	mostReported      = 200
-	mostReportedValue = 60
-)
-
-// PutReported says what is reported for ranges of scores; none lets scores speak for themselves. The ranges hold every score that the lines as
-// they stand can add up to just once.
-func (a *Build) PutReported(ctx context.Context, v roster.Viewer, id int64, version int, ranges []band.Reported) (Sheet, error) {
-	sheet, err := a.Sheet(ctx, v, id)
-	if err != nil {
-		return Sheet{}, err
-	}
-	if len(ranges) > mostReported {
-		return Sheet{}, desk.Invalid("/reported", "There can be at most %d ranges.", mostReported)
-	}
-	for i := range ranges {
-		if ranges[i].Value = strings.TrimSpace(ranges[i].Value); len([]rune(ranges[i].Value)) > mostReportedValue {
-			return Sheet{}, desk.Invalid(fmt.Sprintf("/reported/%d/value", i), "A value has at most %d letters.", mostReportedValue)
-		}
-	}
-	return a.change(ctx, v, id, version, "assessment.reported", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
-		if err := desk.MustBeDraft(row); err != nil {
-			return nil, nil, err
-		}
-		if len(ranges) > 0 {
-			if err := checkReported(sheet, ranges); err != nil { // at this version the lines are those that were read
-				return nil, nil, FromCore(err)
-			}
-		}
-		return sheet.Reported, ranges, buildrows.PutReportedValues(ctx, tx, id, ranges)
-	})
-}
-
 // check says what of the set no form can take.
 func (in *BandSetInput) check() error {
 	in.Name = strings.TrimSpace(in.Name)
@@ -431,15 +238,39 @@ func (in *BandSetInput) check() error {
 // mostLeast bounds the points that mastery asks of a standard.
 const mostLeast = 100 * points.One
 
+// checkSources refuses a cut that says it was taken from a row that no official table has.
+func checkSources(ctx context.Context, r store.Reader, bands []band.Band) error {
+	for i, b := range bands {
+		if b.Cut.Source == nil {
+			continue
+		}
+		stands, err := buildrows.SourceStands(ctx, r, *b.Cut.Source)
+		if err != nil {
+			return err
+		}
+		if !stands {
+			return desk.Invalid(fmt.Sprintf("/bands/%d/cut", i), "No official table has the row that this cut was taken from.")
+		}
+	}
+	return nil
+}
+
 // mostBands bounds a set: more steps of one ramp cannot be told apart.
 const mostBands = 8
+
+// mostScale is above any scale score.
+const mostScale = 1_000_000 * points.One
 
 // checkBands asks the core, on a form of one point, what of bands no form can take.
 func checkBands(bands []band.Band, rule band.Rule) error {
 	if len(bands) < 2 || len(bands) > mostBands {
 		return desk.Invalid("/bands", "A band set has 2 to %d bands.", mostBands)
 	}
-	_, err := band.Compute(band.Form{Lines: []band.Line{{Points: points.One}}, Rule: rule, Bands: bands})
+	form := band.Form{Lines: []band.Line{{Points: points.One}}, Rule: rule, Bands: bands}
+	if slices.ContainsFunc(bands, func(b band.Band) bool { return b.Cut.Scale != nil }) {
+		form.Conversion = []band.Conversion{{}, {Raw: points.One, Scale: mostScale}} // each form has its own
+	}
+	_, err := band.Compute(form)
 	return FromCore(err)
 }
 
@@ -456,7 +287,7 @@ func FromCore(err error) error {
 func bandRows(bands []band.Band) []buildrows.Band {
 	out := make([]buildrows.Band, len(bands))
 	for i, b := range bands {
-		out[i] = buildrows.Band{Name: b.Name, Percent: optional(b.Cut.Percent), Raw: optional(b.Cut.Raw), Of: optional(b.Cut.Of)}
+		out[i] = buildrows.BandOf(b)
 	}
 	return out
 }
@@ -465,22 +296,7 @@ func bandRows(bands []band.Band) []buildrows.Band {
 func CoreBands(rows []buildrows.Band) []band.Band {
 	out := make([]band.Band, len(rows))
 	for i, r := range rows {
-		out[i] = band.Band{Name: r.Name, Cut: band.Cut{Percent: present(r.Percent), Raw: present(r.Raw), Of: present(r.Of)}}
+		out[i] = r.Core()
 	}
 	return out
-}
-
-func optional(p *points.Points) *int64 {
-	if p == nil {
-		return nil
-	}
-	return new(int64(*p))
-}
-
-func present(n *int64) *points.Points {
-	if n == nil {
-		return nil
-	}
-	p := points.Points(*n)
-	return &p
 }

@@ -39,3 +39,22 @@ func New(ctx context.Context, d *desk.Desk, b *bank.Bank, w *bank.Writing) (*Bui
 	err := d.Store.Write(ctx, func(tx *store.Tx) error { return buildrows.AbandonDraws(ctx, tx) })
 	return build, &Draws{d, b, build}, &Plans{d, build}, err
 }
+
+// What this room gives as the store keeps it.
+type (
+	Assessment       = buildrows.Assessment
+	AssessmentFilter = buildrows.AssessmentFilter
+	AssessmentListed = buildrows.AssessmentListed
+	BandSet          = buildrows.BandSet
+	DrawAnswer       = buildrows.DrawAnswer
+	DrawQuestion     = buildrows.DrawQuestion
+	DrawShortage     = buildrows.DrawShortage
+	DrawnForm        = buildrows.DrawnForm
+	DrawnItem        = buildrows.DrawnItem
+	DrawnRow         = buildrows.DrawnRow
+	HostilePair      = buildrows.HostilePair
+	KindCount        = buildrows.KindCount
+	SimpleDraw       = buildrows.SimpleDraw
+	KeptBlueprint    = buildrows.KeptBlueprint
+	Share            = buildrows.Share
+)

@@ -132,6 +132,11 @@ func FormOf(ctx context.Context, tx store.Reader, row buildrows.Assessment) (for
 		}
 		f.Mastery = &form.Mastery{Set: set.Name, Least: points.Points(set.Least), Rule: band.Rule(set.Rule), Bands: CoreBands(set.Bands)}
 	}
+	if row.ConversionID > 0 {
+		if f.Conversion, err = buildrows.Conversion(ctx, tx, row.ConversionID); err != nil {
+			return f, err
+		}
+	}
 	if f.Reported, err = buildrows.ReportedValues(ctx, tx, row.ID); err != nil || row.BandSetID == 0 {
 		return f, err
 	}

@@ -44,6 +44,7 @@ type Sheet struct {
 	// Reported are the values that are reported for ranges of scores; ReportedFault says what they leave out on the lines as they stand.
 	Reported      []band.Reported
 	ReportedFault string
+	Conversion    []band.Conversion // of raw scores to another scale; none where there is no such
 	Form          *buildrows.Form
 	Sittings      []giverows.Sitting
 	Parts         []Part
@@ -368,7 +369,7 @@ func (a *Build) fillReported(ctx context.Context, s *Sheet) (err error) {
 
 // checkReported holds ranges against the scores that the lines as they stand can add up to.
 func checkReported(s Sheet, ranges []band.Reported) error {
-	sums, err := s.Layout.Cuts(s.Placed(), band.AtLeast, []band.Band{{Name: "All"}})
+	sums, err := s.Layout.Cuts(s.Placed(), band.AtLeast, []band.Band{{Name: "All"}}, nil)
 	if err != nil {
 		return err
 	}
@@ -392,7 +393,7 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 		}
 		set.Name, set.Rule, set.Bands = f.BandSet, string(f.Rule), bandRows(f.Bands)
 		cuts, err := f.Cuts()
-		s.Cuts = &cuts
+		s.Cuts, s.Conversion = &cuts, f.Conversion
 		return err
 	}
 	if !set.Own && set.Version > set.Stands {
@@ -405,7 +406,12 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 			s.NewerBands = append(s.NewerBands, "Percent cuts become scores by another rule.")
 		}
 	}
-	cuts, err := s.Layout.Cuts(s.Placed(), band.Rule(set.Rule), CoreBands(set.Bands))
+	if id := s.Assessment.ConversionID; id > 0 {
+		if s.Conversion, err = buildrows.Conversion(ctx, a.Store.Reader, id); err != nil {
+			return err
+		}
+	}
+	cuts, err := s.Layout.Cuts(s.Placed(), band.Rule(set.Rule), CoreBands(set.Bands), s.Conversion)
 	var place *band.PlaceError
 	if errors.As(err, &place) {
 		s.CutsFault = desk.Sentence(place.Reason)

@@ -4,6 +4,7 @@ package cuts
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -69,6 +70,16 @@ type Forecast struct {
 	Schools  []predict.Tallied
 	// Groups are the ids of the schools, or of a school's sections, in the order of the prediction's groups.
 	Groups []int64
+	// Sources are what cuts were taken from.
+	Sources []Taken
+}
+
+// Taken is a cut that was taken from an official table.
+type Taken struct {
+	Band     string
+	Table    cutrows.OfficialTable
+	Official string // the band that begins there
+	Raw      points.Points
 }
 
 // prospect is what is expected of a form, with what it was made from.
@@ -99,7 +110,7 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 	}
 	placed := sheet.Placed()
 	rule := band.Rule(cmp.Or(string(q.Rule), sheet.BandSet.Rule))
-	cuts, err := sheet.Layout.Cuts(placed, rule, bands)
+	cuts, err := sheet.Layout.Cuts(placed, rule, bands, sheet.Conversion)
 	if err != nil {
 		return Forecast{}, build.FromCore(err)
 	}
@@ -112,6 +123,9 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 		return Forecast{}, err
 	}
 	out := Forecast{Off: official.Differing(cuts, rule, tables), Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p, q.School > 0), Groups: p.groups}
+	if out.Sources, err = a.sources(ctx, bands); err != nil {
+		return out, err
+	}
 	if p.expected != nil {
 		predicted := p.expected.With(cuts)
 		out.Prediction = &predicted
@@ -120,6 +134,32 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 		out.Schools, out.Observed, err = a.observed(ctx, v, sheet.Form.ID, q.School, cuts)
 	}
 	return out, err
+}
+
+// sources tells what cuts were taken from.
+func (a *Cuts) sources(ctx context.Context, bands []band.Band) ([]Taken, error) {
+	var out []Taken
+	for _, b := range bands {
+		s := b.Cut.Source
+		if s == nil {
+			continue
+		}
+		table, row, err := a.officialTable(ctx, s.Table)
+		if errors.Is(err, desk.ErrNotFound) {
+			continue // weighed, and nothing that could be kept
+		}
+		if err != nil {
+			return nil, err
+		}
+		taken := Taken{Band: b.Name, Table: row, Raw: s.Raw}
+		for _, r := range table.Rows {
+			if r.Raw == s.Raw {
+				taken.Official = r.Band
+			}
+		}
+		out = append(out, taken)
+	}
+	return out, nil
 }
 
 // observed is what cuts make of the scores that were got on a sealed form.

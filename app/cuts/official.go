@@ -68,16 +68,23 @@ func (a *Cuts) officialTable(ctx context.Context, id int64) (official.Table, cut
 	return official.Table{Key: row.Key(), ID: id, Rows: rows}, row, err
 }
 
-// tablesFor are the newest year's tables for a subject and grades.
+// tablesFor are, for each of some grades, the tables of the newest year that have bands.
 func (a *Cuts) tablesFor(ctx context.Context, subject string, grades []string) ([]official.Table, error) {
 	rows, err := cutrows.OfficialTablesFor(ctx, a.Store.Reader, subject, grades)
 	if err != nil {
 		return nil, err
 	}
+	newest := map[string]string{}
 	var out []official.Table
-	for _, row := range rows {
-		if row.Year != rows[0].Year {
-			break
+	for _, row := range rows { // the newest years come first
+		if row.Bands < 2 {
+			continue // it converts to a scale and has no cuts
+		}
+		if newest[row.Grade] == "" {
+			newest[row.Grade] = row.Year
+		}
+		if row.Year != newest[row.Grade] {
+			continue
 		}
 		t, _, err := a.officialTable(ctx, row.ID)
 		if err != nil {

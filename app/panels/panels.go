@@ -404,7 +404,7 @@ func (a *Panels) shares(ctx context.Context, o opened, cuts []panel.Cut) ([]pred
 	if err != nil || prospect == nil {
 		return nil, because, err
 	}
-	computed, err := o.form.Layout.Cuts(o.form.Placed(), o.form.Rule, o.bands(func(c panel.Cut) points.Points { return c.Raw }, cuts))
+	computed, err := o.form.Layout.Cuts(o.form.Placed(), o.form.Rule, o.bands(func(c panel.Cut) points.Points { return c.Raw }, cuts), nil)
 	if err != nil {
 		return nil, "", err
 	}

@@ -38,9 +38,10 @@ type ResultHead struct {
 	Fingerprint string
 	Total       points.Points
 	BandSet     string
-	Cuts        *band.Cuts      // nil without bands
-	Recut       *cutrows.Record // what changed the cuts last; nil where they are those that were sealed
-	Reported    []band.Reported // values that are reported for ranges of scores
+	Cuts        *band.Cuts        // nil without bands
+	Recut       *cutrows.Record   // what changed the cuts last; nil where they are those that were sealed
+	Reported    []band.Reported   // values that are reported for ranges of scores
+	Conversion  []band.Conversion // of raw scores to another scale
 	Lines       []ResultLine
 	// KeysClosed: stems and keys are left out, for the viewer's classes have yet to sit it.
 	KeysClosed bool
@@ -74,7 +75,7 @@ func (a *Read) resultHead(ctx context.Context, v roster.Viewer, distribution int
 	if err != nil {
 		return ResultHead{}, f, err
 	}
-	h := ResultHead{ResultListed: row, Edition: f.Edition, Fingerprint: sealed.Fingerprint, Total: f.Total(), BandSet: f.BandSet, Reported: f.Reported}
+	h := ResultHead{ResultListed: row, Edition: f.Edition, Fingerprint: sealed.Fingerprint, Total: f.Total(), BandSet: f.BandSet, Reported: f.Reported, Conversion: f.Conversion}
 	if len(f.Bands) > 0 {
 		cuts, err := f.Cuts()
 		if err != nil {
@@ -317,6 +318,7 @@ type Trail struct {
 	Attempt takerows.Attempt
 	Percent int64  // tenths; -1 while something waits for a reader
 	Value   string // that is reported for the score; "" where none is
+	Scale   *points.Points
 	Lines   []TrailLine
 	// Scorings are all of the attempt, the oldest first: each says what the score and the band were by it.
 	Scorings []readrows.Scoring
@@ -372,7 +374,7 @@ func (a *Read) Trail(ctx context.Context, v roster.Viewer, distribution, attempt
 	t := Trail{Head: head, Student: row, Attempt: attempt, Percent: -1, Scorings: scorings}
 	if row.Final {
 		t.Percent = points.Tenths(row.Raw, head.Total)
-		t.Value = band.ReportedOf(head.Reported, row.Raw)
+		t.Value, t.Scale = band.ReportedOf(head.Reported, row.Raw), band.ScaleOf(head.Conversion, row.Raw)
 	}
 	saved := map[int]takerows.SavedAnswer{}
 	for _, answer := range answers {

@@ -41,6 +41,13 @@ type Cut struct {
 	Raw     *points.Points `json:"raw,omitempty"`     // nil where the cut is no number of points
 	Of      *points.Points `json:"of,omitempty"`      // the total that Raw was set for, when known
 	Scale   *points.Points `json:"scale,omitempty"`   // nil where the cut is on no other scale
+	Source  *Source        `json:"source,omitempty"`  // what it was taken from; nil where somebody set it
+}
+
+// Source is a row of an official table.
+type Source struct {
+	Table int64         `json:"table"` // as it is kept
+	Raw   points.Points `json:"raw"`
 }
 
 func (c Cut) none() bool { return c.Percent == nil && c.Raw == nil && c.Scale == nil }
@@ -52,7 +59,10 @@ type Band struct {
 }
 
 // Conversion is one row of a raw-to-scale table.
-type Conversion struct{ Raw, Scale points.Points }
+type Conversion struct {
+	Raw   points.Points `json:"raw"`
+	Scale points.Points `json:"scale"`
+}
 
 // Form is all that the cuts of a form are computed from.
 type Form struct {
@@ -67,6 +77,7 @@ type Start struct {
 	Name          string
 	Raw           *points.Points // nil where the cut cannot be told in points
 	PercentTenths *int64         // tenths of a percent of the total, for display
+	Scale         *points.Points // of that raw score; nil without a conversion
 }
 
 // CautionKind names what a person should look at before using the cuts.
@@ -130,6 +141,7 @@ func Compute(f Form) (Cuts, error) {
 		if raw, ok := rawCut(b.Cut, f, total, grain); ok || i == 0 {
 			tenths := points.Tenths(raw, total)
 			start.Raw, start.PercentTenths = &raw, &tenths
+			start.Scale = ScaleOf(f.Conversion, raw)
 		}
 		out.Starts = append(out.Starts, start)
 	}
@@ -257,6 +269,16 @@ func rawCut(c Cut, f Form, total, grain points.Points) (raw points.Points, ok bo
 		return 0, false
 	}
 	return 0, false
+}
+
+// ScaleOf is the scale score of a raw score; nil where the conversion has none for it, as for a mean between two scores.
+func ScaleOf(table []Conversion, raw points.Points) *points.Points {
+	for _, row := range table {
+		if row.Raw == raw {
+			return &row.Scale
+		}
+	}
+	return nil
 }
 
 // percentCut works on p·T and grain·100·100, all integers: percent is in

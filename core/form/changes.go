@@ -34,6 +34,9 @@ func Changes(before, after Form) []string {
 	if !reflect.DeepEqual(before.Mastery, after.Mastery) {
 		say("Mastery by standard was told by %s and is by %s.", before.Mastery.name(), after.Mastery.name())
 	}
+	if !slices.Equal(before.Conversion, after.Conversion) {
+		say("The conversion of raw scores to the scale changed.")
+	}
 	if !slices.Equal(before.Reported, after.Reported) {
 		say("The values that are reported for scores changed.")
 	}

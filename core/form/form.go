@@ -34,8 +34,10 @@ type Form struct {
 	Mastery      *Mastery    `json:"mastery,omitempty"`
 	// Reported are the values that are reported for ranges of scores; none where scores speak for themselves.
 	Reported []band.Reported `json:"reported,omitempty"`
-	Document *Document       `json:"document,omitempty"` // that the lines are questions of
-	Layout                   // parts and pools
+	// Conversion says which raw score is which on another scale; none where there is no such scale.
+	Conversion []band.Conversion `json:"conversion,omitempty"`
+	Document   *Document         `json:"document,omitempty"` // that the lines are questions of
+	Layout                       // parts and pools
 }
 
 // Document is a document that students read beside their answers.
@@ -114,17 +116,18 @@ func (f Form) Cuts() (band.Cuts, error) {
 	if len(bands) == 0 {
 		bands = []band.Band{{Name: "All"}}
 	}
-	return f.Layout.Cuts(f.Placed(), f.Rule, bands)
+	return f.Layout.Cuts(f.Placed(), f.Rule, bands, f.Conversion)
 }
 
-// Cuts computes where bands begin on lines in this layout; errors are *band.PlaceError.
-func (l Layout) Cuts(placed []Placed, rule band.Rule, bands []band.Band) (band.Cuts, error) {
+// Cuts computes where bands begin on lines in this layout, with the conversion of their scores to another scale or nil; errors
+// are *band.PlaceError.
+func (l Layout) Cuts(placed []Placed, rule band.Rule, bands []band.Band, conversion []band.Conversion) (band.Cuts, error) {
 	each := l.Each(placed)
 	lines := make([]band.Line, len(each))
 	for i, line := range each {
 		lines[i] = band.Line{Points: line.Points, Step: line.Step}
 	}
-	return band.Compute(band.Form{Lines: lines, Rule: rule, Bands: bands})
+	return band.Compute(band.Form{Lines: lines, Rule: rule, Bands: bands, Conversion: conversion})
 }
 
 // Score is what the answers of one attempt earn.

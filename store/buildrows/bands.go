@@ -2,6 +2,8 @@ package buildrows
 
 import (
 	"context"
+	"slices"
+	"strings"
 
 	"pineledger/core/assessment"
 	"pineledger/core/band"
@@ -40,12 +42,29 @@ func (s BandSet) Scope() band.Scope {
 	return band.Scope{Subject: s.Subject, Grades: s.Grades, Course: s.Course, Year: s.Year, Purpose: s.Purpose}
 }
 
-// Band is one band of a set; the first has no cut. Percent, Raw and Of are hundredths.
+// Band is one band of a set; the first has no cut. Amounts are hundredths.
 type Band struct {
-	Name    string `db:"name"`
-	Percent *int64 `db:"percent"`
-	Raw     *int64 `db:"raw"`
-	Of      *int64 `db:"raw_of"`
+	Name        string `db:"name"`
+	Percent     *int64 `db:"percent"`
+	Raw         *int64 `db:"raw"`
+	Of          *int64 `db:"raw_of"`
+	Scale       *int64 `db:"scale"`
+	SourceTable *int64 `db:"source_table"`
+	SourceRaw   *int64 `db:"source_raw"`
+}
+
+// BandColumns are those of a band, in every table that keeps such.
+const BandColumns = "name, percent, raw, raw_of, scale, source_table, source_raw"
+
+// InsertBands writes bands from the lowest into a table whose first columns say whose they are.
+func InsertBands(ctx context.Context, t *sqlite.Tx, table, whose string, of []any, bands []Band) error {
+	query := "INSERT INTO " + table + " (" + whose + ", position, " + BandColumns + ") VALUES (" + strings.Repeat("?, ", len(of)) + "?, ?, ?, ?, ?, ?, ?, ?)"
+	for i, b := range bands {
+		if err := t.Exec(ctx, query, append(slices.Clone(of), i, b.Name, b.Percent, b.Raw, b.Of, b.Scale, b.SourceTable, b.SourceRaw)...); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.course, s.year, s.purpose, s.rule, s.least, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
@@ -88,7 +107,7 @@ func BandsOf(ctx context.Context, r sqlite.Reader, a Assessment) (BandSet, error
 		return s, err
 	}
 	var own []Band
-	if err := r.List(ctx, &own, "SELECT name, percent, raw, raw_of FROM own_band WHERE assessment_id = ? ORDER BY position", a.ID); err != nil {
+	if err := r.List(ctx, &own, "SELECT "+BandColumns+" FROM own_band WHERE assessment_id = ? ORDER BY position", a.ID); err != nil {
 		return s, err
 	}
 	if s.Own = len(own) > 0; s.Own {
@@ -128,19 +147,12 @@ func PutOwnBands(ctx context.Context, t *sqlite.Tx, assessment int64, bands []Ba
 	if err := t.Exec(ctx, "DELETE FROM own_band WHERE assessment_id = ?", assessment); err != nil {
 		return err
 	}
-	for i, b := range bands {
-		if err := t.Exec(ctx, "INSERT INTO own_band (assessment_id, position, name, percent, raw, raw_of) VALUES (?, ?, ?, ?, ?, ?)",
-			assessment, i, b.Name, b.Percent, b.Raw, b.Of); err != nil {
-			return err
-		}
-	}
-	return nil
+	return InsertBands(ctx, t, "own_band", "assessment_id", []any{assessment}, bands)
 }
 
 // CopyCuts gives an assessment the bands that another has of its own, if it has such, and its reported values.
 func CopyCuts(ctx context.Context, t *sqlite.Tx, from, to int64) error {
-	if err := t.Exec(ctx, `INSERT INTO own_band (assessment_id, position, name, percent, raw, raw_of)
-		SELECT ?, position, name, percent, raw, raw_of FROM own_band WHERE assessment_id = ?`, to, from); err != nil {
+	if err := t.Exec(ctx, "INSERT INTO own_band (assessment_id, position, "+BandColumns+") SELECT ?, position, "+BandColumns+" FROM own_band WHERE assessment_id = ?", to, from); err != nil {
 		return err
 	}
 	return t.Exec(ctx, `INSERT INTO reported_value (assessment_id, position, from_raw, to_raw, value)
@@ -177,7 +189,7 @@ func PutReportedValues(ctx context.Context, t *sqlite.Tx, assessment int64, rang
 }
 
 func bandsOf(ctx context.Context, r sqlite.Reader, set int64, version int) (out []Band, err error) {
-	return out, r.List(ctx, &out, "SELECT name, percent, raw, raw_of FROM band_of_version WHERE band_set_id = ? AND version = ? ORDER BY position", set, version)
+	return out, r.List(ctx, &out, "SELECT "+BandColumns+" FROM band_of_version WHERE band_set_id = ? AND version = ? ORDER BY position", set, version)
 }
 
 // AddBandSet writes a new set.
@@ -212,13 +224,7 @@ func addVersion(ctx context.Context, t *sqlite.Tx, s BandSet) error {
 		s.ID, s.Version, s.Rule, s.Least, s.ChangedAt, s.ChangedBy); err != nil {
 		return err
 	}
-	for i, b := range s.Bands {
-		if err := t.Exec(ctx, "INSERT INTO band_of_version (band_set_id, version, position, name, percent, raw, raw_of) VALUES (?, ?, ?, ?, ?, ?, ?)",
-			s.ID, s.Version, i, b.Name, b.Percent, b.Raw, b.Of); err != nil {
-			return err
-		}
-	}
-	return nil
+	return InsertBands(ctx, t, "band_of_version", "band_set_id, version", []any{s.ID, s.Version}, s.Bands)
 }
 
 // BandSetUse is an assessment that uses a set, for the whole score or for mastery.
@@ -238,4 +244,55 @@ func BandSetUses(ctx context.Context, r sqlite.Reader, set int64, limit int) (ou
 			a.band_set_id = ?1 AND EXISTS (SELECT 1 FROM own_band o WHERE o.assessment_id = a.id) AS own,
 			CASE WHEN a.band_set_id = ?1 THEN a.band_set_version ELSE a.mastery_set_version END AS stands
 		FROM assessment a WHERE ?1 IN (a.band_set_id, a.mastery_set_id) AND a.deleted_at IS NULL ORDER BY a.id DESC LIMIT ?2`, set, limit)
+}
+
+// Core is the band as the core takes it.
+func (b Band) Core() band.Band {
+	out := band.Band{Name: b.Name, Cut: band.Cut{Percent: present(b.Percent), Raw: present(b.Raw), Of: present(b.Of), Scale: present(b.Scale)}}
+	if b.SourceTable != nil && b.SourceRaw != nil {
+		out.Cut.Source = &band.Source{Table: *b.SourceTable, Raw: points.Points(*b.SourceRaw)}
+	}
+	return out
+}
+
+// BandOf is a band of the core as it is kept.
+func BandOf(b band.Band) Band {
+	out := Band{Name: b.Name, Percent: kept(b.Cut.Percent), Raw: kept(b.Cut.Raw), Of: kept(b.Cut.Of), Scale: kept(b.Cut.Scale)}
+	if s := b.Cut.Source; s != nil {
+		out.SourceTable, out.SourceRaw = &s.Table, kept(&s.Raw)
+	}
+	return out
+}
+
+func kept(p *points.Points) *int64 {
+	if p == nil {
+		return nil
+	}
+	return new(int64(*p))
+}
+
+func present(n *int64) *points.Points {
+	if n == nil {
+		return nil
+	}
+	return new(points.Points(*n))
+}
+
+// Conversion is what an official table says of raw scores and its scale; none of a table without one.
+func Conversion(ctx context.Context, r sqlite.Reader, table int64) ([]band.Conversion, error) {
+	var rows []struct {
+		Raw   int64 `db:"raw"`
+		Scale int64 `db:"scale"`
+	}
+	err := r.List(ctx, &rows, "SELECT raw, scale FROM official_row WHERE table_id = ? AND scale IS NOT NULL ORDER BY raw", table)
+	var out []band.Conversion
+	for _, row := range rows {
+		out = append(out, band.Conversion{Raw: points.Points(row.Raw), Scale: points.Points(row.Scale)})
+	}
+	return out, err
+}
+
+// SourceStands tells whether an official table has a raw score.
+func SourceStands(ctx context.Context, r sqlite.Reader, s band.Source) (stands bool, err error) {
+	return stands, r.Get(ctx, &stands, "SELECT EXISTS (SELECT 1 FROM official_row WHERE table_id = ? AND raw = ?)", s.Table, int64(s.Raw))
 }

@@ -28,7 +28,7 @@ func (t OfficialTable) Key() official.Key {
 }
 
 const officialSelect = `SELECT t.id, t.test, t.subject, t.grade, t.year, t.source, t.digest, t.at,
-	(SELECT MAX(raw) FROM official_row r WHERE r.table_id = t.id) AS most, (SELECT COUNT(DISTINCT band) FROM official_row r WHERE r.table_id = t.id) AS bands
+	(SELECT MAX(raw) FROM official_row r WHERE r.table_id = t.id) AS most, (SELECT COUNT(DISTINCT NULLIF(band, '')) FROM official_row r WHERE r.table_id = t.id) AS bands
 	FROM official_table t`
 
 // OfficialTables lists the tables in force, the newest years first.

@@ -4,8 +4,8 @@ import (
 	"context"
 
 	"pineledger/core/band"
-	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/store/buildrows"
 	"pineledger/store/officerows"
 	"pineledger/store/sqlite"
 )
@@ -33,16 +33,11 @@ func Records(ctx context.Context, r sqlite.Reader, form int64) (out []Record, er
 
 // Cuts gives the bands of cuts of record.
 func Cuts(ctx context.Context, r sqlite.Reader, id int64) ([]band.Band, error) {
-	var rows []struct {
-		Name    string         `db:"name"`
-		Percent *points.Points `db:"percent"`
-		Raw     *points.Points `db:"raw"`
-		Of      *points.Points `db:"raw_of"`
-	}
-	err := r.List(ctx, &rows, "SELECT name, percent, raw, raw_of FROM form_cut WHERE cuts_id = ? ORDER BY position", id)
+	var rows []buildrows.Band
+	err := r.List(ctx, &rows, "SELECT "+buildrows.BandColumns+" FROM form_cut WHERE cuts_id = ? ORDER BY position", id)
 	out := make([]band.Band, len(rows))
 	for i, row := range rows {
-		out[i] = band.Band{Name: row.Name, Cut: band.Cut{Percent: row.Percent, Raw: row.Raw, Of: row.Of}}
+		out[i] = row.Core()
 	}
 	return out, err
 }
@@ -53,13 +48,11 @@ func AddRecord(ctx context.Context, t *sqlite.Tx, c Record, person int64, bands 
 	if err != nil {
 		return 0, err
 	}
+	rows := make([]buildrows.Band, len(bands))
 	for i, b := range bands {
-		if err := t.Exec(ctx, "INSERT INTO form_cut (cuts_id, position, name, percent, raw, raw_of) VALUES (?, ?, ?, ?, ?, ?)",
-			id, i, b.Name, b.Cut.Percent, b.Cut.Raw, b.Cut.Of); err != nil {
-			return 0, err
-		}
+		rows[i] = buildrows.BandOf(b)
 	}
-	return id, nil
+	return id, buildrows.InsertBands(ctx, t, "form_cut", "cuts_id", []any{id}, rows)
 }
 
 // Holder is a student with what counts of them on a form.

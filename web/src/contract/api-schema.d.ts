@@ -1830,6 +1830,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/conversion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The official tables with a scale score for every score of a draft. */
+        get: operations["listConversions"];
+        /** Say by which table raw scores are converted to its scale; 0 for none. */
+        put: operations["chooseConversion"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/reported": {
         parameters: {
             query?: never;
@@ -3699,10 +3719,32 @@ export interface components {
             percent?: components["schemas"]["Points"];
             raw?: components["schemas"]["Points"];
             of?: components["schemas"]["Points"];
+            scale?: components["schemas"]["Points"];
+            source?: components["schemas"]["CutSource"];
+        };
+        /** @description The row of an official table that a cut was taken from. */
+        CutSource: {
+            tableId: components["schemas"]["Id"];
+            raw: components["schemas"]["Points"];
+        };
+        CutSourceTold: {
+            /** @description The band whose cut it is. */
+            band: string;
+            tableId: components["schemas"]["Id"];
+            test: string;
+            grade: string;
+            year: string;
+            officialBand: string;
+            raw: components["schemas"]["Points"];
+            of: components["schemas"]["Points"];
         };
         Band: {
             name: string;
             cut: components["schemas"]["Cut"];
+        };
+        Conversion: {
+            table: components["schemas"]["OfficialTable"];
+            chosen: boolean;
         };
         /** @description What is reported for the scores of a range, both ends in it. */
         Reported: {
@@ -4259,12 +4301,14 @@ export interface components {
         };
         CutStart: {
             name: string;
+            scale?: components["schemas"]["Points"];
             raw?: components["schemas"]["Points"];
             /** Format: int64 */
             percentTenths?: number;
             rounded?: components["schemas"]["Points"];
         };
         Caution: {
+            scale?: components["schemas"]["Points"];
             /** @enum {string} */
             kind: "sameRaw" | "aboveTotal" | "unreachable" | "otherTotal" | "order";
             bands: string[];
@@ -4300,6 +4344,8 @@ export interface components {
             sd: number;
         };
         Forecast: {
+            /** @description What cuts were taken from. */
+            sources: components["schemas"]["CutSourceTold"][];
             cuts: components["schemas"]["Cuts"];
             /** @description Lines that a calibration put on one scale. */
             scaled: number;
@@ -5109,6 +5155,7 @@ export interface components {
         Trail: {
             /** @description The value that is reported for the score; empty where none is. */
             reported: string;
+            scale?: components["schemas"]["Points"];
             head: components["schemas"]["ResultHead"];
             /** @description All of this attempt, the oldest first. */
             scorings: components["schemas"]["TrailScoring"][];
@@ -8839,6 +8886,62 @@ export interface operations {
                 "application/json": {
                     /** Format: int64 */
                     bandSetId: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listConversions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conversion"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseConversion: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: int64 */
+                    tableId: number;
                 };
             };
         };

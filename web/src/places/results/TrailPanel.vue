@@ -55,7 +55,7 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
       <p class="sum">
         <template v-if="t.final"
           ><strong>{{ t.raw }} of {{ t.head.total }} points</strong>, {{ tenths(t.percentTenths) }}%{{
-            t.reported ? `, reported as ${t.reported}` : ''
+            `${t.scale === undefined ? '' : `, ${t.scale} on the scale`}${t.reported ? `, reported as ${t.reported}` : ''}`
           }}<template v-if="start"
             >: <strong>{{ start.name }}</strong>, which begins at {{ start.raw }} ({{ t.head.bandSet }})</template
           >.

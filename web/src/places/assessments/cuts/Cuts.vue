@@ -22,6 +22,7 @@ import CutsTable from './CutsTable.vue'
 import Mastery from './Mastery.vue'
 import NearCuts from './NearCuts.vue'
 import Reported from './Reported.vue'
+import ScaleOf from './ScaleOf.vue'
 import RecutPanel from './RecutPanel.vue'
 import { useCuts } from './useCuts'
 import { useCutsHistory } from './useRecut'
@@ -64,7 +65,7 @@ const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retire
 /** An official cut becomes the points that it comes to on this form. */
 function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
   const at = bands.value.findIndex((b) => b.name === band)
-  setCut(at, { raw: c.here, of: cuts.value?.total })
+  setCut(at, { raw: c.here, of: cuts.value?.total, source: { tableId: c.tableId, raw: c.raw } })
 }
 </script>
 
@@ -157,6 +158,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
         :cuts="cuts"
         :outlook="forecast.data.value?.all"
         :observed="forecast.data.value?.observed"
+        :sources="forecast.data.value?.sources ?? []"
         @set="setCut"
       />
       <Note v-for="(c, i) in cuts.cautions" :key="i">
@@ -200,6 +202,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
       <CutsOfRecord v-if="history.data.value" :history="history.data.value" @weigh="(b) => (weighed = b)" />
       <p class="soft">Scores on this form move in steps of {{ cuts.grain }}. A cut belongs to the band that it begins.</p>
     </template>
+    <ScaleOf v-if="sheet.lines.length && sheet.bandSet" />
     <Reported v-if="sheet.lines.length" />
     <Mastery v-if="sets.data.value" :sets="sets.data.value" />
     <RecutPanel

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
 import BandSwatch from '@/parts/BandSwatch.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import type { Schemas } from '@/contract/client'
+import { gradeName } from '@/contract/format'
 import CutField from './CutField.vue'
 
 /** Percent and points side by side for each band; either may be typed. Beside them what the cuts would do. */
@@ -11,6 +13,8 @@ const props = defineProps<{
   cuts: Schemas['Cuts']
   outlook?: Schemas['Outlook']
   observed?: Schemas['Observed']
+  /** What cuts were taken from. */
+  sources?: Schemas['CutSourceTold'][]
 }>()
 const emit = defineEmits<{ set: [at: number, cut: Schemas['Cut']] }>()
 
@@ -28,6 +32,9 @@ const range = (at: number) => {
   if (from === undefined || last < from) return 'no score'
   return from === last ? `${from}` : `${from} to ${last}`
 }
+/** There is another scale, into which scores of this form are converted. */
+const scaled = computed(() => props.cuts.starts.some((s) => s.scale !== undefined))
+const from = (band: string) => props.sources?.find((s) => s.band === band)
 const share = (n: number) => `${(100 * n).toFixed(1)}%`
 const outlook = computed(() => props.outlook?.bands)
 const near = (at: number) => {
@@ -44,6 +51,7 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
         <th>Band</th>
         <th class="num">Cut, percent</th>
         <th class="num">Cut, points of {{ cuts.total }}</th>
+        <th v-if="scaled" class="num">Cut, scale score</th>
         <th class="num double">Scores in this band</th>
         <th class="num">Expected share</th>
         <th class="num">Students</th>
@@ -61,10 +69,20 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
     </thead>
     <tbody>
       <tr v-for="(s, at) in cuts.starts" :key="s.name">
-        <td><BandSwatch :at="at" :of="cuts.starts.length" />{{ s.name }}</td>
+        <td>
+          <BandSwatch :at="at" :of="cuts.starts.length" />{{ s.name }}
+          <RouterLink
+            v-if="from(s.name)"
+            class="from"
+            :to="`/bands/official/${from(s.name)!.tableId}`"
+            :title="`${from(s.name)!.officialBand} of ${from(s.name)!.year}, grade ${gradeName(from(s.name)!.grade)}: ${from(s.name)!.raw} of ${from(s.name)!.of} points`"
+            >from {{ from(s.name)!.year }}</RouterLink
+          >
+        </td>
         <template v-if="at === 0">
           <td class="num zero">0</td>
           <td class="num zero">0</td>
+          <td v-if="scaled" class="num zero">{{ s.scale }}</td>
         </template>
         <template v-else>
           <td class="num">
@@ -84,6 +102,15 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
               unit="points"
               :strong="bands[at]?.cut.raw !== undefined"
               @set="(v) => emit('set', at, { raw: v, of: cuts.total })"
+            />
+          </td>
+          <td v-if="scaled" class="num">
+            <CutField
+              :label="`Cut of ${s.name}, scale score`"
+              :value="bands[at]?.cut.scale ?? s.scale"
+              unit="the scale"
+              :strong="bands[at]?.cut.scale !== undefined"
+              @set="(v) => emit('set', at, { scale: v })"
             />
           </td>
         </template>
@@ -106,7 +133,7 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
     </tbody>
     <tfoot v-if="props.outlook || observed">
       <tr>
-        <th colspan="3">All</th>
+        <th :colspan="scaled ? 4 : 3">All</th>
         <td class="double" />
         <td class="num">{{ props.outlook && '100.0%' }}</td>
         <td class="num">{{ props.outlook?.students.toLocaleString('en-US') }}</td>
@@ -121,6 +148,10 @@ const whole = (n: number) => Math.round(n).toLocaleString('en-US')
 </template>
 
 <style scoped>
+.from {
+  margin-left: 8px;
+  font-size: 12px;
+}
 .zero {
   padding-right: 17px;
 }

@@ -126,6 +126,7 @@ describe('what a prediction stands on', () => {
         forecast: {
           cuts,
           scaled: 0,
+          sources: [],
           many: 0,
           few: 0,
           author: 0,

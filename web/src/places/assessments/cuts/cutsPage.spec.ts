@@ -32,6 +32,7 @@ const cuts = (raw: number): Schemas['Cuts'] => ({
 const forecast = (more: Partial<Schemas['Forecast']> = {}): Schemas['Forecast'] => ({
   cuts: cuts(6),
   scaled: 0,
+  sources: [],
   many: 8,
   few: 0,
   author: 0,
@@ -128,7 +129,7 @@ describe('the cuts of an assessment', () => {
     expect(screen.text()).toContain('is 28 of 40 points, 70%; here that is 7.')
     await press(screen, 'Take 7')
     await settled()
-    expect(asked().at(-1)!.bands![1]!.cut).toEqual({ raw: 7, of: 10 })
+    expect(asked().at(-1)!.bands![1]!.cut).toEqual({ raw: 7, of: 10, source: { tableId: 3, raw: 28 } })
   })
 
   it('say what a newer version of their set would change, and take it', async () => {

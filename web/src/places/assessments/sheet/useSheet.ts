@@ -154,6 +154,9 @@ export function useSheet(id: Ref<number>) {
       }),
     chooseBands: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/bands', { ...at(now), body: { bandSetId } }))),
+    /** By which official table raw scores are converted to a scale; 0 for none. */
+    chooseConversion: (tableId: number) =>
+      change((now) => call(api.PUT('/assessments/{id}/conversion', { ...at(now), body: { tableId } }))),
     /** What is reported for ranges of scores; none lets scores speak for themselves. */
     putReported: (reported: Schemas['Reported'][]) =>
       change((now) => call(api.PUT('/assessments/{id}/reported', { ...at(now), body: { reported } }))),
