@@ -428,3 +428,19 @@ func (h *cutsHandlers) ChooseConversion(ctx context.Context, r contract.ChooseCo
 	}
 	return contract.ChooseConversion200JSONResponse(sheet(v, s)), nil
 }
+
+func (h *cutsHandlers) ListTwinCuts(ctx context.Context, r contract.ListTwinCutsRequestObject) (contract.ListTwinCutsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	twins, err := h.app.Cuts.Twins(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ListTwinCuts200JSONResponse(each(twins, func(t cuts.TwinForm) contract.TwinCuts {
+		return contract.TwinCuts{Id: t.ID, Letter: t.Letter, Total: t.Total, Cuts: each(t.Cuts, func(c cuts.TwinCut) contract.TwinCut {
+			return contract.TwinCut{Band: c.Band, Percent: c.Percent, Ability: c.Ability}
+		})}
+	})), nil
+}

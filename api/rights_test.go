@@ -198,6 +198,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putCuts", "PUT /assessments/1/cuts", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{n, n, n, f, f, y}},
 		{"forecastCuts", "POST /assessments/1/forecast", `{"mean":0,"sd":1}`, [6]int{f, f, f, y, y, y}},
 		{"listBandSetUses", "GET /band-sets/1/uses", "", [6]int{f, f, f, y, y, y}},
+		{"listTwinCuts", "GET /assessments/1/twin-cuts", "", [6]int{f, f, f, y, y, y}},
 		{"listConversions", "GET /assessments/1/conversion", "", [6]int{f, f, f, y, y, y}},
 		{"chooseConversion", "PUT /assessments/1/conversion", `{"tableId":0}`, [6]int{n, n, n, f, f, y}},
 		{"putReported", "PUT /assessments/1/reported", `{"reported":[]}`, [6]int{n, n, n, f, f, y}},

@@ -611,6 +611,17 @@ func TestCutsOnAScaleAndTheirSources(t *testing.T) {
 	s, err = d.app.Build.ChooseConversion(d.ctx, d.head, id, without.Assessment.Version, tables[0].ID)
 	require.NoError(t, err)
 	require.Empty(t, s.CutsFault)
+	var fewer []build.LineInput
+	for _, l := range s.Lines[1:] {
+		fewer = append(fewer, build.LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points)})
+	}
+	was := s
+	s, err = d.app.Build.PutLines(d.ctx, d.head, id, s.Assessment.Version, fewer)
+	require.NoError(t, err)
+	assert.Contains(t, s.CutsFault, "The table of scale scores does not fit these lines")
+	fewer = append([]build.LineInput{{ItemID: was.Lines[0].ItemID, VersionID: was.Lines[0].ID, Points: points.Points(was.Lines[0].Points)}}, fewer...)
+	s, err = d.app.Build.PutLines(d.ctx, d.head, id, s.Assessment.Version, fewer)
+	require.NoError(t, err)
 	start := s.Cuts.Starts[2]
 	assert.GreaterOrEqual(t, *start.Scale, onScale)
 	assert.Equal(t, points.Points(1600), *start.Raw, "half of the points")
@@ -633,4 +644,37 @@ func TestCutsOnAScaleAndTheirSources(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, sealed.Conversion, 161)
 	assert.Equal(t, row, *sealed.Bands[1].Cut.Source)
+}
+
+// Cuts of a form lie beside those of its twin: at the same percent, and where the same ability is expected.
+func TestCutsOnTwinForms(t *testing.T) {
+	d := newDistrictToChange(t)
+	listed, err := d.app.Build.Listed(d.ctx, d.head, build.AssessmentFilter{Words: "winter benchmark", Limit: 10})
+	require.NoError(t, err)
+	at := slices.IndexFunc(listed, func(a build.AssessmentListed) bool { return strings.HasPrefix(a.Title, "Grade 6") })
+	id := listed[at].ID
+	none, err := d.app.Cuts.Twins(d.ctx, d.head, id)
+	require.NoError(t, err)
+	assert.Empty(t, none, "there is one form")
+	drawn, err := d.app.Draws.StartDraw(d.ctx, d.head, id, build.DrawQuestion{Mode: "best", Seed: 7, Forms: 2, Meeting: true, Copies: true, Simple: &build.SimpleDraw{Total: 12, Standards: []string{"M6"}}}, time.Minute)
+	require.NoError(t, err)
+	require.Equal(t, build.DrawFound, drawn.State, drawn.Answer.Message)
+	s, err := d.app.Build.Sheet(d.ctx, d.head, id)
+	require.NoError(t, err)
+	_, err = d.app.Draws.PlaceDraw(d.ctx, d.head, id, drawn.ID, s.Assessment.Version)
+	require.NoError(t, err)
+	twins, err := d.app.Cuts.Twins(d.ctx, d.head, id)
+	require.NoError(t, err)
+	require.Len(t, twins, 2)
+	s, err = d.app.Build.Sheet(d.ctx, d.head, id)
+	require.NoError(t, err)
+	for i, c := range twins[0].Cuts {
+		start := s.Cuts.Starts[i+1]
+		assert.Equal(t, start.Name, c.Band)
+		assert.Equal(t, *start.Raw, *c.Percent, "on itself both are the cut")
+		assert.Equal(t, *start.Raw, *c.Ability)
+		other := twins[1].Cuts[i]
+		assert.InDelta(t, float64(*c.Percent)/float64(twins[0].Total), float64(*other.Percent)/float64(twins[1].Total), 0.05)
+		assert.InDelta(t, float64(*other.Percent), float64(*other.Ability), 300, "they were drawn to be alike")
+	}
 }

@@ -3972,6 +3972,26 @@ type Twin struct {
 	Shown Shown `json:"shown"`
 }
 
+// TwinCut defines model for TwinCut.
+type TwinCut struct {
+	// Ability Two decimal places at most.
+	Ability *Points `json:"ability,omitempty"`
+	Band    string  `json:"band"`
+
+	// Percent Two decimal places at most.
+	Percent *Points `json:"percent,omitempty"`
+}
+
+// TwinCuts defines model for TwinCuts.
+type TwinCuts struct {
+	Cuts   []TwinCut `json:"cuts"`
+	Id     Id        `json:"id"`
+	Letter string    `json:"letter"`
+
+	// Total Two decimal places at most.
+	Total Points `json:"total"`
+}
+
 // TwinForm defines model for TwinForm.
 type TwinForm struct {
 	Id     Id     `json:"id"`
@@ -5509,6 +5529,9 @@ type ServerInterface interface {
 	// ShelveAssessment Put an assessment away, or bring it back.
 	// (PUT /assessments/{id}/shelf)
 	ShelveAssessment(ctx *echo.Context, id Id, params ShelveAssessmentParams) error
+	// ListTwinCuts Where the cuts of an assessment would lie on its twin forms, by the same percent and by the same ability.
+	// (GET /assessments/{id}/twin-cuts)
+	ListTwinCuts(ctx *echo.Context, id Id) error
 	// ListBandSets Band sets.
 	// (GET /band-sets)
 	ListBandSets(ctx *echo.Context, params ListBandSetsParams) error
@@ -7367,6 +7390,22 @@ func (w *ServerInterfaceWrapper) ShelveAssessment(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ShelveAssessment(ctx, id, params)
+	return err
+}
+
+// ListTwinCuts converts echo context to params.
+func (w *ServerInterfaceWrapper) ListTwinCuts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListTwinCuts(ctx, id)
 	return err
 }
 
@@ -11372,6 +11411,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/assessments/:id/draws/:draw/place", wrapper.PlaceDraw, options.OperationMiddlewares["placeDraw"]...)
 	router.GET(options.BaseURL+"/assessments/:id/lines/:item/swaps", wrapper.ListSwaps, options.OperationMiddlewares["listSwaps"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/bands", wrapper.ChooseBands, options.OperationMiddlewares["chooseBands"]...)
+	router.GET(options.BaseURL+"/assessments/:id/twin-cuts", wrapper.ListTwinCuts, options.OperationMiddlewares["listTwinCuts"]...)
 	router.GET(options.BaseURL+"/assessments/:id/conversion", wrapper.ListConversions, options.OperationMiddlewares["listConversions"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/conversion", wrapper.ChooseConversion, options.OperationMiddlewares["chooseConversion"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/reported", wrapper.PutReported, options.OperationMiddlewares["putReported"]...)
@@ -13474,6 +13514,45 @@ type ShelveAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ShelveAssessmentdefaultApplicationProblemPlusJSONResponse) VisitShelveAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTwinCutsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListTwinCutsResponseObject interface {
+	VisitListTwinCutsResponse(w http.ResponseWriter) error
+}
+
+type ListTwinCuts200JSONResponse []TwinCuts
+
+func (response ListTwinCuts200JSONResponse) VisitListTwinCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTwinCutsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListTwinCutsdefaultApplicationProblemPlusJSONResponse) VisitListTwinCutsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19334,6 +19413,9 @@ type StrictServerInterface interface {
 	// ShelveAssessment Put an assessment away, or bring it back.
 	// (PUT /assessments/{id}/shelf)
 	ShelveAssessment(ctx context.Context, request ShelveAssessmentRequestObject) (ShelveAssessmentResponseObject, error)
+	// ListTwinCuts Where the cuts of an assessment would lie on its twin forms, by the same percent and by the same ability.
+	// (GET /assessments/{id}/twin-cuts)
+	ListTwinCuts(ctx context.Context, request ListTwinCutsRequestObject) (ListTwinCutsResponseObject, error)
 	// ListBandSets Band sets.
 	// (GET /band-sets)
 	ListBandSets(ctx context.Context, request ListBandSetsRequestObject) (ListBandSetsResponseObject, error)
@@ -21589,6 +21671,31 @@ func (sh *strictHandler) ShelveAssessment(ctx *echo.Context, id Id, params Shelv
 		return err
 	} else if validResponse, ok := response.(ShelveAssessmentResponseObject); ok {
 		return validResponse.VisitShelveAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListTwinCuts operation middleware
+func (sh *strictHandler) ListTwinCuts(ctx *echo.Context, id Id) error {
+	var request ListTwinCutsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTwinCuts(ctx.Request().Context(), request.(ListTwinCutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTwinCuts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListTwinCutsResponseObject); ok {
+		return validResponse.VisitListTwinCutsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

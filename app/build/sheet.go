@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"pineledger/app/desk"
 	"pineledger/core/assessment"
@@ -415,6 +416,9 @@ func (a *Build) fillCuts(ctx context.Context, s *Sheet) error {
 	var place *band.PlaceError
 	if errors.As(err, &place) {
 		s.CutsFault = desk.Sentence(place.Reason)
+		if strings.HasPrefix(place.Place, "conversion") {
+			s.CutsFault = "The table of scale scores does not fit these lines: " + place.Reason + ". Choose another, or none."
+		}
 		return nil
 	}
 	s.Cuts = &cuts

@@ -10,6 +10,7 @@ package band
 import (
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
 	"pineledger/core/points"
@@ -366,4 +367,17 @@ func (c Cuts) Of(score points.Points) (int, error) {
 		}
 	}
 	return at, nil
+}
+
+// slack is what a sum of floats may miss of a score that it meets exactly, in grains.
+const slack = 1e-9
+
+// Reached is the raw score that an expected one, in points, becomes by the rule: the smallest multiple of the grain that is no less, or the
+// nearest, halves upward.
+func Reached(expected float64, grain points.Points, rule Rule) points.Points {
+	grains := expected * 100 / float64(grain)
+	if rule == Nearest {
+		return points.Points(math.Floor(grains+0.5+slack)) * grain
+	}
+	return points.Points(math.Ceil(grains-slack)) * grain
 }

@@ -128,18 +128,6 @@ func (f Form) fromExact(values []int64) points.Points {
 	return points.Points((sum+unit-1)/unit) * f.Grain
 }
 
-// slack is what a sum of floats may miss of a score that it meets exactly, in grains.
-const slack = 1e-9
-
-// fromExpected is the raw score that an expected one, in points, becomes by the rule.
-func (f Form) fromExpected(expected float64) points.Points {
-	grains := expected * 100 / float64(f.Grain)
-	if f.Rule == band.Nearest {
-		return points.Points(math.Floor(grains+0.5+slack)) * f.Grain
-	}
-	return points.Points(math.Ceil(grains-slack)) * f.Grain
-}
-
 // Entry is a place in the booklet of ordered items: a level of a line, where a student of that ability
 // reaches it with the response probability.
 type Entry struct {
@@ -173,7 +161,7 @@ func OrderedItems(f Form, lines []predict.Line, booklet []Entry, judges [][]int)
 		}
 		theta := cut.Median
 		cut.Theta = &theta
-		cut.Raw = f.fromExpected(predict.Expected(lines, theta))
+		cut.Raw = band.Reached(predict.Expected(lines, theta), f.Grain, f.Rule)
 		cut.MedianRaw = cut.Raw
 		cut.Tenths = points.Tenths(cut.Raw, f.Total)
 		cuts = append(cuts, cut)

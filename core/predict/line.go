@@ -119,17 +119,26 @@ func Expected(lines []Line, theta float64) float64 {
 	return sum
 }
 
-// ErrorAt is the standard error of a raw score, in points: the standard deviation of the raw scores of students whose expected one
-// it is. It is 0 for nothing and for everything right, which no ability expects.
-func ErrorAt(lines []Line, raw points.Points) float64 {
+// AbilityAt is the ability at which a raw score is expected, to 1e-12; ok is false for nothing and for everything right, which no
+// ability expects.
+func AbilityAt(lines []Line, raw points.Points) (theta float64, ok bool) {
 	var total points.Points
 	for _, l := range lines {
 		total += l.Levels[len(l.Levels)-1]
 	}
 	if raw <= 0 || raw >= total {
+		return 0, false
+	}
+	return falling(func(theta float64) float64 { return float64(raw)/100 - Expected(lines, theta) }), true
+}
+
+// ErrorAt is the standard error of a raw score, in points: the standard deviation of the raw scores of students whose expected one
+// it is. It is 0 where no ability expects it.
+func ErrorAt(lines []Line, raw points.Points) float64 {
+	theta, ok := AbilityAt(lines, raw)
+	if !ok {
 		return 0
 	}
-	theta := falling(func(theta float64) float64 { return float64(raw)/100 - Expected(lines, theta) })
 	var variance float64
 	for _, l := range lines {
 		_, v := l.moments(theta)

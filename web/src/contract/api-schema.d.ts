@@ -1830,6 +1830,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/twin-cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Where the cuts of an assessment would lie on its twin forms, by the same percent and by the same ability. */
+        get: operations["listTwinCuts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/conversion": {
         parameters: {
             query?: never;
@@ -4056,6 +4075,17 @@ export interface components {
         KindCount: {
             kind: string;
             count: number;
+        };
+        TwinCuts: {
+            id: components["schemas"]["Id"];
+            letter: string;
+            total: components["schemas"]["Points"];
+            cuts: components["schemas"]["TwinCut"][];
+        };
+        TwinCut: {
+            band: string;
+            percent?: components["schemas"]["Points"];
+            ability?: components["schemas"]["Points"];
         };
         TwinForm: {
             id: components["schemas"]["Id"];
@@ -8897,6 +8927,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTwinCuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The forms. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinCuts"][];
                 };
             };
             default: components["responses"]["Problem"];

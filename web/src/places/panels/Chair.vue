@@ -116,49 +116,53 @@ function standing(s: Schemas['PanelStanding']) {
             :without="p.judges.map((j) => j.personId)"
             @pick="(who) => invite([who.id])"
           />
-          <LedgerTable label="Judges and rounds" banded>
-            <thead>
-              <tr>
-                <th class="num">No.</th>
-                <th>Judge</th>
-                <th v-for="r in rounds" :key="r.number" class="num" :class="{ double: r === rounds[0] }">
-                  <button type="button" class="link-button" :aria-pressed="r === round" @click="looked = r.number">
-                    {{ r.training ? 'Training' : r.name }}
-                  </button>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(j, i) in p.judges" :key="j.personId">
-                <td class="num">{{ j.number }}</td>
-                <td class="who">
-                  {{ j.name }}
-                  <template v-if="j.leftAt">
-                    <StateTag state="left" :title="j.leftWhy" />
-                    <button v-if="lead" type="button" class="link-button" @click="move(j.personId, false, '')">let go on</button>
-                  </template>
-                  <button
-                    v-else-if="lead"
-                    type="button"
-                    class="link-button quiet"
-                    :aria-label="`${j.name} leaves`"
-                    @click="leaving = j"
-                  >
-                    leaves
-                  </button>
-                </td>
-                <td v-for="r in rounds" :key="r.number" class="num" :class="{ double: r === rounds[0] }">
-                  {{ standing(r.works[i]!) }}
-                </td>
-              </tr>
-            </tbody>
-            <tfoot v-if="rounds.length">
-              <tr>
-                <th colspan="2">State</th>
-                <td v-for="r in rounds" :key="r.number" class="num" :class="{ double: r === rounds[0] }">{{ stateOf(r) }}</td>
-              </tr>
-            </tfoot>
-          </LedgerTable>
+          <div class="rows">
+            <LedgerTable label="Judges and rounds" banded>
+              <thead>
+                <tr>
+                  <th class="num">No.</th>
+                  <th>Judge</th>
+                  <th v-for="r in rounds" :key="r.number" class="num" :class="{ double: r === rounds[0] }">
+                    <button type="button" class="link-button" :aria-pressed="r === round" @click="looked = r.number">
+                      {{ r.training ? 'Training' : r.name }}
+                    </button>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="(j, i) in p.judges" :key="j.personId">
+                  <td class="num">{{ j.number }}</td>
+                  <td class="who">
+                    {{ j.name }}
+                    <template v-if="j.leftAt">
+                      <StateTag state="left" :title="j.leftWhy" />
+                      <button v-if="lead" type="button" class="link-button" @click="move(j.personId, false, '')">
+                        let go on
+                      </button>
+                    </template>
+                    <button
+                      v-else-if="lead"
+                      type="button"
+                      class="link-button quiet"
+                      :aria-label="`${j.name} leaves`"
+                      @click="leaving = j"
+                    >
+                      leaves
+                    </button>
+                  </td>
+                  <td v-for="r in rounds" :key="r.number" class="num" :class="{ double: r === rounds[0] }">
+                    {{ standing(r.works[i]!) }}
+                  </td>
+                </tr>
+              </tbody>
+              <tfoot v-if="rounds.length">
+                <tr>
+                  <th colspan="2">State</th>
+                  <td v-for="r in rounds" :key="r.number" class="num" :class="{ double: r === rounds[0] }">{{ stateOf(r) }}</td>
+                </tr>
+              </tfoot>
+            </LedgerTable>
+          </div>
         </section>
         <section v-if="round" aria-labelledby="round">
           <div class="top">
@@ -239,6 +243,9 @@ h2 {
   font-weight: 700;
   text-decoration: none;
   color: var(--ink);
+}
+.rows {
+  overflow-x: auto;
 }
 .who {
   white-space: nowrap;

@@ -22,6 +22,7 @@ import CutsTable from './CutsTable.vue'
 import Mastery from './Mastery.vue'
 import NearCuts from './NearCuts.vue'
 import Reported from './Reported.vue'
+import TwinCuts from './TwinCuts.vue'
 import ScaleOf from './ScaleOf.vue'
 import RecutPanel from './RecutPanel.vue'
 import { useCuts } from './useCuts'
@@ -202,6 +203,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
       <CutsOfRecord v-if="history.data.value" :history="history.data.value" @weigh="(b) => (weighed = b)" />
       <p class="soft">Scores on this form move in steps of {{ cuts.grain }}. A cut belongs to the band that it begins.</p>
     </template>
+    <TwinCuts v-if="sheet.forms.length > 1 && sheet.cuts" />
     <ScaleOf v-if="sheet.lines.length && sheet.bandSet" />
     <Reported v-if="sheet.lines.length" />
     <Mastery v-if="sets.data.value" :sets="sets.data.value" />
