@@ -65,6 +65,8 @@ func TestBestDraws(t *testing.T) {
 	hostile[0].Enemies = []string{"i2"}
 	held := numbers(4)
 	held[0].Hold = true
+	copies := numbers(4)
+	copies[0].Kin, copies[1].Kin = "tide", "tide"
 	for _, c := range []struct {
 		says  string
 		items []blueprint.Item
@@ -77,6 +79,9 @@ func TestBestDraws(t *testing.T) {
 		{"within the tolerance uses decide", numbers(6), draw.Plan{Rows: three, Difficulty: &draw.Target{Target: 700, Tolerance: 50}}, "i1 i2 i3", draw.Aims{Uses: 6}},
 		{"a target out of reach is met as nearly as can be", numbers(4), draw.Plan{Rows: three, Difficulty: &draw.Target{Target: 500, Tolerance: 10}}, "i2 i3 i4", draw.Aims{Difficulty: 570, Uses: 9}},
 		{"what is on hold or excluded is not drawn", held, draw.Plan{Rows: []blueprint.Row{count("r1", 2, 2, anyNumber)}, Exclude: []string{"i2"}}, "i3 i4", draw.Aims{Uses: 7}},
+		{"a whole passage with too many items stays away", onPassages, draw.Plan{Rows: []blueprint.Row{count("r1", 2, 2, anyNumber)}, Passages: draw.Passages{Whole: true, ItemsMax: 1}}, "i5 i6", draw.Aims{Uses: 11}},
+		{"near copies of what stands may come where they may meet", copies, draw.Plan{Rows: three, Fixed: []string{"i1"}}, "i1 i2 i3", draw.Aims{Uses: 6}},
+		{"and stay away where they may not", copies, draw.Plan{Rows: three, Fixed: []string{"i1"}, ForbidMeeting: true}, "i1 i3 i4", draw.Aims{Uses: 8}},
 		{"what stands stays", numbers(6), draw.Plan{Rows: three, Fixed: []string{"i6"}}, "i1 i2 i6", draw.Aims{Uses: 9}},
 		{"hostile items do not meet", hostile, draw.Plan{Rows: three, ForbidMeeting: true}, "i1 i3 i4", draw.Aims{Uses: 8}},
 		{"unless they may", hostile, draw.Plan{Rows: three}, "i1 i2 i3", draw.Aims{Uses: 6}},
