@@ -42,6 +42,7 @@ export const draft = (part: object): Sheet =>
     poolStates: [],
     faults: [],
     reported: [],
+    forms: [],
     shortage: 0,
     excess: 0,
     ...part,
