@@ -2,7 +2,9 @@ package api
 
 import (
 	"context"
+	"fmt"
 	"math"
+	"mime"
 	"time"
 
 	"pineledger/api/contract"
@@ -258,12 +260,12 @@ func (h *cutsHandlers) ListNearCuts(ctx context.Context, r contract.ListNearCuts
 	if err != nil {
 		return nil, err
 	}
-	near, err := h.app.Cuts.Near(ctx, v, r.Id)
+	near, err := h.app.Cuts.Near(ctx, v, r.Id, cuts.MostNamed)
 	if err != nil {
 		return nil, err
 	}
 	return contract.ListNearCuts200JSONResponse(each(near, func(n cuts.Near) contract.NearCut {
-		return contract.NearCut{Band: n.Band, Cut: n.Cut, Error: n.Error, Students: each(n.Students, func(s cuts.Holder) contract.NearStudent {
+		return contract.NearCut{Band: n.Band, Cut: n.Cut, Error: n.Error, Count: n.Count, Students: each(n.Students, func(s cuts.Holder) contract.NearStudent {
 			return contract.NearStudent{Student: s.Student, Number: s.Number, School: s.School, Section: s.Section, Raw: points.Points(s.Raw)}
 		})}
 	})), nil
@@ -443,4 +445,24 @@ func (h *cutsHandlers) ListTwinCuts(ctx context.Context, r contract.ListTwinCuts
 			return contract.TwinCut{Band: c.Band, Percent: c.Percent, Ability: c.Ability}
 		})}
 	})), nil
+}
+
+func (h *cutsHandlers) ExportNearCuts(ctx context.Context, r contract.ExportNearCutsRequestObject) (contract.ExportNearCutsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	near, err := h.app.Cuts.Near(ctx, v, r.Id, -1)
+	if err != nil {
+		return nil, err
+	}
+	var rows [][]string
+	for _, n := range near {
+		for _, s := range n.Students {
+			rows = append(rows, []string{n.Band, n.Cut.String(), fmt.Sprintf("%.2f", n.Error), s.Student, s.Number, s.School, s.Section, points.Points(s.Raw).String()})
+		}
+	}
+	body, err := csvBody([]string{"Band", "Cut", "Standard error", "Student", "Number", "School", "Section", "Points"}, rows)
+	name := mime.FormatMediaType("attachment", map[string]string{"filename": "Students near a cut.csv"})
+	return contract.ExportNearCuts200TextcsvResponse{Body: body, Headers: contract.ExportNearCuts200ResponseHeaders{ContentDisposition: &name}}, err
 }

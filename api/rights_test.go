@@ -225,6 +225,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putPanelDone", "PUT /panels/1/work/1/done", `{"done":true}`, [6]int{n, n, n, n, n, n}},
 		{"putPanelNote", "PUT /panels/1/notes/0", `{"words":"x"}`, [6]int{n, n, n, n, n, n}},
 		{"cutsHistory", "GET /assessments/1/cuts-of-record", "", [6]int{f, f, f, y, y, y}},
+		{"exportNearCuts", "GET /assessments/1/near-cuts.csv", "", [6]int{f, f, f, y, y, y}},
 		{"listNearCuts", "GET /assessments/1/near-cuts", "", [6]int{f, f, f, y, y, y}},
 		{"weighRecut", "POST /assessments/1/cuts-of-record/weigh", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{f, f, f, f, f, y}},
 		{"recut", "POST /assessments/1/cuts-of-record", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}],"reason":"The state moved its own.","from":0}`, [6]int{f, f, f, f, f, y}},

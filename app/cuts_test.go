@@ -356,13 +356,14 @@ func TestCutsOfResultsChange(t *testing.T) {
 func TestStudentsNearACut(t *testing.T) {
 	d := newDistrict(t)
 	head := d.matrix(d.head, read.MatrixQuery{Limit: 1}).Head
-	near, err := d.app.Cuts.Near(d.ctx, d.head, head.AssessmentID)
+	near, err := d.app.Cuts.Near(d.ctx, d.head, head.AssessmentID, -1)
 	require.NoError(t, err)
 	require.Len(t, near, len(head.Cuts.Starts)-1)
 	for i, n := range near {
 		assert.Equal(t, head.Cuts.Starts[i+1].Name, n.Band)
 		assert.Greater(t, n.Error, 0.5)
 		require.NotEmpty(t, n.Students)
+		assert.Len(t, n.Students, n.Count)
 		for _, s := range n.Students {
 			assert.LessOrEqual(t, float64(max(int64(n.Cut)-s.Raw, s.Raw-int64(n.Cut)))/100, n.Error)
 		}
@@ -373,9 +374,10 @@ func TestStudentsNearACut(t *testing.T) {
 		require.NoError(t, err)
 		return slices.ContainsFunc(near[0].Students, func(h cuts.Holder) bool { return h.School == schools[0].Name })
 	})
-	own, err := d.app.Cuts.Near(d.ctx, school, head.AssessmentID)
+	own, err := d.app.Cuts.Near(d.ctx, school, head.AssessmentID, 3)
 	require.NoError(t, err)
 	for _, n := range own {
+		assert.Len(t, n.Students, min(3, n.Count), "so many are named, and all counted")
 		for _, s := range n.Students {
 			assert.Equal(t, schools[0].Name, s.School)
 		}

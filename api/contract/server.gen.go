@@ -2644,13 +2644,16 @@ type MySittingState string
 
 // NearCut defines model for NearCut.
 type NearCut struct {
-	Band string `json:"band"`
+	Band  string `json:"band"`
+	Count int    `json:"count"`
 
 	// Cut Two decimal places at most.
 	Cut Points `json:"cut"`
 
 	// Error The standard error of a score there, in points.
-	Error    float64       `json:"error"`
+	Error float64 `json:"error"`
+
+	// Students The first of them.
 	Students []NearStudent `json:"students"`
 }
 
@@ -5499,6 +5502,9 @@ type ServerInterface interface {
 	// ListNearCuts The students whose result is within one standard error of a cut, as far as one may see them.
 	// (GET /assessments/{id}/near-cuts)
 	ListNearCuts(ctx *echo.Context, id Id) error
+	// ExportNearCuts All students near a cut, as far as one may see them.
+	// (GET /assessments/{id}/near-cuts.csv)
+	ExportNearCuts(ctx *echo.Context, id Id) error
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx *echo.Context, id Id, params PutOutlineParams) error
@@ -7072,6 +7078,22 @@ func (w *ServerInterfaceWrapper) ListNearCuts(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListNearCuts(ctx, id)
+	return err
+}
+
+// ExportNearCuts converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportNearCuts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportNearCuts(ctx, id)
 	return err
 }
 
@@ -11441,6 +11463,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.CutsHistory, options.OperationMiddlewares["cutsHistory"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.Recut, options.OperationMiddlewares["recut"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record/weigh", wrapper.WeighRecut, options.OperationMiddlewares["weighRecut"]...)
+	router.GET(options.BaseURL+"/assessments/:id/near-cuts.csv", wrapper.ExportNearCuts, options.OperationMiddlewares["exportNearCuts"]...)
 	router.GET(options.BaseURL+"/assessments/:id/near-cuts", wrapper.ListNearCuts, options.OperationMiddlewares["listNearCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/seal", wrapper.SealAssessment, options.OperationMiddlewares["sealAssessment"]...)
 	router.POST(options.BaseURL+"/assessments/:id/edition", wrapper.BeginEdition, options.OperationMiddlewares["beginEdition"]...)
@@ -13105,6 +13128,59 @@ type ListNearCutsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListNearCutsdefaultApplicationProblemPlusJSONResponse) VisitListNearCutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportNearCutsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ExportNearCutsResponseObject interface {
+	VisitExportNearCutsResponse(w http.ResponseWriter) error
+}
+
+type ExportNearCuts200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportNearCuts200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportNearCuts200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportNearCuts200TextcsvResponse) VisitExportNearCutsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportNearCutsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportNearCutsdefaultApplicationProblemPlusJSONResponse) VisitExportNearCutsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19383,6 +19459,9 @@ type StrictServerInterface interface {
 	// ListNearCuts The students whose result is within one standard error of a cut, as far as one may see them.
 	// (GET /assessments/{id}/near-cuts)
 	ListNearCuts(ctx context.Context, request ListNearCutsRequestObject) (ListNearCutsResponseObject, error)
+	// ExportNearCuts All students near a cut, as far as one may see them.
+	// (GET /assessments/{id}/near-cuts.csv)
+	ExportNearCuts(ctx context.Context, request ExportNearCutsRequestObject) (ExportNearCutsResponseObject, error)
 	// PutOutline Change the outline.
 	// (PUT /assessments/{id}/outline)
 	PutOutline(ctx context.Context, request PutOutlineRequestObject) (PutOutlineResponseObject, error)
@@ -21298,6 +21377,31 @@ func (sh *strictHandler) ListNearCuts(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(ListNearCutsResponseObject); ok {
 		return validResponse.VisitListNearCutsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportNearCuts operation middleware
+func (sh *strictHandler) ExportNearCuts(ctx *echo.Context, id Id) error {
+	var request ExportNearCutsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportNearCuts(ctx.Request().Context(), request.(ExportNearCutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportNearCuts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportNearCutsResponseObject); ok {
+		return validResponse.VisitExportNearCutsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

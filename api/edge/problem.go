@@ -5,6 +5,7 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"syscall"
 
 	"github.com/labstack/echo/v5"
 
@@ -18,7 +19,11 @@ import (
 func ProblemHandler(log *slog.Logger) echo.HTTPErrorHandler {
 	return func(c *echo.Context, err error) {
 		p := problemOf(err)
-		if p.Status >= http.StatusInternalServerError {
+		switch {
+		case p.Status < http.StatusInternalServerError:
+		case left(c.Request().Context(), err):
+			log.Debug("the browser left", "method", c.Request().Method, "path", c.Request().URL.Path)
+		default:
 			log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "error", err)
 		}
 		if r, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && r.Committed {
@@ -29,6 +34,11 @@ func ProblemHandler(log *slog.Logger) echo.HTTPErrorHandler {
 			log.Warn("problem was not sent", "error", err)
 		}
 	}
+}
+
+// left tells whether nobody waits for the answer any more: that is no fault of the program.
+func left(ctx context.Context, err error) bool {
+	return ctx.Err() != nil || errors.Is(err, syscall.EPIPE) || errors.Is(err, syscall.ECONNRESET)
 }
 
 func problemOf(err error) contract.Problem {

@@ -110,8 +110,8 @@ type MovedStudent struct {
 	From, To int
 }
 
-// mostNamed bounds the students that one answer names.
-const mostNamed = 500
+// MostNamed bounds the students that one answer names; a file holds all.
+const MostNamed = 500
 
 // everywhere is the scope of what a change of record touches, whoever makes it.
 var everywhere = roster.Scope{District: true}
@@ -230,7 +230,7 @@ func (a *Cuts) moved(ctx context.Context, scope roster.Scope, formID int64, befo
 
 // who names, in a scope, the first students whose band would be another.
 func (a *Cuts) who(ctx context.Context, scope roster.Scope, formID int64, before, after band.Cuts) ([]MovedStudent, error) {
-	held, err := a.held(ctx, scope, formID, func(raw points.Points) bool {
+	held, _, err := a.held(ctx, scope, formID, MostNamed, func(raw points.Points) bool {
 		from, to := of(before, raw), of(after, raw)
 		return from != to
 	})
@@ -250,22 +250,28 @@ func of(cuts band.Cuts, raw points.Points) int {
 	return at
 }
 
-// held names the first students whose raw score is among those that are meant.
-func (a *Cuts) held(ctx context.Context, scope roster.Scope, formID int64, meant func(raw points.Points) bool) ([]cutrows.Holder, error) {
+// held names students whose raw score is among those that are meant, so many at most, -1 for all; and counts them.
+func (a *Cuts) held(ctx context.Context, scope roster.Scope, formID int64, most int, meant func(raw points.Points) bool) ([]cutrows.Holder, int, error) {
 	rows, err := cutrows.WhatWasGot(ctx, a.Store.Reader, scope, formID, 0)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	var raws []int64
+	count := 0
 	for _, g := range rows {
-		if meant(points.Points(g.Raw)) && !slices.Contains(raws, g.Raw) {
+		if !meant(points.Points(g.Raw)) {
+			continue
+		}
+		count += g.N
+		if !slices.Contains(raws, g.Raw) {
 			raws = append(raws, g.Raw)
 		}
 	}
-	if len(raws) == 0 {
-		return nil, nil
+	if count == 0 {
+		return nil, 0, nil
 	}
-	return cutrows.Holders(ctx, a.Store.Reader, scope, formID, raws, mostNamed)
+	named, err := cutrows.Holders(ctx, a.Store.Reader, scope, formID, raws, most)
+	return named, count, err
 }
 
 // Near are the students within one standard error of a cut.
@@ -273,12 +279,13 @@ type Near struct {
 	Band     string
 	Cut      points.Points
 	Error    float64 // standard error of a score at the cut, in points
+	Count    int     // students
 	Students []cutrows.Holder
 }
 
 // Near names, for each cut of an assessment's results, the students whose score is within one standard error of it. It is empty
-// where too little is known of the lines to tell the error.
-func (a *Cuts) Near(ctx context.Context, v roster.Viewer, id int64) ([]Near, error) {
+// where too little is known of the lines to tell the error. Of each cut it names so many students at most, -1 for all.
+func (a *Cuts) Near(ctx context.Context, v roster.Viewer, id int64, most int) ([]Near, error) {
 	sheet, err := a.sheet(ctx, v, id)
 	if err != nil || sheet.Form == nil || sheet.Cuts == nil {
 		return nil, err
@@ -293,7 +300,7 @@ func (a *Cuts) Near(ctx context.Context, v roster.Viewer, id int64) ([]Near, err
 			continue
 		}
 		near := Near{Band: start.Name, Cut: *start.Raw, Error: predict.ErrorAt(located, *start.Raw)}
-		near.Students, err = a.held(ctx, v.Scope(), sheet.Form.ID, func(raw points.Points) bool {
+		near.Students, near.Count, err = a.held(ctx, v.Scope(), sheet.Form.ID, most, func(raw points.Points) bool {
 			return math.Abs(float64(raw-*start.Raw))/100 <= near.Error
 		})
 		if err != nil {

@@ -2312,6 +2312,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/near-cuts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** All students near a cut, as far as one may see them. */
+        get: operations["exportNearCuts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/near-cuts": {
         parameters: {
             query?: never;
@@ -4706,6 +4725,8 @@ export interface components {
              * @description The standard error of a score there, in points.
              */
             error: number;
+            count: number;
+            /** @description The first of them. */
             students: components["schemas"]["NearStudent"][];
         };
         NearStudent: {
@@ -9727,6 +9748,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutsMoves"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportNearCuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -28,10 +28,16 @@ const distance = (raw: number, cut: number) => {
     <p v-if="near.data.value && !near.data.value.length" class="soft">
       Too little is known of these lines to tell the error of a score.
     </p>
+    <p v-if="near.data.value?.length">
+      <a :href="`/api/assessments/${assessment}/near-cuts.csv`" download>Export as CSV</a>
+    </p>
     <section v-for="n in near.data.value" :key="n.band">
       <h3>
         {{ n.band }}
-        <span class="soft">{{ plural(n.students.length, 'student') }} within {{ n.error.toFixed(1) }} of {{ n.cut }}</span>
+        <span class="soft"
+          >{{ plural(n.count, 'student') }} within {{ n.error.toFixed(1) }} of {{ n.cut
+          }}{{ n.students.length < n.count ? `, the first ${n.students.length}` : '' }}</span
+        >
       </h3>
       <div v-if="n.students.length" class="names" tabindex="0" role="group" :aria-label="`Near ${n.band}`">
         <LedgerTable :label="`Students near ${n.band}`" banded>
