@@ -129,7 +129,7 @@ func (h *cutsHandlers) PutCuts(ctx context.Context, r contract.PutCutsRequestObj
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.app.Build.PutCuts(ctx, v, r.Id, r.Params.IfMatch, bandsIn(r.Body.Bands))
+	s, err := h.app.Build.PutCuts(ctx, v, r.Id, r.Params.IfMatch, bandsIn(r.Body.Bands), band.Rule(value(r.Body.Rule)))
 	if err != nil {
 		return nil, err
 	}

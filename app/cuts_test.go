@@ -35,7 +35,7 @@ func TestAnAssessmentHasCutsOfItsOwn(t *testing.T) {
 	put := func(bands []band.Band) error {
 		var err error
 		was := s
-		if s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, id, s.Assessment.Version, bands); err != nil {
+		if s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, id, s.Assessment.Version, bands, ""); err != nil {
 			s = was
 		}
 		return err
@@ -68,6 +68,18 @@ func TestAnAssessmentHasCutsOfItsOwn(t *testing.T) {
 	require.NoError(t, put(twoBands(9000)))
 	choose()
 	assert.False(t, s.BandSet.Own, "a set that is chosen brings its own cuts")
+
+	// Its own rule goes with its own cuts.
+	s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, id, s.Assessment.Version, twoBands(3340), band.Nearest)
+	require.NoError(t, err)
+	assert.Equal(t, string(band.Nearest), s.BandSet.Rule)
+	nearest := *s.Cuts.Starts[1].Raw
+	s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, id, s.Assessment.Version, twoBands(3340), "")
+	require.NoError(t, err)
+	assert.Equal(t, string(band.AtLeast), s.BandSet.Rule, "none is the set's")
+	assert.LessOrEqual(t, nearest, *s.Cuts.Starts[1].Raw)
+	_, err = w.app.Build.PutCuts(w.ctx, w.coordinator, id, s.Assessment.Version, twoBands(3340), "upward")
+	require.ErrorAs(t, err, &invalid)
 	require.NoError(t, put(twoBands(9000)))
 	s, err = w.app.Build.Seal(w.ctx, w.coordinator, id, s.Assessment.Version)
 	require.NoError(t, err)
@@ -94,14 +106,14 @@ func TestALockedSetLetsNoSchoolHaveOtherCuts(t *testing.T) {
 	s, err = w.app.Build.ChooseBands(w.ctx, school, s.Assessment.ID, s.Assessment.Version, set.ID)
 	require.NoError(t, err)
 	var conflict *desk.ConflictError
-	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000))
+	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000), "")
 	require.ErrorAs(t, err, &conflict)
 	assert.Contains(t, conflict.Error(), w.coordinator.Name+" of the district locked the cuts of Bands")
 	in.Locked, in.Version = false, set.Version
 	set, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, set.ID, in)
 	require.NoError(t, err)
 	assert.Empty(t, set.LockedBy)
-	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000))
+	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000), "")
 	require.NoError(t, err)
 }
 
@@ -607,7 +619,7 @@ func TestCutsOnAScaleAndTheirSources(t *testing.T) {
 	bands[1].Cut, bands[2].Cut = band.Cut{Raw: new(points.Points(1400)), Of: &s.Total, Source: &row}, band.Cut{Scale: &onScale}
 
 	// Without a conversion a cut on a scale says what it wants.
-	without, err := d.app.Build.PutCuts(d.ctx, d.head, id, s.Assessment.Version, bands)
+	without, err := d.app.Build.PutCuts(d.ctx, d.head, id, s.Assessment.Version, bands, "")
 	require.NoError(t, err)
 	assert.Equal(t, "A scale cut needs a conversion table.", without.CutsFault)
 	s, err = d.app.Build.ChooseConversion(d.ctx, d.head, id, without.Assessment.Version, tables[0].ID)
@@ -636,7 +648,7 @@ func TestCutsOnAScaleAndTheirSources(t *testing.T) {
 
 	var invalid *desk.InvalidError
 	bands[1].Cut.Source = &band.Source{Table: state.ID, Raw: 99_900}
-	_, err = d.app.Build.PutCuts(d.ctx, d.head, id, s.Assessment.Version, bands)
+	_, err = d.app.Build.PutCuts(d.ctx, d.head, id, s.Assessment.Version, bands, "")
 	require.ErrorAs(t, err, &invalid)
 	assert.Equal(t, "/bands/1/cut", invalid.Fields[0].Pointer)
 

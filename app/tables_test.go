@@ -132,7 +132,7 @@ func TestCutsThatEqualNothingOfficial(t *testing.T) {
 	require.Len(t, off, 1)
 	assert.Equal(t, points.Points(210), off[0].Raw)
 	assert.Equal(t, points.Points(150), off[0].Nearest[0].Here, "half of three points")
-	s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, twoBands(5000))
+	s, err = w.app.Build.PutCuts(w.ctx, w.coordinator, s.Assessment.ID, s.Assessment.Version, twoBands(5000), "")
 	require.NoError(t, err)
 	assert.Empty(t, ask().Off)
 }

@@ -829,6 +829,24 @@ func (e ListAssessmentsParamsSort) Valid() bool {
 	}
 }
 
+// Defines values for PutCutsJSONBodyRule.
+const (
+	PutCutsJSONBodyRuleAtLeast PutCutsJSONBodyRule = "atLeast"
+	PutCutsJSONBodyRuleNearest PutCutsJSONBodyRule = "nearest"
+)
+
+// Valid indicates whether the value is a known member of the PutCutsJSONBodyRule enum.
+func (e PutCutsJSONBodyRule) Valid() bool {
+	switch e {
+	case PutCutsJSONBodyRuleAtLeast:
+		return true
+	case PutCutsJSONBodyRuleNearest:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PrintPdfParamsWhat.
 const (
 	PrintPdfParamsWhatBooklet PrintPdfParamsWhat = "booklet"
@@ -4127,6 +4145,9 @@ type CopyAssessmentJSONBody struct {
 // PutCutsJSONBody defines parameters for PutCuts.
 type PutCutsJSONBody struct {
 	Bands []Band `json:"bands"`
+
+	// Rule How percents become scores; as the set has it where it is left out.
+	Rule *PutCutsJSONBodyRule `json:"rule,omitempty"`
 }
 
 // PutCutsParams defines parameters for PutCuts.
@@ -4134,6 +4155,9 @@ type PutCutsParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
+
+// PutCutsJSONBodyRule defines parameters for PutCuts.
+type PutCutsJSONBodyRule string
 
 // WeighRecutJSONBody defines parameters for WeighRecut.
 type WeighRecutJSONBody struct {

@@ -1,6 +1,7 @@
 package build
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"strings"
@@ -27,7 +28,7 @@ func (a *Build) ChooseBands(ctx context.Context, v roster.Viewer, id int64, vers
 			return nil, nil, err
 		}
 		before := row.BandSetID
-		row.BandSetID, row.BandSetVersion = set, version
+		row.BandSetID, row.BandSetVersion, row.OwnRule = set, version, ""
 		if err := buildrows.PutOwnBands(ctx, tx, id, nil); err != nil { // its own were in the place of the old set's
 			return nil, nil, err
 		}
@@ -138,8 +139,9 @@ func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row bu
 	return nil
 }
 
-// PutCuts gives an assessment cuts of its own, in the place of its band set's; none lets it have the set's again.
-func (a *Build) PutCuts(ctx context.Context, v roster.Viewer, id int64, version int, bands []band.Band) (Sheet, error) {
+// PutCuts gives an assessment cuts of its own and a rule for them, in the place of its band set's; no bands let it have the set's again, and
+// no rule the set's rule.
+func (a *Build) PutCuts(ctx context.Context, v roster.Viewer, id int64, version int, bands []band.Band, rule band.Rule) (Sheet, error) {
 	return a.change(ctx, v, id, version, "assessment.cuts", func(tx *store.Tx, row *buildrows.Assessment) (any, any, error) {
 		if err := desk.MustBeDraft(row); err != nil {
 			return nil, nil, err
@@ -155,12 +157,16 @@ func (a *Build) PutCuts(ctx context.Context, v roster.Viewer, id int64, version 
 			return nil, nil, desk.Conflict("%s of the district locked the cuts of %s. This assessment cannot have others.", set.LockedBy, set.Name)
 		}
 		if len(bands) > 0 {
-			if err := checkBands(bands, band.Rule(set.Rule)); err != nil {
+			if err := checkBands(bands, band.Rule(cmp.Or(string(rule), set.Rule))); err != nil {
 				return nil, nil, err
 			}
 			if err := checkSources(ctx, tx.Reader, bands); err != nil {
 				return nil, nil, err
 			}
+		}
+		row.OwnRule = ""
+		if len(bands) > 0 {
+			row.OwnRule = string(rule)
 		}
 		return CoreBands(set.Bands), bands, buildrows.PutOwnBands(ctx, tx, id, bandRows(bands))
 	})

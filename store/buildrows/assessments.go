@@ -36,6 +36,7 @@ type Assessment struct {
 	MasterySetID      int64                    `db:"mastery_set_id"`
 	MasterySetVersion int                      `db:"mastery_set_version"`
 	ConversionID      int64                    `db:"conversion_table_id"` // the official table that says which raw score is which on its scale; 0 for none
+	OwnRule           string                   `db:"own_rule"`            // of its own cuts; "" as its set has it
 	SchoolID          int64                    `db:"school_id"`
 	OwnerID           int64                    `db:"owner_id"`
 	Version           int                      `db:"version"`
@@ -67,7 +68,7 @@ func (a Assessment) Shown() assessment.State {
 }
 
 const assessmentSelect = `SELECT a.id, a.title, a.short_title, a.description, a.instructions, a.subject, a.grades, a.purpose, a.language, a.year, a.state,
-	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.band_set_version, COALESCE(a.mastery_set_id, 0) AS mastery_set_id, a.mastery_set_version, COALESCE(a.conversion_table_id, 0) AS conversion_table_id, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
+	a.edition, COALESCE(a.band_set_id, 0) AS band_set_id, a.band_set_version, COALESCE(a.mastery_set_id, 0) AS mastery_set_id, a.mastery_set_version, COALESCE(a.conversion_table_id, 0) AS conversion_table_id, a.own_rule, a.school_id, a.owner_id, a.version, a.changed_at, a.changed_by,
 	COALESCE(a.copied_from, 0) AS copied_from, COALESCE(a.twin_of, 0) AS twin_of, a.form_letter, COALESCE(a.document_hash, '') AS document_hash, a.course, a.labels, a.layout,
 	a.shelved_at IS NOT NULL AS shelved`
 
@@ -192,19 +193,19 @@ func AssessmentByID(ctx context.Context, r sqlite.Reader, id int64) (Assessment,
 // AddAssessment writes a new draft.
 func AddAssessment(ctx context.Context, t *sqlite.Tx, a Assessment) (int64, error) {
 	return t.Insert(ctx, `INSERT INTO assessment (title, short_title, description, instructions, subject, grades, purpose, language, year,
-			state, edition, band_set_id, band_set_version, mastery_set_id, mastery_set_version, conversion_table_id, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels, layout)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			state, edition, band_set_id, band_set_version, mastery_set_id, mastery_set_version, conversion_table_id, own_rule, school_id, owner_id, version, changed_at, changed_by, copied_from, twin_of, form_letter, document_hash, course, labels, layout)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'draft', 1, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year,
-		sqlite.OptionalID(a.BandSetID), a.BandSetVersion, sqlite.OptionalID(a.MasterySetID), a.MasterySetVersion, sqlite.OptionalID(a.ConversionID), a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, sqlite.OptionalID(a.CopiedFrom), sqlite.OptionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout)
+		sqlite.OptionalID(a.BandSetID), a.BandSetVersion, sqlite.OptionalID(a.MasterySetID), a.MasterySetVersion, sqlite.OptionalID(a.ConversionID), a.OwnRule, a.SchoolID, a.OwnerID, a.ChangedAt, a.ChangedBy, sqlite.OptionalID(a.CopiedFrom), sqlite.OptionalID(a.TwinOf), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout)
 }
 
 // ChangeAssessment writes outline, band set, state and edition of the given
 // version and counts the version up; ErrStale when it has another by now.
 func ChangeAssessment(ctx context.Context, t *sqlite.Tx, a Assessment) error {
 	return t.ChangeOne(ctx, `UPDATE assessment SET title = ?, short_title = ?, description = ?, instructions = ?, subject = ?, grades = ?, purpose = ?,
-			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, band_set_version = ?, mastery_set_id = ?, mastery_set_version = ?, conversion_table_id = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, layout = ?, version = version + 1, changed_at = ?, changed_by = ?
+			language = ?, year = ?, state = ?, edition = ?, band_set_id = ?, band_set_version = ?, mastery_set_id = ?, mastery_set_version = ?, conversion_table_id = ?, own_rule = ?, form_letter = ?, document_hash = ?, course = ?, labels = ?, layout = ?, version = version + 1, changed_at = ?, changed_by = ?
 		WHERE id = ? AND version = ?`,
-		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, sqlite.OptionalID(a.BandSetID), a.BandSetVersion, sqlite.OptionalID(a.MasterySetID), a.MasterySetVersion, sqlite.OptionalID(a.ConversionID), a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout,
+		a.Title, a.ShortTitle, a.Description, a.Instructions, a.Subject, a.Grades, a.Purpose, a.Language, a.Year, a.State, a.Edition, sqlite.OptionalID(a.BandSetID), a.BandSetVersion, sqlite.OptionalID(a.MasterySetID), a.MasterySetVersion, sqlite.OptionalID(a.ConversionID), a.OwnRule, a.FormLetter, optionalText(a.DocumentHash), a.Course, a.Labels, a.Layout,
 		a.ChangedAt, a.ChangedBy, a.ID, a.Version)
 }
 

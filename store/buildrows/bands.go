@@ -1,6 +1,7 @@
 package buildrows
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -111,7 +112,7 @@ func BandsOf(ctx context.Context, r sqlite.Reader, a Assessment) (BandSet, error
 		return s, err
 	}
 	if s.Own = len(own) > 0; s.Own {
-		s.Bands = own
+		s.Bands, s.Rule = own, cmp.Or(a.OwnRule, s.Rule)
 		return s, nil
 	}
 	s.Bands, err = bandsOf(ctx, r, s.ID, s.Stands)

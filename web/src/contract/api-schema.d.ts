@@ -9135,6 +9135,11 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /**
+                     * @description How percents become scores; as the set has it where it is left out.
+                     * @enum {string}
+                     */
+                    rule?: "atLeast" | "nearest";
                     bands: components["schemas"]["Band"][];
                 };
             };

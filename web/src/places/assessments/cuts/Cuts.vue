@@ -41,6 +41,9 @@ const {
   other,
   beside,
   setCut,
+  rule,
+  setRule,
+  cancel,
   inParts,
   roundUp,
   before,
@@ -63,6 +66,11 @@ const offered = computed(() =>
 )
 const others = computed(() => (sets.data.value ?? []).filter((s) => !s.least && !s.retired && s.id !== sheet.value.bandSet?.id))
 const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired && !s.least))
+type Rule = Schemas['BandSet']['rule']
+const rules: { value: Rule; label: string }[] = [
+  { value: 'atLeast', label: 'smallest score of at least the percent' },
+  { value: 'nearest', label: 'score nearest to the percent' },
+]
 /** An official cut becomes the points that it comes to on this form. */
 function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
   const at = bands.value.findIndex((b) => b.name === band)
@@ -78,12 +86,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
         }}<template v-if="sheet.bandSet">
           · {{ sheet.bandSet.own ? 'cuts of its own, in place of' : 'the cuts of' }}
           <RouterLink :to="{ path: '/bands', query: { set: sheet.bandSet.id } }">{{ sheet.bandSet.name }}</RouterLink>
-          ·
-          {{
-            sheet.bandSet.rule === 'nearest'
-              ? 'the nearest score to a percent'
-              : 'the smallest score that is at least the percent'
-          }}
+
           <template v-if="sheet.bandSet.lockedBy"> · locked by {{ sheet.bandSet.lockedBy }}, district</template>
         </template>
       </template>
@@ -95,6 +98,14 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
         :disabled="!editable"
         @update:model-value="(id?: number) => id && chooseBands(id)"
       />
+      <Choose
+        v-if="sheet.bandSet && sheet.cuts"
+        :model-value="rule"
+        :options="rules"
+        aria-label="A percent becomes"
+        :disabled="!editable"
+        @update:model-value="(to?: Rule) => to && setRule(to)"
+      />
       <Button v-if="before" label="Undo" severity="secondary" outlined @click="undo" />
       <Button
         v-else-if="sheet.bandSet?.own && !weighed && editable"
@@ -103,7 +114,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
         outlined
         @click="useSet"
       />
-      <Button v-if="weighed" label="Cancel" severity="secondary" outlined @click="weighed = undefined" />
+      <Button v-if="weighed" label="Cancel" severity="secondary" outlined @click="cancel" />
       <Button v-if="editable && sheet.cuts" label="Use these cuts" :disabled="!weighed" @click="use" />
       <Button v-if="history.data.value?.mayChange" label="Change the cuts…" :disabled="!weighed" @click="changing = true" />
     </PageHead>
@@ -213,7 +224,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
       :bands="weighed"
       :from="past.at(-1)?.id ?? 0"
       @close="changing = false"
-      @done="((changing = false), (weighed = undefined))"
+      @done="((changing = false), cancel())"
     />
   </div>
 </template>

@@ -92,6 +92,7 @@ describe('the cuts of an assessment', () => {
     await press(screen, 'Use these cuts')
     expect(server.calls(`PUT ${sheetPath}/cuts`)[0]!.body).toEqual({
       bands: [bands[0], { name: 'On course', cut: { raw: 7, of: 10 } }],
+      rule: 'atLeast',
     })
     expect(screen.text()).toContain('cuts of its own, in place of')
     const mine = sheet

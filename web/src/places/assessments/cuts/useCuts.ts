@@ -5,6 +5,7 @@ import { api, call, type Schemas } from '@/contract/client'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 
 type Band = Schemas['Band']
+type Rule = Schemas['BandSet']['rule']
 
 /** The cuts of the assessment that is open: those that stand, others that are weighed against them, and what either would do. */
 export function useCuts() {
@@ -13,9 +14,20 @@ export function useCuts() {
   const assumed = ref({ mean: 0, sd: 1 })
   const bands = computed(() => weighed.value ?? sheet.value.bandSet?.bands ?? [])
   // What is weighed outlives a sheet that is read again, and not another set.
-  watch([() => sheet.value.bandSet?.id, () => sheet.value.state], () => (weighed.value = undefined))
+  watch([() => sheet.value.bandSet?.id, () => sheet.value.state], cancel)
+  /** How percents become scores: by what is weighed, else as it stands. */
+  const otherRule = ref<Rule>()
+  const rule = computed<Rule>(() => otherRule.value ?? sheet.value.bandSet?.rule ?? 'atLeast')
+  function setRule(to: Rule) {
+    otherRule.value = to
+    weighed.value ??= [...bands.value]
+  }
+  function cancel() {
+    weighed.value = undefined
+    otherRule.value = undefined
+  }
 
-  const asked = computed(() => ({ bands: weighed.value, ...assumed.value }))
+  const asked = computed(() => ({ bands: weighed.value, rule: otherRule.value, ...assumed.value }))
   const settled = refDebounced(asked, 30)
   const forecast = useQuery({
     queryKey: ['forecast', computed(() => sheet.value.id), computed(() => sheet.value.version), settled],
@@ -25,7 +37,7 @@ export function useCuts() {
     placeholderData: keepPreviousData,
     retry: false,
   })
-  const weigh = (more: { bands?: Band[]; rule?: 'atLeast' | 'nearest'; school?: number }) =>
+  const weigh = (more: { bands?: Band[]; rule?: Rule; school?: number }) =>
     call(
       api.POST('/assessments/{id}/forecast', { params: { path: { id: sheet.value.id } }, body: { ...assumed.value, ...more } }),
     )
@@ -33,7 +45,7 @@ export function useCuts() {
   const school = ref<number>()
   const sections = useQuery({
     queryKey: ['forecast', computed(() => sheet.value.id), computed(() => sheet.value.version), settled, 'school', school],
-    queryFn: () => weigh({ bands: settled.value.bands, school: school.value }),
+    queryFn: () => weigh({ bands: settled.value.bands, rule: settled.value.rule, school: school.value }),
     enabled: computed(() => school.value !== undefined && !!sheet.value.cuts),
     placeholderData: (before, query) => (query?.queryKey.at(-1) === school.value ? before : undefined),
     retry: false,
@@ -73,15 +85,20 @@ export function useCuts() {
     })
   }
   /** What undo brings back: the cuts before the last that were taken, none for those of the set; and what they were changed into. */
-  const past = ref<{ before: Band[]; after: string }>()
-  const standing = () => JSON.stringify([sheet.value.bandSet?.id, sheet.value.bandSet?.bands])
+  interface Stand {
+    bands: Band[]
+    rule?: Rule
+  }
+  const past = ref<{ before: Stand; after: string }>()
+  const standing = () => JSON.stringify([sheet.value.bandSet?.id, sheet.value.bandSet?.bands, sheet.value.bandSet?.rule])
   /** Nothing is undone that another has changed since, or that went with another set. */
   const before = computed(() => (past.value?.after === standing() ? past.value.before : undefined))
-  async function take(to: Band[]) {
-    const was = sheet.value.bandSet?.own ? sheet.value.bandSet.bands : []
-    if (!(await putCuts(to))) return
+  async function take(to: Stand) {
+    const set = sheet.value.bandSet
+    const was: Stand = set?.own ? { bands: set.bands, rule: set.rule } : { bands: [] }
+    if (!(await putCuts(to.bands, to.rule))) return
     past.value = { before: was, after: standing() }
-    weighed.value = undefined
+    cancel()
   }
   return {
     bands,
@@ -95,11 +112,14 @@ export function useCuts() {
     beside,
     editable,
     setCut,
+    rule,
+    setRule,
+    cancel,
     inParts,
     roundUp,
     before,
-    use: () => weighed.value && take(weighed.value),
-    useSet: () => take([]),
+    use: () => weighed.value && take({ bands: weighed.value, rule: rule.value }),
+    useSet: () => take({ bands: [] }),
     undo: () => before.value && take(before.value).then(() => (past.value = undefined)),
   }
 }

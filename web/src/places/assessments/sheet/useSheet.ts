@@ -163,8 +163,8 @@ export function useSheet(id: Ref<number>) {
     chooseMastery: (bandSetId: number) =>
       change((now) => call(api.PUT('/assessments/{id}/mastery', { ...at(now), body: { bandSetId } }))),
     /** Cuts of its own; none lets it have its set's again. */
-    putCuts: (bands: Schemas['Band'][]) =>
-      change((now) => call(api.PUT('/assessments/{id}/cuts', { ...at(now), body: { bands } }))),
+    putCuts: (bands: Schemas['Band'][], rule?: Schemas['BandSet']['rule']) =>
+      change((now) => call(api.PUT('/assessments/{id}/cuts', { ...at(now), body: { bands, rule } }))),
     shelve: (shelved: boolean) => change((now) => call(api.PUT('/assessments/{id}/shelf', { ...at(now), body: { shelved } }))),
     remove: async () => {
       await call(api.DELETE('/assessments/{id}', at(sheet.value!)))
