@@ -158,6 +158,23 @@ describe('a judge', () => {
     expect(field(2, 'Underway').element.value).toBe('')
   })
 
+  it('never sends to the next round what was given in the one before', async () => {
+    await open()
+    server.on('PUT /api/panels/3/work/1', () => ({ status: 503 }))
+    await field(2, 'Underway').trigger('keydown', { key: '7' })
+    await settled()
+    shown.unmount()
+    await flushPromises()
+    server.on('PUT /api/panels/3/work/1', () => ({ status: 409, body: { detail: 'Round 1 is closed.' } }))
+    server.on('PUT /api/panels/3/work/2', () => ({ status: 204 }))
+    rounds = [round({ closedAt: '2026-11-20T21:00:00Z' }), round({ number: 2, name: 'Round 2' })]
+    await open()
+    await settled()
+    expect(server.calls('PUT /api/panels/3/work/2')).toEqual([])
+    expect(field(2, 'Underway').element.value).toBe('')
+    expect(shown.text()).toContain('Round 1 is closed.')
+  })
+
   it('changes nothing in a round that is done until it is gone on with', async () => {
     rounds = [round({ done: true })]
     await open()

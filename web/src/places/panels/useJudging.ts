@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, call, queries } from '@/contract/client'
-import { useOutbox, type Waiting } from '@/kept/outbox'
+import { useOutbox } from '@/kept/outbox'
 import * as panelQueries from '@/queries/panels'
 
 /** One rating or mark as it waits on this device. */
 interface Kept {
+  round: number
   cut: number
   line: number
   value: number
@@ -15,8 +16,8 @@ interface Kept {
 /** Nothing given. */
 export const none = -1
 
-/** A cut and a line as one number. */
-const place = (cut: number, line: number) => cut * 10_000 + line
+/** A round, a cut and a line as one number. */
+const place = (round: number, cut: number, line: number) => (round * 100 + cut) * 10_000 + line
 
 /** How often a judge's page asks whether the chair has moved on, in ms. */
 const often = 5_000
@@ -40,12 +41,15 @@ export function useJudging(id: number) {
 
   let last = 0
   const outbox = useOutbox<Kept>({
-    name: () => (round.value ? `pine-ledger-panel-${id}-${round.value.number}` : ''),
+    name: () => `pine-ledger-panel-${id}`,
     turns: (waiting) => (Object.keys(waiting).length ? [Object.keys(waiting).map(Number)] : []),
     send: async (part) => {
-      const given = Object.values(part).map(({ cut, line, value }) => ({ cut, line, value }))
-      const number = round.value!.number
-      await call(api.PUT('/panels/{id}/work/{round}', { params: { path: { id, round: number } }, body: { given } }))
+      // Each round has its own: what was given in one is never sent to the next.
+      for (const number of new Set(Object.values(part).map((k) => k.round))) {
+        const own = Object.values(part).filter((k) => k.round === number)
+        const given = own.map(({ cut, line, value }) => ({ cut, line, value }))
+        await call(api.PUT('/panels/{id}/work/{round}', { params: { path: { id, round: number } }, body: { given } }))
+      }
       error.value = undefined
       await work.refetch() // before what waited is forgotten, so that nothing flickers
     },
@@ -59,25 +63,31 @@ export function useJudging(id: number) {
   // What an earlier page of this device could not send goes now.
   watch(
     () => [round.value?.number, !!asked.data.value] as const,
-    ([number, known]) => number && known && editable.value && outbox.open(places()),
+    ([number, known]) => number && known && outbox.open(places(number)),
     { immediate: true },
   )
-  function places(): Record<number, number> {
+  function places(rounds: number): Record<number, number> {
     const a = asked.data.value!
     const lines = marks.value ? 1 : a.lines.length
-    return Object.fromEntries(a.cuts.flatMap((_, c) => Array.from({ length: lines }, (_, l) => [place(c, l), 0])))
+    const out: Record<number, number> = {}
+    for (let r = 1; r <= rounds; r++)
+      for (let c = 0; c < a.cuts.length; c++) for (let l = 0; l < lines; l++) out[place(r, c, l)] = 0
+    return out
   }
 
-  const waitingAt = (waiting: Waiting<Kept>, cut: number, line: number) => waiting[place(cut, line)]?.value
   /** What stands of a cut and a line: what was just given, else what the server has. A mark has line 0. */
   function valueOf(cut: number, line: number) {
     const r = round.value
     if (!r) return none
-    return waitingAt(outbox.waiting.value, cut, line) ?? (marks.value ? r.marks[cut] : r.ratings[cut]?.[line]) ?? none
+    return (
+      outbox.waiting.value[place(r.number, cut, line)]?.value ?? (marks.value ? r.marks[cut] : r.ratings[cut]?.[line]) ?? none
+    )
   }
   function give(cut: number, line: number, value: number) {
     if (!editable.value || valueOf(cut, line) === value) return
-    outbox.put(place(cut, line), { cut, line, value, number: (last = Math.max(last + 1, Date.now())) })
+    const number = round.value!.number
+    last = Math.max(last + 1, Date.now())
+    outbox.put(place(number, cut, line), { round: number, cut, line, value, number: last })
   }
 
   /** How many are given of all that are asked, with those that are on their way. */
