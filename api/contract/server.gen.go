@@ -4985,6 +4985,16 @@ type EndPanelJSONBody struct {
 	Ended bool `json:"ended"`
 }
 
+// GivePanelWorkJSONBody defines parameters for GivePanelWork.
+type GivePanelWorkJSONBody struct {
+	Given []PanelGiven `json:"given"`
+}
+
+// PutPanelDoneJSONBody defines parameters for PutPanelDone.
+type PutPanelDoneJSONBody struct {
+	Done bool `json:"done"`
+}
+
 // InviteJudgesJSONBody defines parameters for InviteJudges.
 type InviteJudgesJSONBody struct {
 	Judges []Id `json:"judges"`
@@ -5013,16 +5023,6 @@ type MoveRoundJSONBody struct {
 
 // MoveRoundJSONBodyTo defines parameters for MoveRound.
 type MoveRoundJSONBodyTo string
-
-// GivePanelWorkJSONBody defines parameters for GivePanelWork.
-type GivePanelWorkJSONBody struct {
-	Given []PanelGiven `json:"given"`
-}
-
-// PutPanelDoneJSONBody defines parameters for PutPanelDone.
-type PutPanelDoneJSONBody struct {
-	Done bool `json:"done"`
-}
 
 // ListPassagesParams defines parameters for ListPassages.
 type ListPassagesParams struct {
@@ -5332,6 +5332,12 @@ type BeginPanelJSONRequestBody = PanelBeginning
 // EndPanelJSONRequestBody defines body for EndPanel for application/json ContentType.
 type EndPanelJSONRequestBody EndPanelJSONBody
 
+// GivePanelWorkJSONRequestBody defines body for GivePanelWork for application/json ContentType.
+type GivePanelWorkJSONRequestBody GivePanelWorkJSONBody
+
+// PutPanelDoneJSONRequestBody defines body for PutPanelDone for application/json ContentType.
+type PutPanelDoneJSONRequestBody PutPanelDoneJSONBody
+
 // InviteJudgesJSONRequestBody defines body for InviteJudges for application/json ContentType.
 type InviteJudgesJSONRequestBody InviteJudgesJSONBody
 
@@ -5349,12 +5355,6 @@ type MoveRoundJSONRequestBody MoveRoundJSONBody
 
 // TakePanelCutsJSONRequestBody defines body for TakePanelCuts for application/json ContentType.
 type TakePanelCutsJSONRequestBody = PanelTaking
-
-// GivePanelWorkJSONRequestBody defines body for GivePanelWork for application/json ContentType.
-type GivePanelWorkJSONRequestBody GivePanelWorkJSONBody
-
-// PutPanelDoneJSONRequestBody defines body for PutPanelDone for application/json ContentType.
-type PutPanelDoneJSONRequestBody PutPanelDoneJSONBody
 
 // AddPassageJSONRequestBody defines body for AddPassage for application/json ContentType.
 type AddPassageJSONRequestBody = PassageInput
@@ -5829,6 +5829,15 @@ type ServerInterface interface {
 	// EndPanel End a panel, or let it go on.
 	// (PUT /panels/{id}/ended)
 	EndPanel(ctx *echo.Context, id Id) error
+	// GetPanelWork What a judge gave so far, and what came of rounds whose feedback is open.
+	// (GET /panels/{id}/given)
+	GetPanelWork(ctx *echo.Context, id Id) error
+	// GivePanelWork Keep ratings or marks of the round that is open.
+	// (PUT /panels/{id}/given/{round})
+	GivePanelWork(ctx *echo.Context, id Id, round int) error
+	// PutPanelDone Be done with a round, or go on with it.
+	// (PUT /panels/{id}/given/{round}/done)
+	PutPanelDone(ctx *echo.Context, id Id, round int) error
 	// InviteJudges Add judges.
 	// (POST /panels/{id}/judges)
 	InviteJudges(ctx *echo.Context, id Id) error
@@ -5853,15 +5862,6 @@ type ServerInterface interface {
 	// TakePanelCuts Make the cuts of a closed round those of a band set.
 	// (POST /panels/{id}/taken)
 	TakePanelCuts(ctx *echo.Context, id Id) error
-	// GetPanelWork What a judge gave so far, and what came of rounds whose feedback is open.
-	// (GET /panels/{id}/work)
-	GetPanelWork(ctx *echo.Context, id Id) error
-	// GivePanelWork Keep ratings or marks of the round that is open.
-	// (PUT /panels/{id}/work/{round})
-	GivePanelWork(ctx *echo.Context, id Id, round int) error
-	// PutPanelDone Be done with a round, or go on with it.
-	// (PUT /panels/{id}/work/{round}/done)
-	PutPanelDone(ctx *echo.Context, id Id, round int) error
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx *echo.Context, params ListPassagesParams) error
@@ -10237,6 +10237,70 @@ func (w *ServerInterfaceWrapper) EndPanel(ctx *echo.Context) error {
 	return err
 }
 
+// GetPanelWork converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPanelWork(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPanelWork(ctx, id)
+	return err
+}
+
+// GivePanelWork converts echo context to params.
+func (w *ServerInterfaceWrapper) GivePanelWork(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "round" -------------
+	var round int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GivePanelWork(ctx, id, round)
+	return err
+}
+
+// PutPanelDone converts echo context to params.
+func (w *ServerInterfaceWrapper) PutPanelDone(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "round" -------------
+	var round int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutPanelDone(ctx, id, round)
+	return err
+}
+
 // InviteJudges converts echo context to params.
 func (w *ServerInterfaceWrapper) InviteJudges(ctx *echo.Context) error {
 	var err error
@@ -10386,70 +10450,6 @@ func (w *ServerInterfaceWrapper) TakePanelCuts(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.TakePanelCuts(ctx, id)
-	return err
-}
-
-// GetPanelWork converts echo context to params.
-func (w *ServerInterfaceWrapper) GetPanelWork(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "id" -------------
-	var id Id
-
-	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetPanelWork(ctx, id)
-	return err
-}
-
-// GivePanelWork converts echo context to params.
-func (w *ServerInterfaceWrapper) GivePanelWork(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "id" -------------
-	var id Id
-
-	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
-	}
-
-	// ------------- Path parameter "round" -------------
-	var round int
-
-	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GivePanelWork(ctx, id, round)
-	return err
-}
-
-// PutPanelDone converts echo context to params.
-func (w *ServerInterfaceWrapper) PutPanelDone(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "id" -------------
-	var id Id
-
-	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
-	}
-
-	// ------------- Path parameter "round" -------------
-	var round int
-
-	err = runtime.BindStyledParameterWithOptions("simple", "round", ctx.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter round: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PutPanelDone(ctx, id, round)
 	return err
 }
 
@@ -11480,9 +11480,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/panels/:id/report.pdf", wrapper.PanelReportPdf, options.OperationMiddlewares["panelReportPdf"]...)
 	router.GET(options.BaseURL+"/panels/:id/report.csv", wrapper.PanelReportCsv, options.OperationMiddlewares["panelReportCsv"]...)
 	router.GET(options.BaseURL+"/panels/:id/asked", wrapper.GetPanelAsked, options.OperationMiddlewares["getPanelAsked"]...)
-	router.GET(options.BaseURL+"/panels/:id/work", wrapper.GetPanelWork, options.OperationMiddlewares["getPanelWork"]...)
-	router.PUT(options.BaseURL+"/panels/:id/work/:round", wrapper.GivePanelWork, options.OperationMiddlewares["givePanelWork"]...)
-	router.PUT(options.BaseURL+"/panels/:id/work/:round/done", wrapper.PutPanelDone, options.OperationMiddlewares["putPanelDone"]...)
+	router.GET(options.BaseURL+"/panels/:id/given", wrapper.GetPanelWork, options.OperationMiddlewares["getPanelWork"]...)
+	router.PUT(options.BaseURL+"/panels/:id/given/:round", wrapper.GivePanelWork, options.OperationMiddlewares["givePanelWork"]...)
+	router.PUT(options.BaseURL+"/panels/:id/given/:round/done", wrapper.PutPanelDone, options.OperationMiddlewares["putPanelDone"]...)
 	router.PUT(options.BaseURL+"/panels/:id/notes/:line", wrapper.PutPanelNote, options.OperationMiddlewares["putPanelNote"]...)
 	router.GET(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.CutsHistory, options.OperationMiddlewares["cutsHistory"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.Recut, options.OperationMiddlewares["recut"]...)
@@ -17142,6 +17142,115 @@ func (response EndPaneldefaultApplicationProblemPlusJSONResponse) VisitEndPanelR
 	return err
 }
 
+type GetPanelWorkRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPanelWorkResponseObject interface {
+	VisitGetPanelWorkResponse(w http.ResponseWriter) error
+}
+
+type GetPanelWork200JSONResponse PanelWork
+
+func (response GetPanelWork200JSONResponse) VisitGetPanelWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPanelWorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPanelWorkdefaultApplicationProblemPlusJSONResponse) VisitGetPanelWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePanelWorkRequestObject struct {
+	Id    Id  `json:"id"`
+	Round int `json:"round"`
+	Body  *GivePanelWorkJSONRequestBody
+}
+
+type GivePanelWorkResponseObject interface {
+	VisitGivePanelWorkResponse(w http.ResponseWriter) error
+}
+
+type GivePanelWork204Response struct {
+}
+
+func (response GivePanelWork204Response) VisitGivePanelWorkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type GivePanelWorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GivePanelWorkdefaultApplicationProblemPlusJSONResponse) VisitGivePanelWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPanelDoneRequestObject struct {
+	Id    Id  `json:"id"`
+	Round int `json:"round"`
+	Body  *PutPanelDoneJSONRequestBody
+}
+
+type PutPanelDoneResponseObject interface {
+	VisitPutPanelDoneResponse(w http.ResponseWriter) error
+}
+
+type PutPanelDone204Response struct {
+}
+
+func (response PutPanelDone204Response) VisitPutPanelDoneResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutPanelDonedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPanelDonedefaultApplicationProblemPlusJSONResponse) VisitPutPanelDoneResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type InviteJudgesRequestObject struct {
 	Id   Id `json:"id"`
 	Body *InviteJudgesJSONRequestBody
@@ -17458,115 +17567,6 @@ type TakePanelCutsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TakePanelCutsdefaultApplicationProblemPlusJSONResponse) VisitTakePanelCutsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetPanelWorkRequestObject struct {
-	Id Id `json:"id"`
-}
-
-type GetPanelWorkResponseObject interface {
-	VisitGetPanelWorkResponse(w http.ResponseWriter) error
-}
-
-type GetPanelWork200JSONResponse PanelWork
-
-func (response GetPanelWork200JSONResponse) VisitGetPanelWorkResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetPanelWorkdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response GetPanelWorkdefaultApplicationProblemPlusJSONResponse) VisitGetPanelWorkResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GivePanelWorkRequestObject struct {
-	Id    Id  `json:"id"`
-	Round int `json:"round"`
-	Body  *GivePanelWorkJSONRequestBody
-}
-
-type GivePanelWorkResponseObject interface {
-	VisitGivePanelWorkResponse(w http.ResponseWriter) error
-}
-
-type GivePanelWork204Response struct {
-}
-
-func (response GivePanelWork204Response) VisitGivePanelWorkResponse(w http.ResponseWriter) error {
-	w.WriteHeader(204)
-	return nil
-}
-
-type GivePanelWorkdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response GivePanelWorkdefaultApplicationProblemPlusJSONResponse) VisitGivePanelWorkResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type PutPanelDoneRequestObject struct {
-	Id    Id  `json:"id"`
-	Round int `json:"round"`
-	Body  *PutPanelDoneJSONRequestBody
-}
-
-type PutPanelDoneResponseObject interface {
-	VisitPutPanelDoneResponse(w http.ResponseWriter) error
-}
-
-type PutPanelDone204Response struct {
-}
-
-func (response PutPanelDone204Response) VisitPutPanelDoneResponse(w http.ResponseWriter) error {
-	w.WriteHeader(204)
-	return nil
-}
-
-type PutPanelDonedefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response PutPanelDonedefaultApplicationProblemPlusJSONResponse) VisitPutPanelDoneResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19786,6 +19786,15 @@ type StrictServerInterface interface {
 	// EndPanel End a panel, or let it go on.
 	// (PUT /panels/{id}/ended)
 	EndPanel(ctx context.Context, request EndPanelRequestObject) (EndPanelResponseObject, error)
+	// GetPanelWork What a judge gave so far, and what came of rounds whose feedback is open.
+	// (GET /panels/{id}/given)
+	GetPanelWork(ctx context.Context, request GetPanelWorkRequestObject) (GetPanelWorkResponseObject, error)
+	// GivePanelWork Keep ratings or marks of the round that is open.
+	// (PUT /panels/{id}/given/{round})
+	GivePanelWork(ctx context.Context, request GivePanelWorkRequestObject) (GivePanelWorkResponseObject, error)
+	// PutPanelDone Be done with a round, or go on with it.
+	// (PUT /panels/{id}/given/{round}/done)
+	PutPanelDone(ctx context.Context, request PutPanelDoneRequestObject) (PutPanelDoneResponseObject, error)
 	// InviteJudges Add judges.
 	// (POST /panels/{id}/judges)
 	InviteJudges(ctx context.Context, request InviteJudgesRequestObject) (InviteJudgesResponseObject, error)
@@ -19810,15 +19819,6 @@ type StrictServerInterface interface {
 	// TakePanelCuts Make the cuts of a closed round those of a band set.
 	// (POST /panels/{id}/taken)
 	TakePanelCuts(ctx context.Context, request TakePanelCutsRequestObject) (TakePanelCutsResponseObject, error)
-	// GetPanelWork What a judge gave so far, and what came of rounds whose feedback is open.
-	// (GET /panels/{id}/work)
-	GetPanelWork(ctx context.Context, request GetPanelWorkRequestObject) (GetPanelWorkResponseObject, error)
-	// GivePanelWork Keep ratings or marks of the round that is open.
-	// (PUT /panels/{id}/work/{round})
-	GivePanelWork(ctx context.Context, request GivePanelWorkRequestObject) (GivePanelWorkResponseObject, error)
-	// PutPanelDone Be done with a round, or go on with it.
-	// (PUT /panels/{id}/work/{round}/done)
-	PutPanelDone(ctx context.Context, request PutPanelDoneRequestObject) (PutPanelDoneResponseObject, error)
 	// ListPassages Passages whose title holds words, the newest first.
 	// (GET /passages)
 	ListPassages(ctx context.Context, request ListPassagesRequestObject) (ListPassagesResponseObject, error)
@@ -24698,6 +24698,129 @@ func (sh *strictHandler) EndPanel(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// GetPanelWork operation middleware
+func (sh *strictHandler) GetPanelWork(ctx *echo.Context, id Id) error {
+	var request GetPanelWorkRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPanelWork(ctx.Request().Context(), request.(GetPanelWorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPanelWork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPanelWorkResponseObject); ok {
+		return validResponse.VisitGetPanelWorkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GivePanelWork operation middleware
+func (sh *strictHandler) GivePanelWork(ctx *echo.Context, id Id, round int) error {
+	var request GivePanelWorkRequestObject
+
+	request.Id = id
+	request.Round = round
+
+	var body GivePanelWorkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GivePanelWork(ctx.Request().Context(), request.(GivePanelWorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GivePanelWork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GivePanelWorkResponseObject); ok {
+		return validResponse.VisitGivePanelWorkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPanelDone operation middleware
+func (sh *strictHandler) PutPanelDone(ctx *echo.Context, id Id, round int) error {
+	var request PutPanelDoneRequestObject
+
+	request.Id = id
+	request.Round = round
+
+	var body PutPanelDoneJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPanelDone(ctx.Request().Context(), request.(PutPanelDoneRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPanelDone")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPanelDoneResponseObject); ok {
+		return validResponse.VisitPutPanelDoneResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // InviteJudges operation middleware
 func (sh *strictHandler) InviteJudges(ctx *echo.Context, id Id) error {
 	var request InviteJudgesRequestObject
@@ -25033,129 +25156,6 @@ func (sh *strictHandler) TakePanelCuts(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(TakePanelCutsResponseObject); ok {
 		return validResponse.VisitTakePanelCutsResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// GetPanelWork operation middleware
-func (sh *strictHandler) GetPanelWork(ctx *echo.Context, id Id) error {
-	var request GetPanelWorkRequestObject
-
-	request.Id = id
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetPanelWork(ctx.Request().Context(), request.(GetPanelWorkRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetPanelWork")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(GetPanelWorkResponseObject); ok {
-		return validResponse.VisitGetPanelWorkResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// GivePanelWork operation middleware
-func (sh *strictHandler) GivePanelWork(ctx *echo.Context, id Id, round int) error {
-	var request GivePanelWorkRequestObject
-
-	request.Id = id
-	request.Round = round
-
-	var body GivePanelWorkJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GivePanelWork(ctx.Request().Context(), request.(GivePanelWorkRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GivePanelWork")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(GivePanelWorkResponseObject); ok {
-		return validResponse.VisitGivePanelWorkResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// PutPanelDone operation middleware
-func (sh *strictHandler) PutPanelDone(ctx *echo.Context, id Id, round int) error {
-	var request PutPanelDoneRequestObject
-
-	request.Id = id
-	request.Round = round
-
-	var body PutPanelDoneJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.PutPanelDone(ctx.Request().Context(), request.(PutPanelDoneRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "PutPanelDone")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(PutPanelDoneResponseObject); ok {
-		return validResponse.VisitPutPanelDoneResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

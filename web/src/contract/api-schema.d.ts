@@ -2193,7 +2193,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/panels/{id}/work": {
+    "/panels/{id}/given": {
         parameters: {
             query?: never;
             header?: never;
@@ -2212,7 +2212,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/panels/{id}/work/{round}": {
+    "/panels/{id}/given/{round}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2232,7 +2232,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/panels/{id}/work/{round}/done": {
+    "/panels/{id}/given/{round}/done": {
         parameters: {
             query?: never;
             header?: never;

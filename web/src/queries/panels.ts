@@ -20,5 +20,5 @@ export const asked = (id: number) =>
 export const work = (id: number) =>
   queryOptions({
     queryKey: ['panels', id, 'work'],
-    queryFn: () => call(api.GET('/panels/{id}/work', { params: { path: { id } } })),
+    queryFn: () => call(api.GET('/panels/{id}/given', { params: { path: { id } } })),
   })

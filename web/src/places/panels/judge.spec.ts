@@ -70,7 +70,7 @@ async function open() {
   await flushPromises()
 }
 const field = (n: number, cut: string) => shown.find<HTMLInputElement>(`input[aria-label="Line ${n}, ${cut}, percent"]`)
-const sent = () => server.calls('PUT /api/panels/3/work/1').map((c) => (c.body as { given: Schemas['PanelGiven'][] }).given)
+const sent = () => server.calls('PUT /api/panels/3/given/1').map((c) => (c.body as { given: Schemas['PanelGiven'][] }).given)
 async function settled() {
   await new Promise((done) => setTimeout(done, 300))
   await flushPromises()
@@ -92,8 +92,8 @@ beforeEach(() => {
       total: 2,
     },
   }))
-  server.on('GET /api/panels/3/work', () => ({ body: { left: false, ended: false, rounds, notes: [] } }))
-  server.on('PUT /api/panels/3/work/1', (a) => {
+  server.on('GET /api/panels/3/given', () => ({ body: { left: false, ended: false, rounds, notes: [] } }))
+  server.on('PUT /api/panels/3/given/1', (a) => {
     for (const g of (a.body as { given: Schemas['PanelGiven'][] }).given) rounds[0]!.ratings[g.cut]![g.line] = g.value
     return { status: 204 }
   })
@@ -144,14 +144,14 @@ describe('a judge', () => {
 
   it('keeps what the server could not be sent, and gives up what it refuses', async () => {
     await open()
-    server.on('PUT /api/panels/3/work/1', () => ({ status: 503 }))
+    server.on('PUT /api/panels/3/given/1', () => ({ status: 503 }))
     await field(2, 'Underway').trigger('keydown', { key: '7' })
     await settled()
     expect(shown.text()).toContain('Not saved yet, will send when the network is back')
     expect(field(2, 'Underway').element.value).toBe('70')
     shown.unmount()
     await flushPromises()
-    server.on('PUT /api/panels/3/work/1', () => ({ status: 409, body: { detail: 'Round 1 is closed.' } }))
+    server.on('PUT /api/panels/3/given/1', () => ({ status: 409, body: { detail: 'Round 1 is closed.' } }))
     await open()
     await settled()
     expect(shown.text()).toContain('Round 1 is closed.')
@@ -160,17 +160,17 @@ describe('a judge', () => {
 
   it('never sends to the next round what was given in the one before', async () => {
     await open()
-    server.on('PUT /api/panels/3/work/1', () => ({ status: 503 }))
+    server.on('PUT /api/panels/3/given/1', () => ({ status: 503 }))
     await field(2, 'Underway').trigger('keydown', { key: '7' })
     await settled()
     shown.unmount()
     await flushPromises()
-    server.on('PUT /api/panels/3/work/1', () => ({ status: 409, body: { detail: 'Round 1 is closed.' } }))
-    server.on('PUT /api/panels/3/work/2', () => ({ status: 204 }))
+    server.on('PUT /api/panels/3/given/1', () => ({ status: 409, body: { detail: 'Round 1 is closed.' } }))
+    server.on('PUT /api/panels/3/given/2', () => ({ status: 204 }))
     rounds = [round({ closedAt: '2026-11-20T21:00:00Z' }), round({ number: 2, name: 'Round 2' })]
     await open()
     await settled()
-    expect(server.calls('PUT /api/panels/3/work/2')).toEqual([])
+    expect(server.calls('PUT /api/panels/3/given/2')).toEqual([])
     expect(field(2, 'Underway').element.value).toBe('')
     expect(shown.text()).toContain('Round 1 is closed.')
   })
@@ -181,14 +181,14 @@ describe('a judge', () => {
     await field(2, 'Underway').trigger('keydown', { key: '7' })
     expect(field(2, 'Underway').element.value).toBe('')
     expect(shown.text()).toContain('You are done with this round')
-    server.on('PUT /api/panels/3/work/1/done', () => ({ status: 204 }))
+    server.on('PUT /api/panels/3/given/1/done', () => ({ status: 204 }))
     rounds = [round()]
     await shown
       .findAll('button')
       .find((b) => b.text() === 'Go on with it')!
       .trigger('click')
     await flushPromises()
-    expect(server.calls('PUT /api/panels/3/work/1/done')[0]!.body).toEqual({ done: false })
+    expect(server.calls('PUT /api/panels/3/given/1/done')[0]!.body).toEqual({ done: false })
     await field(2, 'Underway').trigger('keydown', { key: '7' })
     expect(field(2, 'Underway').element.value).toBe('70')
   })

@@ -48,7 +48,7 @@ export function useJudging(id: number) {
       for (const number of new Set(Object.values(part).map((k) => k.round))) {
         const own = Object.values(part).filter((k) => k.round === number)
         const given = own.map(({ cut, line, value }) => ({ cut, line, value }))
-        await call(api.PUT('/panels/{id}/work/{round}', { params: { path: { id, round: number } }, body: { given } }))
+        await call(api.PUT('/panels/{id}/given/{round}', { params: { path: { id, round: number } }, body: { given } }))
       }
       error.value = undefined
       await work.refetch() // before what waited is forgotten, so that nothing flickers
@@ -108,7 +108,7 @@ export function useJudging(id: number) {
     try {
       if (done && !(await outbox.flush())) return
       await call(
-        api.PUT('/panels/{id}/work/{round}/done', { params: { path: { id, round: round.value!.number } }, body: { done } }),
+        api.PUT('/panels/{id}/given/{round}/done', { params: { path: { id, round: round.value!.number } }, body: { done } }),
       )
       error.value = undefined
     } catch (e) {
