@@ -42,6 +42,8 @@ func TestFilters(t *testing.T) {
 		{"a standard above", blueprint.Filter{Standards: []string{"M6.RR"}}, it, true},
 		{"a standard beside", blueprint.Filter{Standards: []string{"M6.FS"}}, it, false},
 		{"difficulty is inclusive", blueprint.Filter{Difficulty: &[2]int{710, 710}}, it, true},
+		{"just too hard", blueprint.Filter{Difficulty: &[2]int{711, 1000}}, it, false},
+		{"just too easy", blueprint.Filter{Difficulty: &[2]int{0, 709}}, it, false},
 		{"no difficulty does not match", blueprint.Filter{Difficulty: &[2]int{0, 1000}}, bare, false},
 		{"all tags", blueprint.Filter{Tags: []string{"tide", "boat"}}, it, false},
 		{"from one of two banks", blueprint.Filter{Banks: []string{"Quarry", "Harbor"}}, blueprint.Item{Bank: "Harbor"}, true},
@@ -88,6 +90,15 @@ func TestRefusedBlueprints(t *testing.T) {
 		{count("r", 1, 1, blueprint.Filter{Depth: []int{5}}), line("a", 1), "rows[0].filter.depth: 5 is not 1–4"},
 		{count("r", 1, 1, blueprint.Filter{Standards: []string{"X"}}), line("a", 1), `rows[0].filter.standards[0]: "X" is not in the tree`},
 		{count("r", 1, 1, blueprint.Filter{Tags: []string{}}), line("a", 1), "rows[0].filter.tags: is empty; leave it out where nothing is asked"},
+		{count("r", 1, 1, blueprint.Filter{Standards: []string{}}), line("a", 1), "rows[0].filter.standards: is empty; leave it out where nothing is asked"},
+		{count("r", 1, 1, blueprint.Filter{Kinds: []string{}}), line("a", 1), "rows[0].filter.kinds: is empty; leave it out where nothing is asked"},
+		{count("r", 1, 1, blueprint.Filter{Depth: []int{}}), line("a", 1), "rows[0].filter.depth: is empty; leave it out where nothing is asked"},
+		{count("r", 1, 1, blueprint.Filter{Without: []string{}}), line("a", 1), "rows[0].filter.without: is empty; leave it out where nothing is asked"},
+		{count("r", 1, 1, blueprint.Filter{Depth: []int{0}}), line("a", 1), "rows[0].filter.depth: 0 is not 1–4"},
+		{count("r", 1, 1, blueprint.Filter{Kinds: []string{"riddle"}}), line("a", 1), `rows[0].filter.kinds[0]: "riddle" is not a kind of item`},
+		{count("r", 1, 1, blueprint.Filter{Difficulty: &[2]int{-1, 500}}), line("a", 1), "rows[0].filter.difficulty: is not a range from 0 to 1"},
+		{count("r", 1, 1, blueprint.Filter{Difficulty: &[2]int{500, 1001}}), line("a", 1), "rows[0].filter.difficulty: is not a range from 0 to 1"},
+		{count("r", 1, 1, blueprint.Filter{Difficulty: &[2]int{501, 500}}), line("a", 1), "rows[0].filter.difficulty: is not a range from 0 to 1"},
 		{count("r", 2, 1, blueprint.Filter{}), line("a", 1), "rows[0].count.max: 1 is below min 2"},
 		{ok, line("a", 0), "lines[0].points: 0 is not above 0"},
 		{ok, line("", 1), "lines[0].id: is empty"},
@@ -95,7 +106,13 @@ func TestRefusedBlueprints(t *testing.T) {
 		_, err := blueprint.Compute(tree(t), []blueprint.Row{c.row}, []blueprint.Item{c.line})
 		assert.EqualError(t, err, c.want)
 	}
-	_, err := blueprint.NewTree([]blueprint.Standard{{"a", "b"}, {"b", "a"}})
+	for _, ends := range [][2]int{{0, 1000}, {500, 500}} {
+		_, err := blueprint.Compute(tree(t), []blueprint.Row{count("r", 0, 1, blueprint.Filter{Difficulty: &ends, Depth: []int{1, 4}})}, nil)
+		assert.NoError(t, err)
+	}
+	_, err := blueprint.NewTree([]blueprint.Standard{{"a", "x"}})
+	assert.EqualError(t, err, `standards[0].parent: "x" is not in the tree`)
+	_, err = blueprint.NewTree([]blueprint.Standard{{"a", "b"}, {"b", "a"}})
 	assert.EqualError(t, err, `standards[0].parent: "a" is above itself`)
 	_, err = blueprint.NewTree([]blueprint.Standard{{"a", ""}, {"a", ""}})
 	assert.EqualError(t, err, `standards[1].code: "a" is given twice`)

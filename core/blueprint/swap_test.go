@@ -25,9 +25,12 @@ func TestSwapsRankTheNearestEqualFirst(t *testing.T) {
 		item("unknown", "M6.RR", "number", 2, 0, 0),
 		item("hard", "M6.RR", "number", 2, 480, 0),
 		item("deeper", "M6.RR", "number", 3, 610, 0),
+		item("deeper and just as hard", "M6.RR", "number", 4, 600, 0),
 		item("other kind", "M6.RR", "text", 2, 610, 0),
 		item("used", "M6.RR", "number", 2, 600, 9),
 		item("fresh", "M6.RR", "number", 2, 620, 1),
+		item("fresh and farther", "M6.RR", "number", 2, 630, 1),
+		item("fresh, and last by name", "M6.RR", "number", 2, 620, 1),
 		{ID: "held", Standards: []string{"M6.RR"}, Kind: "number", Depth: 2, Hold: true},
 		line,
 	}
@@ -42,7 +45,7 @@ func TestSwapsRankTheNearestEqualFirst(t *testing.T) {
 			got = append(got, e.Item.ID)
 			why[e.Item.ID] = e.Why
 		}
-		assert.Equal(t, []string{"fresh", "used", "other kind", "deeper", "hard", "unknown", "elsewhere"}, got)
+		assert.Equal(t, []string{"fresh", "fresh, and last by name", "fresh and farther", "used", "other kind", "deeper", "deeper and just as hard", "hard", "unknown", "elsewhere"}, got)
 		assert.Equal(t, []string{"same " + c.own, "as hard"}, why["fresh"])
 		assert.Equal(t, []string{"same " + c.own, "harder by 0.12"}, why["hard"])
 		assert.Equal(t, []string{"same " + c.own, "as hard", "depth 3, not 2"}, why["deeper"])

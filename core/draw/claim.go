@@ -150,12 +150,6 @@ func (p *pool) packed(chosen []int) map[int]int {
 		program.Row(float64(count[c]), float64(count[c]), all)
 	}
 	for j, row := range p.rows {
-		if len(terms[j]) == 0 {
-			if row.Min > 0 {
-				return nil
-			}
-			continue
-		}
 		program.Row(float64(row.Min), float64(row.Max), terms[j])
 	}
 	var out map[int]int

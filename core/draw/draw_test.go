@@ -159,11 +159,41 @@ func TestRefusals(t *testing.T) {
 		`blueprint.total: -1 is negative`:                               {Total: intp(-1)},
 		`blueprint.passages.itemsMax: 1 is below itemsMin`:              {Passages: draw.Passages{ItemsMin: 2, ItemsMax: 1}},
 		`blueprint.difficulty.target: is not from 0 to 1`:               {Difficulty: &draw.Target{Target: 1001}},
+		`blueprint.difficulty.tolerance: is not from 0 to 1`:            {Difficulty: &draw.Target{Tolerance: 1001}},
+		`blueprint.estimate: is not from 0 to 1`:                        {Estimate: intp(1001)},
+		`blueprint.forms: -1 is not 1–26`:                               {Forms: -1},
+		`blueprint.keySpread: -1 is negative`:                           {KeySpread: intp(-1)},
+		`blueprint.passages.max: -1 is negative`:                        {Passages: draw.Passages{Max: intp(-1)}},
+		`blueprint.passages.itemsMin: -1 is negative`:                   {Passages: draw.Passages{ItemsMin: -1}},
 		`blueprint.rows[0].count.max: 0 is below min 1`:                 {Rows: []blueprint.Row{count("r", 1, 0, blueprint.Filter{})}},
 		`blueprint.rows[0].filter.standards[0]: "X" is not in the tree`: {Rows: []blueprint.Row{count("r", 1, 1, blueprint.Filter{Standards: []string{"X"}})}},
 	} {
 		_, err := draw.Request{Items: held, Tree: tree(t), Plan: plan}.Run(patient)
 		assert.EqualError(t, err, want)
+	}
+	for name, plan := range map[string]draw.Plan{
+		"target": {Difficulty: &draw.Target{Target: -1}}, "tolerance": {Difficulty: &draw.Target{Tolerance: -1}}, "estimate": {Estimate: intp(-1)},
+		"itemsMax": {Passages: draw.Passages{ItemsMax: -1}},
+	} {
+		_, err := draw.Request{Items: held, Tree: tree(t), Plan: plan}.Run(patient)
+		assert.ErrorContains(t, err, name)
+	}
+	for _, plan := range []draw.Plan{ // the ends are in
+		{Difficulty: &draw.Target{Target: 1000, Tolerance: 1000}}, {Difficulty: &draw.Target{}}, {Estimate: intp(0)}, {Estimate: intp(1000)}, {Total: intp(0)}, {KeySpread: intp(0)},
+		{Passages: draw.Passages{ItemsMin: 2, ItemsMax: 2, Max: intp(0)}}, {Forms: draw.MostForms}, {Rows: []blueprint.Row{count("r", 0, 0, blueprint.Filter{})}},
+	} {
+		_, err := draw.Request{Items: held, Tree: tree(t), Plan: plan}.Run(patient)
+		assert.NoError(t, err, "%+v", plan)
+	}
+}
+
+func TestNothingIsDrawnWhereNothingIsAsked(t *testing.T) {
+	for _, mode := range []draw.Mode{draw.Best, draw.Random} {
+		for _, items := range [][]blueprint.Item{nil, {{ID: "i1", Kind: "number", Points: points.One, Hold: true}}} {
+			result := drawn(t, draw.Request{Items: items, Tree: tree(t), Mode: mode, Plan: draw.Plan{Rows: []blueprint.Row{count("r1", 0, 2, blueprint.Filter{})}}})
+			require.True(t, result.Feasible)
+			assert.Equal(t, []draw.Form{{Items: []draw.Chosen{}}}, result.Forms)
+		}
 	}
 }
 

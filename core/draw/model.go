@@ -176,9 +176,7 @@ func sum(terms []milp.Term) []milp.Term {
 }
 
 func (m *model) row(lo, hi float64, terms []milp.Term) {
-	if terms = sum(slices.Clone(terms)); len(terms) > 0 || lo > 0 || hi < 0 {
-		m.program.Row(lo, hi, terms)
-	}
+	m.program.Row(lo, hi, sum(slices.Clone(terms)))
 }
 
 // claimRows says that what is chosen of a class goes to its rows, and that each row is within its plan.

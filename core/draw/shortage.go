@@ -72,9 +72,7 @@ func (d *drawing) shortAlone() ([]rowShort, error) {
 		if err != nil {
 			return nil, err
 		}
-		if have < need {
-			out = append(out, rowShort{Shortage{p.names([]int{j}), need, have}, j})
-		}
+		out = append(out, rowShort{Shortage{p.names([]int{j}), need, have}, j})
 	}
 	return out, nil
 }

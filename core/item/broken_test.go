@@ -39,7 +39,7 @@ func TestAnItemWithPiecesMissingGivesAnswers(t *testing.T) {
 			it.Stem()
 			it.KeyShort()
 			it.OtherWords()
-			it.Shown()
+			it.Shown("en")
 			it.RightResponse()
 			it.Tidied()
 			it.GapParts()

@@ -155,7 +155,7 @@ func TestResponsesOfAnotherShapeAreRefused(t *testing.T) {
 
 func TestWhatAStudentGetsHoldsNoKey(t *testing.T) {
 	it := item.NewNumber("How far?", []string{"41287"}, item.NumberKey{Tolerance: "3"}, "km")
-	data, err := json.Marshal(it.Shown())
+	data, err := json.Marshal(it.Shown("en"))
 	require.NoError(t, err)
 	for _, secret := range []string{"41287", "correct", "declaration", "credit", "tolerance"} {
 		assert.NotContains(t, strings.ToLower(string(data)), secret)

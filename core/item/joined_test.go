@@ -201,7 +201,7 @@ func TestSelectingInAText(t *testing.T) {
 	assert.Error(t, it.Accepts(answer("E")))
 	assert.Error(t, it.Accepts(answer("")), "what stands between cannot be selected")
 	assert.Equal(t, []string{"A", "D"}, it.ResponseShort(answer("D", "A")))
-	assert.Equal(t, "The ", it.Shown().Body[1].Interaction.Choices[0].HTML, "the space between words stays")
+	assert.Equal(t, "The ", it.Shown("en").Body[1].Interaction.Choices[0].HTML, "the space between words stays")
 }
 
 func TestMenusInASentence(t *testing.T) {

@@ -115,7 +115,7 @@ func TestNothingOfTheKeyIsShown(t *testing.T) {
 		it := itemtest.Any(t).Item
 		it.Notes, it.Feedback = "only for authors", &item.Feedback{Right: "only later"}
 		it.Variants = []item.Variant{{Language: "es", Body: it.Body, Feedback: it.Feedback}}
-		shown := fmt.Sprintf("%+v", it.Shown())
+		shown := fmt.Sprintf("%+v", it.Shown("en"))
 		for _, secret := range []string{"only for authors", "only later", string(it.Credit), "Point to the row", "the second"} {
 			if secret != string(item.PerPart) || it.Kind != item.Parts {
 				require.NotContains(t, shown, secret)

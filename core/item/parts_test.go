@@ -150,7 +150,7 @@ func TestWhatAnExaminerRecords(t *testing.T) {
 		assert.Equal(t, want, it.Score(answer(recorded), 100).Outcome)
 	}
 	assert.Error(t, it.Accepts(answer("maybe")))
-	assert.NotContains(t, fmt.Sprint(it.Shown()), "point to")
+	assert.NotContains(t, fmt.Sprint(it.Shown("en")), "point to")
 }
 
 func TestMappedValues(t *testing.T) {

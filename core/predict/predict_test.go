@@ -128,6 +128,10 @@ func TestPredictionsAreThoseOfEveryPattern(t *testing.T) {
 			require.InDelta(t, (g.Bands[i].Share+3*p.Groups[1].Bands[i].Share)/4, b.Share, 1e-12)
 		}
 		require.InDelta(t, (g.Accuracy+3*p.Groups[1].Accuracy)/4, p.All.Accuracy, 1e-12)
+		require.InDelta(t, (g.Consistency+3*p.Groups[1].Consistency)/4, p.All.Consistency, 1e-12)
+		for i, n := range p.All.Near {
+			require.InDelta(t, (g.Near[i].Share+3*p.Groups[1].Near[i].Share)/4, n.Share, 1e-12)
+		}
 		require.Equal(t, 4*len(thetas), p.All.N)
 		require.GreaterOrEqual(t, p.All.Consistency, 1./2-1e-12, "two bands agree by half at least")
 	})
@@ -247,4 +251,11 @@ func TestTheErrorOfAScore(t *testing.T) {
 	assert.InDelta(t, math.Sqrt(3), predict.ErrorAt(lines, 200), 1e-9, "a quarter right: √(4·4·³⁄₁₆)")
 	assert.Zero(t, predict.ErrorAt(lines, 0))
 	assert.Zero(t, predict.ErrorAt(lines, 800))
+	for raw, can := range map[points.Points]bool{-100: false, 0: false, 1: true, 799: true, 800: false, 900: false} {
+		theta, ok := predict.AbilityAt(lines, raw)
+		assert.Equal(t, can, ok, "%s", raw)
+		if can {
+			assert.InDelta(t, float64(raw)/100, predict.Expected(lines, theta), 1e-9)
+		}
+	}
 }

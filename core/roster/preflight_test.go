@@ -54,6 +54,29 @@ func TestPreflight(t *testing.T) {
 		change(&p)
 		assert.Equal(t, []string{want}, codes(p))
 	}
+	for name, change := range map[string]func(*roster.Plan){ // just not yet
+		"a window of the time limit":   func(p *roster.Plan) { p.Minutes = 48 * 60 },
+		"no time limit":                func(p *roster.Plan) { p.Minutes = 0 },
+		"a window that begins now":     func(p *roster.Plan) { p.Now = p.Opens },
+		"had elsewhere, is in no more": func(p *roster.Plan) { p.Elsewhere = []int64{9} },
+	} {
+		p := plan()
+		change(&p)
+		assert.Empty(t, codes(p), name)
+	}
+}
+
+func TestWhoWasGivenWhichEdition(t *testing.T) {
+	p := plan()
+	p.Edition = 3
+	for had, want := range map[int][]string{0: nil, 1: {"caution earlier"}, 2: {"caution earlier"}, 3: {"stop again"}, 4: {"stop again"}} {
+		p.Targets[0].Had = had
+		assert.Equal(t, want, codes(p), "edition %d", had)
+	}
+	p.Targets[0].Had, p.Elsewhere = 0, []int64{1}
+	assert.Contains(t, roster.Preflight(p)[0].Text, "1 student had it")
+	p.Elsewhere = []int64{1, 2}
+	assert.Contains(t, roster.Preflight(p)[0].Text, "2 students had it")
 }
 
 func TestStopsComeFirstAndCautionsNeedReasons(t *testing.T) {
@@ -64,5 +87,12 @@ func TestStopsComeFirstAndCautionsNeedReasons(t *testing.T) {
 	assert.Equal(t, "Lines without a key: 1, 2, 3, 4, 5 and 2 more.", findings[0].Text)
 	assert.Equal(t, 1, roster.Stops(findings))
 	assert.Len(t, roster.Unaccepted(findings, nil), 1)
+	// Within what is equally grave the work's own order stays.
+	p = plan()
+	p.Sealed, p.Lines, p.HasBands, p.Targets[0].Teachers = false, 0, false, 0
+	assert.Equal(t, []string{"stop not-sealed", "stop no-lines", "caution no-teacher", "caution no-bands"}, codes(p))
+	p = plan()
+	p.Now, p.Elsewhere = p.Opens.Add(time.Minute), []int64{1}
+	assert.Equal(t, []string{"stop had-elsewhere", "caution window-begun"}, codes(p), "a stop comes first, also of what is checked later")
 	assert.Empty(t, roster.Unaccepted(findings, map[string]string{"no-bands": "practice only"}))
 }

@@ -28,6 +28,12 @@ func TestALineThatDriftsIsTold(t *testing.T) {
 
 	assert.Empty(t, stats.Drifts(placed(0.5, -1, 0, 0.5, 1, 2), placed(0.5, -0.7, 0.3, 0.8, 1.3, 1.2)), "not beyond what errors can do")
 	assert.Empty(t, stats.Drifts(placed(0.01, 0, 0, 0, 0), placed(0.01, 0, 0, 0, 0.49)), "less than half a logit")
+	three := stats.Drifts(placed(0.1, 0, 0, 0), placed(0.1, 0, 0, 0.5))
+	assert.Len(t, three, 1, "three lines are enough, and half a logit is")
+	four := stats.Drifts(placed(0.1, 0, 0, 0, 0), placed(0.1, 0, 0.2, 0.4, 2))
+	assert.Len(t, four, 1)
+	assert.InDelta(t, 1.7, four[0].To, 1e-12, "of an even number the median is the mean of the middle two")
+	assert.Len(t, stats.Drifts(placed(0.3, 0, 0, 0), placed(0.4, 0, 0, 1)), 1, "twice the error of the difference is enough")
 	before[0], before[1], after[2] = nil, nil, nil
 	assert.Empty(t, stats.Drifts(before, after), "two lines in common tell nothing")
 }

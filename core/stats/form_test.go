@@ -158,7 +158,15 @@ func TestWhatHasNoScale(t *testing.T) {
 		}
 		return out
 	}
-	_, because := stats.Calibrate(mark("10 01 10 01 10 01 10 01 10"))
+	_, because := stats.Calibrate(nil)
+	assert.Contains(t, because, "0 students are too few")
+	rare, because := stats.Calibrate(mark("100 100 100 100 100 010 010 010 010 001"))
+	require.Empty(t, because)
+	assert.NotNil(t, rare[2], "one who got it right is enough")
+	common, because := stats.Calibrate(mark("011 011 011 011 011 101 101 101 101 110"))
+	require.Empty(t, because)
+	assert.NotNil(t, common[2], "one who got it wrong is enough")
+	_, because = stats.Calibrate(mark("10 01 10 01 10 01 10 01 10"))
 	assert.Contains(t, because, "9 students are too few")
 	_, because = stats.Calibrate(mark("10 00 10 00 10 00 10 00 10 00"))
 	assert.Contains(t, because, "two lines")

@@ -2,7 +2,7 @@
 // package, one at a time, runs the package's own tests and prints the mistakes that
 // they let through. The sample is drawn from a seed, so that a run can be repeated.
 //
-//	go run ./scripts/mutate [-each 40] [-seed 1] [-minutes 15] [package folder …]
+//	go run ./scripts/mutate [-each 40] [-seed 1] [-minutes 15] [-at file:line,…] [package folder …]
 package main
 
 import (
@@ -18,6 +18,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -28,6 +29,7 @@ func main() {
 	each := flag.Int("each", 40, "mutants tried in a package; 0 tries all")
 	seed := flag.Uint64("seed", 1, "seed of the sample")
 	minutes := flag.Int("minutes", 15, "ends after so many minutes with what was tried")
+	at := flag.String("at", "", "tries only the mistakes on these lines, as survivors are printed: file:line,…")
 	flag.Parse()
 	folders := flag.Args()
 	if len(folders) == 0 {
@@ -40,7 +42,7 @@ func main() {
 	ctx, cancel := context.WithTimeout(context.Background(), time.Duration(*minutes)*time.Minute)
 	defer cancel()
 	for _, folder := range folders {
-		if err := try(ctx, folder, *each, *seed); err != nil {
+		if err := try(ctx, folder, *each, *seed, strings.FieldsFunc(*at, func(r rune) bool { return r == ',' })); err != nil {
 			log.Fatal(err)
 		}
 	}
@@ -56,8 +58,11 @@ const (
 )
 
 // try runs a sample of a package's mutants and prints how many its tests killed, and which they did not.
-func try(ctx context.Context, folder string, each int, seed uint64) error {
+func try(ctx context.Context, folder string, each int, seed uint64, at []string) error {
 	all, err := mutantsOf(folder)
+	if len(at) > 0 {
+		all = slices.DeleteFunc(all, func(m mutant) bool { return !slices.Contains(at, fmt.Sprintf("%s:%d", m.file, m.line)) })
+	}
 	if err != nil || len(all) == 0 {
 		return err
 	}
