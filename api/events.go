@@ -1,6 +1,7 @@
 package api
 
 import (
+	"context"
 	"net/http"
 	"strconv"
 	"time"
@@ -9,14 +10,25 @@ import (
 
 	"pineledger/api/edge"
 	"pineledger/app/desk"
+	"pineledger/core/roster"
 )
 
 // beat keeps a quiet stream from being ended by what stands between.
 const beat = 20 * time.Second
 
-// serveEvents tells, as server-sent events, that a sitting has changed: its door was
-// moved, or one's own attempt was handed in. It says nothing else; who is told looks.
-func (s *Server) serveEvents(c *echo.Context) error {
+// pace is the least time between two things that one watcher is told: a room of thirty who save all the time is looked at
+// once a second.
+const pace = time.Second
+
+// watch tells that a thing has changed, as take.Watch and panels.Watch do.
+type watch func(ctx context.Context, v roster.Viewer, id int64) (changed <-chan struct{}, stop func(), err error)
+
+// serveEvents tells, as server-sent events, that a thing has changed. It says nothing else; who is told looks.
+func (s *Server) serveEvents(watch watch) echo.HandlerFunc {
+	return func(c *echo.Context) error { return s.tell(c, watch) }
+}
+
+func (s *Server) tell(c *echo.Context, watch watch) error {
 	ctx := c.Request().Context()
 	v, err := edge.Who(ctx)
 	if err != nil {
@@ -26,7 +38,7 @@ func (s *Server) serveEvents(c *echo.Context) error {
 	if err != nil {
 		return desk.ErrNotFound
 	}
-	changed, stop, err := s.app.Take.Watch(ctx, v, id)
+	changed, stop, err := watch(ctx, v, id)
 	if err != nil {
 		return err
 	}
@@ -45,6 +57,8 @@ func (s *Server) serveEvents(c *echo.Context) error {
 	}
 	ticker := time.NewTicker(beat)
 	defer ticker.Stop()
+	var rest <-chan time.Time // while it lasts nothing is told
+	listen := changed
 	for {
 		text := ": still here\n\n"
 		select {
@@ -52,8 +66,12 @@ func (s *Server) serveEvents(c *echo.Context) error {
 			return nil
 		case <-s.stopping:
 			return nil
-		case <-changed:
+		case <-rest:
+			rest, listen = nil, changed
+			continue
+		case <-listen:
 			text = "event: changed\ndata: \n\n"
+			rest, listen = time.After(pace), nil
 		case <-ticker.C:
 		}
 		if err := send(text); err != nil {

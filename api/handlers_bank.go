@@ -60,8 +60,7 @@ func someTime(ms int64) *time.Time {
 	if ms == 0 {
 		return nil
 	}
-	t := timeOf(ms)
-	return &t
+	return new(timeOf(ms))
 }
 
 // runs parts a text at the marks around what a search hit.
@@ -152,7 +151,7 @@ func (h *bankHandlers) ListItemIds(ctx context.Context, r contract.ListItemIdsRe
 }
 
 func shown(s item.Shown) contract.Shown {
-	out := contract.Shown{Kind: string(s.Kind), Body: each(s.Body, shownBlock)}
+	out := contract.Shown{Kind: string(s.Kind), Language: some(s.Language), Body: each(s.Body, shownBlock)}
 	if len(s.Variants) > 0 {
 		variants := each(s.Variants, func(v item.Variant) contract.ShownVariant {
 			return contract.ShownVariant{Language: v.Language, Body: each(v.Body, shownBlock)}
@@ -216,7 +215,7 @@ func traitOf(t item.Trait) contract.RubricTrait {
 }
 
 func passage(p form.Passage) contract.Passage {
-	return contract.Passage{Identifier: p.Identifier, Title: p.Title, Body: p.Body}
+	return contract.Passage{Identifier: p.Identifier, Title: p.Title, Body: p.Body, Language: some(p.Language)}
 }
 
 func (h *bankHandlers) GetTray(ctx context.Context, _ contract.GetTrayRequestObject) (contract.GetTrayResponseObject, error) {

@@ -21,23 +21,26 @@ import (
 )
 
 func bandSetOf(v roster.Viewer, s build.BandSet) contract.BandSet {
-	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
-		MayChange: v.MayChange(roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, Own: s.Own, Course: s.Course, Purpose: s.Purpose, Retired: s.Retired, Stands: s.Stands, Least: points.Points(s.Least),
+	whose := build.WhoseIs(s)
+	return contract.BandSet{Id: s.ID, Version: s.Version, Name: s.Name, Whose: contract.BandSetWhose(whose), Of: map[build.Whose]string{build.OfSchool: s.School, build.OfPerson: s.Owner}[whose], Subject: s.Subject, Grades: listed(s.Grades), Year: s.Year, Rule: contract.BandSetRule(s.Rule), Uses: s.Uses,
+		MayChange: v.MayChange(s.Owned()), ChangedBy: s.ChangedBy, LockedBy: s.LockedBy, LockedAt: optionalTime(s.LockedAt), Own: s.Own, Course: s.Course, Purpose: s.Purpose, Retired: s.Retired, Stands: s.Stands, Least: points.Points(s.Least),
 		Bands: bandsOf(build.CoreBands(s.Bands))}
 }
 
 func bandsOf(bands []band.Band) []contract.Band {
-	return each(bands, func(b band.Band) contract.Band {
-		out := contract.Band{Name: b.Name, Cut: contract.Cut{Percent: b.Cut.Percent, Raw: b.Cut.Raw, Of: b.Cut.Of, Scale: b.Cut.Scale}}
-		if s := b.Cut.Source; s != nil {
-			out.Cut.Source = &contract.CutSource{TableId: s.Table, Raw: s.Raw}
-		}
-		return out
-	})
+	return each(bands, func(b band.Band) contract.Band { return contract.Band{Name: b.Name, Cut: cutOf(b.Cut)} })
+}
+
+func cutOf(c band.Cut) contract.Cut {
+	out := contract.Cut{Percent: c.Percent, Raw: c.Raw, Of: c.Of, Scale: c.Scale}
+	if s := c.Source; s != nil {
+		out.Source = &contract.CutSource{TableId: s.Table, Raw: s.Raw}
+	}
+	return out
 }
 
 func bandSetInput(in *contract.BandSetInput, version int) build.BandSetInput {
-	return build.BandSetInput{Name: in.Name, Subject: in.Subject, Grades: in.Grades, Course: value(in.Course), Year: value(in.Year), Purpose: value(in.Purpose), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands),
+	return build.BandSetInput{Whose: build.Whose(value(in.Whose)), School: value(in.School), Name: in.Name, Subject: in.Subject, Grades: in.Grades, Course: value(in.Course), Year: value(in.Year), Purpose: value(in.Purpose), Rule: band.Rule(in.Rule), Version: version, Locked: value(in.Locked), Bands: bandsIn(in.Bands),
 		Least: points.Points(math.Round(value(in.Least) * 100))}
 }
 
@@ -192,7 +195,7 @@ func outlookOf(o predict.Outlook) contract.Outlook {
 }
 
 func officialChoice(c official.Choice) contract.OfficialChoice {
-	return contract.OfficialChoice{TableId: c.Table, Band: c.Band, Raw: c.Raw, Of: c.Of, Percent: c.Percent(), Here: float64(c.Here) / 100, Test: c.Test, Grade: c.Grade, Year: c.Year, Line: c.Line}
+	return contract.OfficialChoice{TableId: c.Table, Band: c.Band, Raw: c.Raw, Of: c.Of, Percent: c.Percent(), Here: float64(c.Here) / 100, Test: c.Test, Grade: c.Grade, Year: c.Year, Line: c.Line, Cut: cutOf(c.As)}
 }
 
 func observedOf(t predict.Tallied) contract.Observed {
@@ -230,7 +233,7 @@ func (h *cutsHandlers) WeighRecut(ctx context.Context, r contract.WeighRecutRequ
 	if err != nil {
 		return nil, err
 	}
-	m, err := h.app.Cuts.Weigh(ctx, v, r.Id, bandsIn(r.Body.Bands))
+	m, err := h.app.Cuts.Weigh(ctx, v, r.Id, bandsIn(r.Body.Bands), cuts.MostNamed)
 	if err != nil {
 		return nil, err
 	}
@@ -241,6 +244,22 @@ func (h *cutsHandlers) WeighRecut(ctx context.Context, r contract.WeighRecutRequ
 		Students: each(m.Students, func(s cuts.MovedStudent) contract.MovedStudent {
 			return contract.MovedStudent{Student: s.Student, Number: s.Number, School: s.School, Section: s.Section, Raw: points.Points(s.Raw), From: s.From, To: s.To}
 		})}), nil
+}
+
+func (h *cutsHandlers) ExportMoved(ctx context.Context, r contract.ExportMovedRequestObject) (contract.ExportMovedResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	m, err := h.app.Cuts.Weigh(ctx, v, r.Id, bandsIn(r.Body.Bands), -1)
+	if err != nil {
+		return nil, err
+	}
+	body, err := csvBody([]string{"Student", "Number", "School", "Section", "Points", "From", "To"}, each(m.Students, func(s cuts.MovedStudent) []string {
+		return []string{s.Student, s.Number, s.School, s.Section, points.Points(s.Raw).String(), m.Bands[s.From], m.Bands[s.To]}
+	}))
+	name := mime.FormatMediaType("attachment", map[string]string{"filename": "Students whose band would change.csv"})
+	return contract.ExportMoved200TextcsvResponse{Body: body, Headers: contract.ExportMoved200ResponseHeaders{ContentDisposition: &name}}, err
 }
 
 func (h *cutsHandlers) Recut(ctx context.Context, r contract.RecutRequestObject) (contract.RecutResponseObject, error) {
@@ -273,7 +292,7 @@ func (h *cutsHandlers) ListNearCuts(ctx context.Context, r contract.ListNearCuts
 
 func calibrationOf(c cuts.Calibration) contract.Calibration {
 	out := contract.Calibration{Id: c.ID, State: contract.CalibrationState(c.State), Why: c.Why, Attempts: c.Attempts, Items: c.Items, Drifted: c.Drifted, Read: c.Read, Of: c.Of,
-		EndedAt: timeOrNil(c.EndedAt), By: c.By}
+		EndedAt: optionalTime(c.EndedAt), By: c.By}
 	if c.ID == 0 {
 		out.State = contract.CalibrationStateNone
 	}

@@ -80,7 +80,7 @@ func (h *buildHandlers) PrintAssessment(ctx context.Context, r contract.PrintAss
 	}
 	out := contract.Printed{Title: p.Assessment.Title, Instructions: p.Instructions, Edition: p.Assessment.Edition, State: string(p.Assessment.State), Layout: layoutOut(p.Layout), Total: p.Total,
 		Lines: each(p.Lines, func(l booklet.Line) contract.PrintedLine {
-			return contract.PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown()), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
+			return contract.PrintedLine{Identifier: l.Identifier, Shown: shown(l.Item.Shown(l.Language)), Key: l.Key, Credit: string(l.Item.Credit), Standards: append([]string{}, l.Standards...),
 				Points: l.Points, Refuse: l.Refuse}
 		}),
 		Groups:     each(p.Book().Groups(), func(g booklet.Group) contract.PrintedGroup { return printedGroup(g, p.Layout) }),

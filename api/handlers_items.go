@@ -20,8 +20,7 @@ func optionalTime(ms *int64) *time.Time {
 	if ms == nil {
 		return nil
 	}
-	t := timeOf(*ms)
-	return &t
+	return new(timeOf(*ms))
 }
 
 func personOf(p bankroom.PersonNamed) contract.Person {
@@ -41,7 +40,7 @@ func (h *itemHandlers) GetItem(ctx context.Context, r contract.GetItemRequestObj
 }
 
 func itemDetail(d bankroom.ItemDetail) contract.ItemDetail {
-	out := contract.ItemDetail{Item: itemOf(d.FoundItem), Shown: shown(d.Document.Shown()), Key: d.Key, Keys: keysOf(d.Document), Credit: string(d.Document.Credit),
+	out := contract.ItemDetail{Item: itemOf(d.FoundItem), Shown: shown(d.Document.Shown(d.Language)), Key: d.Key, Keys: keysOf(d.Document), Credit: string(d.Document.Credit),
 		Directions: some(d.Document.Directions), Notes: some(d.Document.Notes), Number: d.Number, Owner: d.Owner, OwnerId: d.OwnerID, Editors: each(d.Editors, personOf), Reports: d.Reports}
 	out.Rights = each(bank.Acts, func(act bank.Act) contract.ItemRight {
 		return contract.ItemRight{Act: string(act), May: d.Rights[act].May, Why: d.Rights[act].Why}

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"slices"
-	"time"
 
 	"pineledger/api/contract"
 	"pineledger/api/edge"
@@ -63,23 +62,16 @@ func panelOf(p panels.Opened) contract.Panel {
 			return contract.PanelLineHead{Identifier: l.Identifier, Stem: l.Item.Stem(), Points: l.Points}
 		}),
 		Judges: each(p.Judges, func(j panels.Judge) contract.PanelJudge {
-			return contract.PanelJudge{PersonId: j.PersonID, Name: j.Name, Number: j.Number, LeftAt: timeOrNil(j.LeftAt), LeftWhy: j.LeftWhy}
+			return contract.PanelJudge{PersonId: j.PersonID, Name: j.Name, Number: j.Number, LeftAt: optionalTime(j.LeftAt), LeftWhy: j.LeftWhy}
 		}),
 		Rounds: each(p.Rounds, func(t panels.Told) contract.PanelRound {
-			return contract.PanelRound{Number: t.Number, Name: t.Name, Training: t.Training, OpenedAt: timeOf(t.OpenedAt), ClosedAt: timeOrNil(t.ClosedAt), FeedbackAt: timeOrNil(t.FeedbackAt),
+			return contract.PanelRound{Number: t.Number, Name: t.Name, Training: t.Training, OpenedAt: timeOf(t.OpenedAt), ClosedAt: optionalTime(t.ClosedAt), FeedbackAt: optionalTime(t.FeedbackAt),
 				Works: each(t.Works, func(s panels.Standing) contract.PanelStanding {
 					return contract.PanelStanding{Given: s.Given, Of: s.Of, Done: s.Done}
 				}),
 				Remarks: each(panels.Remarks(p, t), func(s string) string { return s }), Result: panelResult(p.Cuts, &t.Result, t.Shares, -1)}
 		}),
 		Notes: each(p.Notes, func(n panels.JudgeNote) contract.PanelNote { return panelNote(n, number[n.PersonID]) })}
-}
-
-func timeOrNil(ms *int64) *time.Time {
-	if ms == nil {
-		return nil
-	}
-	return new(timeOf(*ms))
 }
 
 func panelNote(n panels.JudgeNote, judge int) contract.PanelNote {
@@ -219,7 +211,7 @@ func (h *panelHandlers) GetPanelAsked(ctx context.Context, r contract.GetPanelAs
 	return contract.GetPanelAsked200JSONResponse(contract.PanelAsked{Panel: panelListed(panels.Listed{Panel: a.Panel, Judges: true}), Probability: a.Probability, Cuts: a.Cuts, Total: a.Total,
 		Passages: each(a.Passages, passage),
 		Lines: each(a.Lines, func(l form.Line) contract.PanelLine {
-			return contract.PanelLine{Identifier: l.Identifier, Points: l.Points, Shown: shown(l.Item.Shown()), Key: l.Item.KeyShort(), Keys: keysOf(l.Item), Passage: l.Passage}
+			return contract.PanelLine{Identifier: l.Identifier, Points: l.Points, Shown: shown(l.Item.Shown(l.Language)), Key: l.Item.KeyShort(), Keys: keysOf(l.Item), Passage: l.Passage}
 		}),
 		Booklet: each(a.Booklet, func(e panel.Entry) contract.PanelEntry {
 			return contract.PanelEntry{Line: e.Line + 1, Level: e.Level, Location: e.Location}
@@ -238,7 +230,7 @@ func (h *panelHandlers) GetPanelWork(ctx context.Context, r contract.GetPanelWor
 	return contract.GetPanelWork200JSONResponse(contract.PanelWork{Left: w.Left, Ended: w.Ended,
 		Notes: each(w.Notes, func(n panels.JudgeNote) contract.PanelNote { return panelNote(n, 0) }),
 		Rounds: each(w.Rounds, func(s panels.Seen) contract.PanelOwnRound {
-			return contract.PanelOwnRound{Number: s.Number, Name: s.Name, Training: s.Training, OpenedAt: timeOf(s.OpenedAt), ClosedAt: timeOrNil(s.ClosedAt), FeedbackAt: timeOrNil(s.FeedbackAt),
+			return contract.PanelOwnRound{Number: s.Number, Name: s.Name, Training: s.Training, OpenedAt: timeOf(s.OpenedAt), ClosedAt: optionalTime(s.ClosedAt), FeedbackAt: optionalTime(s.FeedbackAt),
 				Ratings: each(s.Own.Ratings, func(r []int) []int { return r }), Marks: append([]int{}, s.Own.Marks...), Given: s.Given, Of: s.Of, Done: s.Own.Done,
 				Result: panelResult(w.Cuts, s.Result, s.Shares, s.OwnAt)}
 		})}), nil

@@ -9,7 +9,7 @@ import (
 )
 
 func twinOf(t bank.Twin) contract.Twin {
-	return contract.Twin{Item: itemOf(t.FoundItem), Shown: shown(t.Document.Shown()), Key: t.Key, Keys: keysOf(t.Document), Likeness: t.Likeness, MayJoin: t.MayJoin}
+	return contract.Twin{Item: itemOf(t.FoundItem), Shown: shown(t.Document.Shown(t.Language)), Key: t.Key, Keys: keysOf(t.Document), Likeness: t.Likeness, MayJoin: t.MayJoin}
 }
 
 func (h *bankHandlers) ListTwins(ctx context.Context, r contract.ListTwinsRequestObject) (contract.ListTwinsResponseObject, error) {

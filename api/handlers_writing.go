@@ -187,7 +187,7 @@ func draftOf(d bank.ItemDraft) contract.ItemDraft {
 	problem := func(p item.Problem) contract.ItemProblem {
 		return contract.ItemProblem{Place: p.Place, Reason: p.Reason}
 	}
-	out := contract.ItemDraft{Id: d.ID, ItemId: some(d.ItemID), AssessmentId: some(d.AssessmentID), Version: d.Version, ChangedAt: timeOf(d.Changed), Document: d.Document, Shown: shown(d.Document.Shown()),
+	out := contract.ItemDraft{Id: d.ID, ItemId: some(d.ItemID), AssessmentId: some(d.AssessmentID), Version: d.Version, ChangedAt: timeOf(d.Changed), Document: d.Document, Shown: shown(d.Document.Shown(d.Meta.Language)),
 		Keys: keysOf(d.Document), Key: d.Key, Problems: each(d.Problems, problem), Cautions: each(d.Cautions, problem), Credits: map[string][]string{},
 		Meta: contract.ItemMeta{Identifier: m.Identifier, Bank: m.Bank, Subject: m.Subject, Grade: m.Grade, Standards: append([]string{}, m.Standards...), Depth: m.Depth,
 			Difficulty: m.Difficulty, Language: m.Language, Tags: append([]string{}, m.Tags...), Passage: m.Passage, Course: some(m.Course)}}

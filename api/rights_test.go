@@ -228,6 +228,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"exportNearCuts", "GET /assessments/1/near-cuts.csv", "", [6]int{f, f, f, y, y, y}},
 		{"listNearCuts", "GET /assessments/1/near-cuts", "", [6]int{f, f, f, y, y, y}},
 		{"weighRecut", "POST /assessments/1/cuts-of-record/weigh", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{f, f, f, f, f, y}},
+		{"exportMoved", "POST /assessments/1/cuts-of-record/moved.csv", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}]}`, [6]int{f, f, f, f, f, y}},
 		{"recut", "POST /assessments/1/cuts-of-record", `{"bands":[{"name":"a","cut":{}},{"name":"b","cut":{"percent":50}}],"reason":"The state moved its own.","from":0}`, [6]int{f, f, f, f, f, y}},
 		{"sealAssessment", "POST /assessments/1/seal", "", [6]int{n, n, n, f, f, y}},
 		{"beginEdition", "POST /assessments/2/edition", "", [6]int{n, n, n, f, f, y}},

@@ -3,6 +3,7 @@ package app_test
 import (
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -90,6 +91,8 @@ func TestALockedSetLetsNoSchoolHaveOtherCuts(t *testing.T) {
 	set, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, in)
 	require.NoError(t, err)
 	assert.Equal(t, w.coordinator.Name, set.LockedBy)
+	require.NotNil(t, set.LockedAt)
+	locked := *set.LockedAt
 	school := roster.Viewer{PersonID: w.coordinator.PersonID, Name: "Of a school", Posts: []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: 1}}}
 	var invalid *desk.InvalidError
 	_, err = w.app.Plans.PutBandSet(w.ctx, school, 0, in)
@@ -104,10 +107,16 @@ func TestALockedSetLetsNoSchoolHaveOtherCuts(t *testing.T) {
 	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000), "")
 	require.ErrorAs(t, err, &conflict)
 	assert.Contains(t, conflict.Error(), w.coordinator.Name+" of the district locked the cuts of Bands")
+	in.Name, in.Version = "Bands, renamed", set.Version
+	w.now = w.now.Add(time.Hour)
+	set, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, set.ID, in)
+	require.NoError(t, err)
+	assert.Equal(t, locked, *set.LockedAt, "a later change is not when it was locked")
 	in.Locked, in.Version = false, set.Version
 	set, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, set.ID, in)
 	require.NoError(t, err)
 	assert.Empty(t, set.LockedBy)
+	assert.Nil(t, set.LockedAt)
 	_, err = w.app.Build.PutCuts(w.ctx, school, s.Assessment.ID, s.Assessment.Version, twoBands(4000), "")
 	require.NoError(t, err)
 }
@@ -252,4 +261,65 @@ func TestSetsAreOfferedNearestFirstAndNotOnceRetired(t *testing.T) {
 	require.NoError(t, choose(school, any.ID), "nor does it lock anything")
 	_, err = w.app.Plans.RetireBandSet(w.ctx, w.coordinator, six.ID, false)
 	require.NoError(t, err)
+}
+
+// A set belongs to the district, a school or one person, from the start and for good.
+func TestWhoseABandSetIs(t *testing.T) {
+	w := newWorld(t)
+	put := func(v roster.Viewer, whose build.Whose, school int64) (build.BandSet, error) {
+		return w.app.Plans.PutBandSet(w.ctx, v, 0, build.BandSetInput{Name: "Bands", Bands: twoBands(5000), Whose: whose, School: school})
+	}
+	home := w.principal.HomeSchool()
+	var invalid *desk.InvalidError
+	for name, c := range map[string]struct {
+		who     roster.Viewer
+		whose   build.Whose
+		school  int64
+		refused string
+	}{
+		"the district's, by itself":           {w.coordinator, "", 0, ""},
+		"a school's, by the district":         {w.coordinator, build.OfSchool, home, ""},
+		"a school's, which is not named":      {w.coordinator, build.OfSchool, 0, "/school"},
+		"a school's, by itself":               {w.principal, "", 0, ""},
+		"another school's":                    {w.principal, build.OfSchool, home + 1, "/whose"},
+		"the district's, by a school":         {w.principal, build.OfDistrict, 0, "/whose"},
+		"one's own":                           {w.principal, build.OfPerson, 0, ""},
+		"one's own, of somebody in the house": {w.coordinator, build.OfPerson, 0, ""},
+	} {
+		set, err := put(c.who, c.whose, c.school)
+		if c.refused != "" {
+			if c.school != home+1 {
+				require.ErrorAs(t, err, &invalid, name)
+				assert.Equal(t, c.refused, invalid.Fields[0].Pointer, name)
+			}
+			require.Error(t, err, name)
+			continue
+		}
+		require.NoError(t, err, name)
+		if c.whose != "" {
+			assert.Equal(t, c.whose, build.WhoseIs(set), name)
+		}
+	}
+
+	own, err := put(w.principal, build.OfPerson, 0)
+	require.NoError(t, err)
+	_, err = w.app.Plans.BandSet(w.ctx, w.coordinator, own.ID)
+	require.ErrorIs(t, err, desk.ErrNotFound, "nobody else's, the district's neither")
+	_, err = w.app.Plans.PutBandSet(w.ctx, w.principal, own.ID, build.BandSetInput{Name: "Bands", Bands: twoBands(5000), Whose: build.OfSchool, Version: own.Version})
+	require.ErrorAs(t, err, &invalid, "it stays whose it is")
+	_, err = w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, build.BandSetInput{Name: "Bands", Bands: twoBands(5000), Whose: build.OfSchool, School: home, Locked: true})
+	require.ErrorAs(t, err, &invalid)
+	assert.Equal(t, "/locked", invalid.Fields[0].Pointer, "a lock is the district's")
+
+	// An assessment that uses it shows its cuts to all who see the assessment.
+	s, err := w.app.Build.StartAssessment(w.ctx, w.principal, outline("With one's own bands"))
+	require.NoError(t, err)
+	s, err = w.app.Build.ChooseBands(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, own.ID)
+	require.NoError(t, err)
+	seen, err := w.app.Build.Sheet(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	require.NotNil(t, seen.BandSet)
+	assert.Equal(t, own.ID, seen.BandSet.ID)
+	_, err = w.app.Build.ChooseBands(w.ctx, w.coordinator, s.Assessment.ID, seen.Assessment.Version, own.ID)
+	require.ErrorIs(t, err, desk.ErrNotFound, "another chooses it for nothing")
 }

@@ -59,6 +59,50 @@ func TestADayThatGoesOn(t *testing.T) {
 	assert.Equal(t, attempt.Scored, over.Attempt.State)
 }
 
+// Who watches a room is told of all that shows there; a student only of the door and of the own work.
+func TestARoomIsPushed(t *testing.T) {
+	w := newWorld(t)
+	w.sent()
+	sitting := w.sittingOf(w.teacher)
+	watch := func(v roster.Viewer) <-chan struct{} {
+		t.Helper()
+		changed, stop, err := w.app.Take.Watch(w.ctx, v, sitting.ID)
+		require.NoError(t, err)
+		t.Cleanup(stop)
+		return changed
+	}
+	teacher, student := watch(w.teacher), watch(w.student)
+	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
+	require.NoError(t, err)
+	assert.True(t, told(teacher))
+	assert.True(t, told(student))
+	begun, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	require.NoError(t, err)
+	assert.True(t, told(teacher), "one has begun")
+	_, err = w.app.Take.SaveAnswers(w.ctx, w.student, begun.Attempt.ID, "", []takeroom.Answered{answer(1, 1, "A")})
+	require.NoError(t, err)
+	assert.True(t, told(teacher), "one has answered")
+	assert.False(t, told(student))
+	_, err = w.app.Take.HandIn(w.ctx, w.student, begun.Attempt.ID)
+	require.NoError(t, err)
+	assert.True(t, told(teacher), "one has handed in")
+	assert.True(t, told(student))
+	_, err = w.app.Take.OfferLate(w.ctx, w.student, begun.Attempt.ID, []takeroom.Answered{answer(2, 2, "B")})
+	require.NoError(t, err)
+	assert.True(t, told(teacher), "something came late")
+	require.NoError(t, w.app.Take.DecideLate(w.ctx, w.teacher, sitting.ID, begun.Attempt.ID, false))
+	assert.True(t, told(teacher))
+}
+
+func told(changed <-chan struct{}) bool {
+	select {
+	case <-changed:
+		return true
+	default:
+		return false
+	}
+}
+
 // The page of directions starts no clock.
 func TestDirectionsStartNoClock(t *testing.T) {
 	w := newWorld(t)

@@ -76,10 +76,26 @@ func TestAPanelOfJudgesSetsCuts(t *testing.T) {
 	require.ErrorIs(t, err, desk.ErrNotFound)
 	require.ErrorIs(t, room.Give(ctx, judges[0], id, 1, []panels.Given{{Value: 50}}), desk.ErrNotFound, "no round is open")
 
-	// The training is no result, and nothing of it is carried on.
+	// The training is no result, and nothing of it is carried on. A judge is told what the chair does, the chair what judges give.
+	_, _, err = room.Watch(ctx, d.someone(roster.Teacher, func(v roster.Viewer) bool {
+		return v.PersonID != ids[0] && v.PersonID != ids[1] && v.PersonID != ids[2]
+	}), id)
+	require.ErrorIs(t, err, desk.ErrNotFound)
+	asJudge, stop, err := room.Watch(ctx, judges[1], id)
+	require.NoError(t, err)
+	defer stop()
+	asChair, stopToo, err := room.Watch(ctx, d.head, id)
+	require.NoError(t, err)
+	defer stopToo()
 	_, err = room.OpenRound(ctx, d.head, id, true)
 	require.NoError(t, err)
+	assert.True(t, told(asJudge))
+	assert.True(t, told(asChair))
 	require.NoError(t, room.Give(ctx, judges[0], id, 1, []panels.Given{{Value: 10}}))
+	assert.False(t, told(asJudge), "what another judge gives is nobody's but the chair's")
+	assert.True(t, told(asChair))
+	require.ErrorAs(t, room.Give(ctx, judges[0], id, 1, []panels.Given{{Value: 101}}), &invalid)
+	assert.False(t, told(asChair), "nothing was given")
 	_, err = room.OpenRound(ctx, d.head, id, false)
 	require.ErrorAs(t, err, &conflict, "one round at a time")
 	_, err = room.MoveRound(ctx, d.head, id, 1, panels.CloseIt)

@@ -41,10 +41,17 @@ func TestCutsOfResultsChange(t *testing.T) {
 	}
 	bands[last].Cut = band.Cut{Raw: &raw, Of: &total}
 
-	weighed, err := d.app.Cuts.Weigh(d.ctx, d.head, id, bands)
+	weighed, err := d.app.Cuts.Weigh(d.ctx, d.head, id, bands, cuts.MostNamed)
 	require.NoError(t, err)
 	require.Positive(t, weighed.Changed)
 	require.Len(t, weighed.Students, weighed.Changed, "each is named")
+	one, err := d.app.Cuts.Weigh(d.ctx, d.head, id, bands, 1)
+	require.NoError(t, err)
+	assert.Equal(t, weighed.Students[:1], one.Students)
+	assert.Equal(t, weighed.Changed, one.Changed)
+	all, err := d.app.Cuts.Weigh(d.ctx, d.head, id, bands, -1)
+	require.NoError(t, err)
+	assert.Equal(t, weighed.Students, all.Students)
 	higher := 0
 	for _, s := range weighed.Schools {
 		higher += s.Higher
@@ -154,6 +161,6 @@ func TestStudentsNearACut(t *testing.T) {
 	}
 	_, err = d.app.Cuts.Recut(d.ctx, school, head.AssessmentID, cuts.Change{Bands: twoBands(5000), Reason: "ours"})
 	assert.ErrorIs(t, err, desk.ErrForbidden, "the assessment is the district's")
-	_, err = d.app.Cuts.Weigh(d.ctx, school, head.AssessmentID, twoBands(5000))
+	_, err = d.app.Cuts.Weigh(d.ctx, school, head.AssessmentID, twoBands(5000), cuts.MostNamed)
 	assert.ErrorIs(t, err, desk.ErrForbidden)
 }

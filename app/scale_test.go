@@ -14,10 +14,14 @@ import (
 	"pineledger/app/cuts"
 	"pineledger/app/desk"
 	"pineledger/app/read"
+	"pineledger/core/attempt"
 	"pineledger/core/band"
+	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
+	"pineledger/store/cutrows"
+	"pineledger/store/sqlite"
 )
 
 // All answers in mathematics come onto one scale; forecasts and items' pages stand on it from then on.
@@ -175,4 +179,54 @@ func TestCutsOnTwinForms(t *testing.T) {
 		assert.InDelta(t, float64(*c.Percent)/float64(twins[0].Total), float64(*other.Percent)/float64(twins[1].Total), 0.05)
 		assert.InDelta(t, float64(*other.Percent), float64(*other.Ability), 300, "they were drawn to be alike")
 	}
+}
+
+// A line that last year's students found harder than this year's is told, on its page too; the others stay where they were.
+func TestADifficultyThatDriftedIsTold(t *testing.T) {
+	d := newDistrictToChange(t)
+	head := d.matrix(d.head, read.MatrixQuery{Limit: 1}).Head
+	forms, err := cutrows.GivenForms(d.ctx, d.store.Reader, "mathematics")
+	require.NoError(t, err)
+	check, err := d.app.FormByID(d.ctx, forms[0].FormID)
+	require.NoError(t, err)
+	moved := -1
+	for i, l := range check.Lines {
+		if slices.ContainsFunc(head.Lines, func(h read.ResultLine) bool { return h.ItemID == l.ItemID }) && l.Item.Step(l.Points) == l.Points {
+			moved = i
+			break
+		}
+	}
+	require.GreaterOrEqual(t, moved, 0, "the check and the benchmark share a line")
+
+	type kept struct {
+		SittingID int64  `db:"sitting_id"`
+		StudentID int64  `db:"student_id"`
+		Credits   []byte `db:"credits"`
+	}
+	var rows []kept
+	require.NoError(t, d.store.Reader.List(d.ctx, &rows, "SELECT x.sitting_id, x.student_id, x.credits FROM result x JOIN attempt t ON t.id = x.attempt_id WHERE t.form_id = ?", forms[0].FormID))
+	require.NoError(t, d.store.Write(d.ctx, func(tx *store.Tx) error {
+		if err := tx.Exec(d.ctx, "UPDATE assessment SET year = '2025–26' WHERE id = (SELECT assessment_id FROM form WHERE id = ?)", forms[0].FormID); err != nil {
+			return err
+		}
+		for i, r := range rows {
+			credits := sqlite.UnpackCredits(r.Credits)
+			if i%4 > 0 { // three of four had it wrong then
+				credits[moved] = attempt.LineCredit{Outcome: item.Wrong}
+			}
+			if err := tx.Exec(d.ctx, "UPDATE result SET credits = ? WHERE sitting_id = ? AND student_id = ?", sqlite.PackCredits(credits), r.SittingID, r.StudentID); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	c, err := d.app.Cuts.Calibrate(d.ctx, d.head, "mathematics", time.Minute)
+	require.NoError(t, err)
+	require.Equal(t, "done", c.State, c.Why)
+	require.Positive(t, c.Drifted)
+	uses, err := d.app.Bank.ItemUses(d.ctx, d.head, check.Lines[moved].ItemID)
+	require.NoError(t, err)
+	require.NotNil(t, uses.Scale[0].Was)
+	assert.Greater(t, *uses.Scale[0].Was, uses.Scale[0].B+0.5, "it was harder")
+	assert.Less(t, c.Drifted, len(check.Lines)/2, "the rest stays where it was")
 }

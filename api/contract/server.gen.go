@@ -37,6 +37,27 @@ func (e BandSetRule) Valid() bool {
 	}
 }
 
+// Defines values for BandSetWhose.
+const (
+	BandSetWhoseDistrict BandSetWhose = "district"
+	BandSetWhosePerson   BandSetWhose = "person"
+	BandSetWhoseSchool   BandSetWhose = "school"
+)
+
+// Valid indicates whether the value is a known member of the BandSetWhose enum.
+func (e BandSetWhose) Valid() bool {
+	switch e {
+	case BandSetWhoseDistrict:
+		return true
+	case BandSetWhosePerson:
+		return true
+	case BandSetWhoseSchool:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BandSetInputRule.
 const (
 	BandSetInputRuleAtLeast BandSetInputRule = "atLeast"
@@ -49,6 +70,27 @@ func (e BandSetInputRule) Valid() bool {
 	case BandSetInputRuleAtLeast:
 		return true
 	case BandSetInputRuleNearest:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BandSetInputWhose.
+const (
+	BandSetInputWhoseDistrict BandSetInputWhose = "district"
+	BandSetInputWhosePerson   BandSetInputWhose = "person"
+	BandSetInputWhoseSchool   BandSetInputWhose = "school"
+)
+
+// Valid indicates whether the value is a known member of the BandSetInputWhose enum.
+func (e BandSetInputWhose) Valid() bool {
+	switch e {
+	case BandSetInputWhoseDistrict:
+		return true
+	case BandSetInputWhosePerson:
+		return true
+	case BandSetInputWhoseSchool:
 		return true
 	default:
 		return false
@@ -1079,10 +1121,16 @@ type BandSet struct {
 	// Least Two decimal places at most.
 	Least Points `json:"least"`
 
+	// LockedAt When; absent where it was locked before that was kept.
+	LockedAt *time.Time `json:"lockedAt,omitempty"`
+
 	// LockedBy Who of the district locked it; empty where schools may have other cuts.
 	LockedBy  string `json:"lockedBy"`
 	MayChange bool   `json:"mayChange"`
 	Name      string `json:"name"`
+
+	// Of The school or the person; empty for the district.
+	Of string `json:"of"`
 
 	// Own The bands are this assessment's own, in the place of the set's.
 	Own     bool   `json:"own"`
@@ -1093,10 +1141,11 @@ type BandSet struct {
 	Rule    BandSetRule `json:"rule"`
 
 	// Stands The version whose bands these are.
-	Stands  int    `json:"stands"`
-	Subject string `json:"subject"`
-	Uses    int    `json:"uses"`
-	Version int    `json:"version"`
+	Stands  int          `json:"stands"`
+	Subject string       `json:"subject"`
+	Uses    int          `json:"uses"`
+	Version int          `json:"version"`
+	Whose   BandSetWhose `json:"whose"`
 
 	// Why Why it fits, such as "for mathematics, grade 6".
 	Why  string `json:"why"`
@@ -1105,6 +1154,9 @@ type BandSet struct {
 
 // BandSetRule defines model for BandSet.Rule.
 type BandSetRule string
+
+// BandSetWhose defines model for BandSet.Whose.
+type BandSetWhose string
 
 // BandSetInput defines model for BandSetInput.
 type BandSetInput struct {
@@ -1124,7 +1176,11 @@ type BandSetInput struct {
 	// Purpose Empty for any.
 	Purpose *string          `json:"purpose,omitempty"`
 	Rule    BandSetInputRule `json:"rule"`
+	School  *Id              `json:"school,omitempty"`
 	Subject string           `json:"subject"`
+
+	// Whose Whose a new set is; that of who makes it where it is left out. A set stays whose it is.
+	Whose *BandSetInputWhose `json:"whose,omitempty"`
 
 	// Year The school year; empty for any.
 	Year *string `json:"year,omitempty"`
@@ -1132,6 +1188,9 @@ type BandSetInput struct {
 
 // BandSetInputRule defines model for BandSetInput.Rule.
 type BandSetInputRule string
+
+// BandSetInputWhose Whose a new set is; that of who makes it where it is left out. A set stays whose it is.
+type BandSetInputWhose string
 
 // BandSetUse defines model for BandSetUse.
 type BandSetUse struct {
@@ -2749,6 +2808,7 @@ type Offers struct {
 // OfficialChoice defines model for OfficialChoice.
 type OfficialChoice struct {
 	Band  string `json:"band"`
+	Cut   Cut    `json:"cut"`
 	Grade string `json:"grade"`
 
 	// Here The raw score that it comes to on this form.
@@ -3141,7 +3201,10 @@ type PartStatus string
 type Passage struct {
 	Body       string `json:"body"`
 	Identifier string `json:"identifier"`
-	Title      string `json:"title"`
+
+	// Language A code of BCP 47; absent where it is not known.
+	Language *string `json:"language,omitempty"`
+	Title    string  `json:"title"`
 }
 
 // PassageDetail defines model for PassageDetail.
@@ -3683,6 +3746,9 @@ type Shown struct {
 	Body []Block `json:"body"`
 	Kind string  `json:"kind"`
 
+	// Language Of the body, a code of BCP 47; absent where it is not known.
+	Language *string `json:"language,omitempty"`
+
 	// Variants The same in more languages.
 	Variants *[]ShownVariant `json:"variants,omitempty"`
 }
@@ -4158,6 +4224,11 @@ type PutCutsParams struct {
 
 // PutCutsJSONBodyRule defines parameters for PutCuts.
 type PutCutsJSONBodyRule string
+
+// ExportMovedJSONBody defines parameters for ExportMoved.
+type ExportMovedJSONBody struct {
+	Bands []Band `json:"bands"`
+}
 
 // WeighRecutJSONBody defines parameters for WeighRecut.
 type WeighRecutJSONBody struct {
@@ -5200,6 +5271,9 @@ type PutCutsJSONRequestBody PutCutsJSONBody
 // RecutJSONRequestBody defines body for Recut for application/json ContentType.
 type RecutJSONRequestBody = CutsChange
 
+// ExportMovedJSONRequestBody defines body for ExportMoved for application/json ContentType.
+type ExportMovedJSONRequestBody ExportMovedJSONBody
+
 // WeighRecutJSONRequestBody defines body for WeighRecut for application/json ContentType.
 type WeighRecutJSONRequestBody WeighRecutJSONBody
 
@@ -5442,6 +5516,9 @@ type ServerInterface interface {
 	// Recut Give results other cuts. What was computed with the cuts before is kept.
 	// (POST /assessments/{id}/cuts-of-record)
 	Recut(ctx *echo.Context, id Id) error
+	// ExportMoved All students whose band would be another if results had other cuts, as far as one may see them. Nothing is kept.
+	// (POST /assessments/{id}/cuts-of-record/moved.csv)
+	ExportMoved(ctx *echo.Context, id Id) error
 	// WeighRecut Who would move from which band to which if results had other cuts. Nothing is kept.
 	// (POST /assessments/{id}/cuts-of-record/weigh)
 	WeighRecut(ctx *echo.Context, id Id) error
@@ -6377,6 +6454,22 @@ func (w *ServerInterfaceWrapper) Recut(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.Recut(ctx, id)
+	return err
+}
+
+// ExportMoved converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportMoved(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportMoved(ctx, id)
 	return err
 }
 
@@ -11487,6 +11580,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.CutsHistory, options.OperationMiddlewares["cutsHistory"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record", wrapper.Recut, options.OperationMiddlewares["recut"]...)
 	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record/weigh", wrapper.WeighRecut, options.OperationMiddlewares["weighRecut"]...)
+	router.POST(options.BaseURL+"/assessments/:id/cuts-of-record/moved.csv", wrapper.ExportMoved, options.OperationMiddlewares["exportMoved"]...)
 	router.GET(options.BaseURL+"/assessments/:id/near-cuts.csv", wrapper.ExportNearCuts, options.OperationMiddlewares["exportNearCuts"]...)
 	router.GET(options.BaseURL+"/assessments/:id/near-cuts", wrapper.ListNearCuts, options.OperationMiddlewares["listNearCuts"]...)
 	router.POST(options.BaseURL+"/assessments/:id/seal", wrapper.SealAssessment, options.OperationMiddlewares["sealAssessment"]...)
@@ -12035,6 +12129,60 @@ type RecutdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RecutdefaultApplicationProblemPlusJSONResponse) VisitRecutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportMovedRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ExportMovedJSONRequestBody
+}
+
+type ExportMovedResponseObject interface {
+	VisitExportMovedResponse(w http.ResponseWriter) error
+}
+
+type ExportMoved200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportMoved200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportMoved200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportMoved200TextcsvResponse) VisitExportMovedResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportMoveddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportMoveddefaultApplicationProblemPlusJSONResponse) VisitExportMovedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19399,6 +19547,9 @@ type StrictServerInterface interface {
 	// Recut Give results other cuts. What was computed with the cuts before is kept.
 	// (POST /assessments/{id}/cuts-of-record)
 	Recut(ctx context.Context, request RecutRequestObject) (RecutResponseObject, error)
+	// ExportMoved All students whose band would be another if results had other cuts, as far as one may see them. Nothing is kept.
+	// (POST /assessments/{id}/cuts-of-record/moved.csv)
+	ExportMoved(ctx context.Context, request ExportMovedRequestObject) (ExportMovedResponseObject, error)
 	// WeighRecut Who would move from which band to which if results had other cuts. Nothing is kept.
 	// (POST /assessments/{id}/cuts-of-record/weigh)
 	WeighRecut(ctx context.Context, request WeighRecutRequestObject) (WeighRecutResponseObject, error)
@@ -20451,6 +20602,54 @@ func (sh *strictHandler) Recut(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(RecutResponseObject); ok {
 		return validResponse.VisitRecutResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportMoved operation middleware
+func (sh *strictHandler) ExportMoved(ctx *echo.Context, id Id) error {
+	var request ExportMovedRequestObject
+
+	request.Id = id
+
+	var body ExportMovedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportMoved(ctx.Request().Context(), request.(ExportMovedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportMoved")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportMovedResponseObject); ok {
+		return validResponse.VisitExportMovedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -14,10 +14,34 @@ import (
 	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/buildrows"
+	"pineledger/store/officerows"
 )
+
+// Whose a band set is: it is seen by all who build, by those of a school and the district, or by one person.
+type Whose string
+
+const (
+	OfDistrict Whose = "district"
+	OfSchool   Whose = "school"
+	OfPerson   Whose = "person"
+)
+
+// WhoseIs tells whose a set is.
+func WhoseIs(s buildrows.BandSet) Whose {
+	switch {
+	case s.Alone:
+		return OfPerson
+	case s.SchoolID > 0:
+		return OfSchool
+	}
+	return OfDistrict
+}
 
 // BandSetInput is what a person types of a band set.
 type BandSetInput struct {
+	// Whose is "" for that of who makes the set: their school's, or the district's. A set stays whose it is.
+	Whose   Whose
+	School  int64 // of a school's set made by the district; 0 for one's own
 	Name    string
 	Subject string // "" for any
 	Grades  []string
@@ -56,7 +80,7 @@ func (a *Plans) BandSets(ctx context.Context, v roster.Viewer, assessment int64)
 	}
 	out := []OfferedSet{}
 	for _, s := range sets {
-		if !v.MaySee(owned(s)) {
+		if !v.MaySee(s.Owned()) {
 			continue
 		}
 		offered := OfferedSet{BandSet: s}
@@ -86,14 +110,10 @@ func scopeOf(row buildrows.Assessment) band.Scope {
 	return band.Scope{Subject: row.Subject, Grades: row.Grades, Course: row.Course, Year: row.Year, Purpose: row.Purpose}
 }
 
-func owned(s buildrows.BandSet) roster.Owned {
-	return roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID}
-}
-
 // bandSet gives a set that a viewer may see.
 func bandSet(ctx context.Context, r store.Reader, v roster.Viewer, id int64) (buildrows.BandSet, error) {
 	s, err := buildrows.BandSetByID(ctx, r, id)
-	if err == nil && !v.MaySee(owned(s)) {
+	if err == nil && !v.MaySee(s.Owned()) {
 		err = desk.ErrNotFound
 	}
 	return s, err
@@ -136,18 +156,25 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		s := buildrows.BandSet{ID: id, SchoolID: v.HomeSchool(), OwnerID: v.PersonID}
 		var before any
 		var old buildrows.BandSet
-		if id > 0 {
+		if id == 0 {
+			if err := in.belong(ctx, tx.Reader, v, &s); err != nil {
+				return err
+			}
+		} else {
 			var err error
 			if old, err = bandSet(ctx, tx.Reader, v, id); err != nil {
 				return err
 			}
-			if !v.MayChange(owned(old)) {
+			if !v.MayChange(old.Owned()) {
 				return desk.ErrForbidden
 			}
 			if old.Version != in.Version {
 				return desk.StaleBy(old.ChangedBy)
 			}
 			s, before = old, old.Bands
+			if in.Whose != "" && in.Whose != WhoseIs(old) {
+				return desk.Invalid("/whose", "A set stays whose it is. Copy it for somebody else.")
+			}
 		}
 		if err := in.check(); err != nil {
 			return err
@@ -165,10 +192,12 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 		case in.Locked == (s.LockedBy != ""):
 		case !v.Scope().District:
 			return desk.Invalid("/locked", "Only the district can lock or unlock a band set.")
+		case in.Locked && WhoseIs(s) != OfDistrict:
+			return desk.Invalid("/locked", "Only a set of the district can be locked for its schools. Copy this one for the district.")
 		case in.Locked:
-			s.LockedBy = v.Name
+			s.LockedBy, s.LockedAt = v.Name, new(s.ChangedAt)
 		default:
-			s.LockedBy = ""
+			s.LockedBy, s.LockedAt = "", nil
 		}
 		name, err := "bandSet.change", error(nil)
 		if id == 0 {
@@ -188,6 +217,29 @@ func (a *Plans) PutBandSet(ctx context.Context, v roster.Viewer, id int64, in Ba
 	return buildrows.BandSetByID(ctx, a.Store.Reader, id)
 }
 
+// belong says whose a new set is.
+func (in *BandSetInput) belong(ctx context.Context, r store.Reader, v roster.Viewer, s *buildrows.BandSet) error {
+	switch in.Whose {
+	case "":
+		return nil
+	case OfPerson:
+		s.Alone = true
+	case OfSchool:
+		if s.SchoolID = cmp.Or(in.School, s.SchoolID); s.SchoolID == 0 {
+			return desk.Invalid("/school", "Choose the school that the set belongs to.")
+		}
+		if _, err := officerows.SchoolNamed(ctx, r, s.SchoolID); err != nil {
+			return err
+		}
+	case OfDistrict:
+		s.SchoolID = 0
+	}
+	if !v.MaySend(s.Owned()) {
+		return desk.Invalid("/whose", "You can make band sets for yourself and for your school. Ask a district coordinator for one of the district.")
+	}
+	return nil
+}
+
 // RetireBandSet takes a set out of what is offered, or offers it again. Where it is used it stays.
 func (a *Plans) RetireBandSet(ctx context.Context, v roster.Viewer, id int64, retired bool) (buildrows.BandSet, error) {
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
@@ -195,7 +247,7 @@ func (a *Plans) RetireBandSet(ctx context.Context, v roster.Viewer, id int64, re
 		switch {
 		case err != nil:
 			return err
-		case !v.MayChange(owned(s)):
+		case !v.MayChange(s.Owned()):
 			return desk.ErrForbidden
 		case s.Retired == retired:
 			return nil

@@ -129,7 +129,7 @@ func mayLeaveLocked(ctx context.Context, r store.Reader, v roster.Viewer, row bu
 	var locked *buildrows.BandSet
 	var nearest band.Match
 	for i, s := range sets {
-		if m := s.Scope().For(scopeOf(row)); s.LockedBy != "" && !s.Retired && (s.Least > 0) == mastery && v.MaySee(owned(s)) && m.Fits && (locked == nil || m.How > nearest.How) {
+		if m := s.Scope().For(scopeOf(row)); s.LockedBy != "" && !s.Retired && (s.Least > 0) == mastery && v.MaySee(s.Owned()) && m.Fits && (locked == nil || m.How > nearest.How) {
 			locked, nearest = &sets[i], m
 		}
 	}

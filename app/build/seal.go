@@ -98,7 +98,7 @@ func FormOf(ctx context.Context, tx store.Reader, row buildrows.Assessment) (for
 	identifier := map[int64]string{}
 	for _, p := range passages {
 		identifier[p.ID] = p.Identifier
-		f.Passages = append(f.Passages, form.Passage{Identifier: p.Identifier, Title: p.Title, Body: p.Body})
+		f.Passages = append(f.Passages, form.Passage{Identifier: p.Identifier, Title: p.Title, Body: p.Body, Language: p.Language})
 	}
 	var codes []string
 	for _, l := range lines {
@@ -107,7 +107,7 @@ func FormOf(ctx context.Context, tx store.Reader, row buildrows.Assessment) (for
 			return f, err
 		}
 		line := form.Line{Identifier: l.Identifier, ItemID: l.ItemID, VersionID: l.ID, Version: l.Number, Points: points.Points(l.Points),
-			Standards: strings.Fields(l.Standards), Passage: identifier[l.PassageID], Depth: l.Depth, Part: l.Part, Pool: l.Pool, Item: it}
+			Standards: strings.Fields(l.Standards), Passage: identifier[l.PassageID], Depth: l.Depth, Part: l.Part, Pool: l.Pool, Language: l.Language, Item: it}
 		if l.Difficulty != nil {
 			d := int(*l.Difficulty)
 			line.Difficulty = &d

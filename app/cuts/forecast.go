@@ -122,7 +122,7 @@ func (a *Cuts) Forecast(ctx context.Context, v roster.Viewer, id int64, q Questi
 	if err != nil {
 		return Forecast{}, err
 	}
-	out := Forecast{Off: official.Differing(cuts, rule, tables), Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p, q.School > 0), Groups: p.groups}
+	out := Forecast{Off: official.Differing(cuts, rule, sheet.Conversion, tables), Cuts: cuts, Known: p.known, Students: p.students, Placed: p.placed, SmallOnes: p.small, Because: because(p, q.School > 0), Groups: p.groups}
 	if out.Sources, err = a.sources(ctx, bands); err != nil {
 		return out, err
 	}

@@ -93,7 +93,7 @@ type Moved struct {
 	Beyond   int     // results outside the scope
 	Waiting  int     // for a reader: they have no band yet and get theirs by the new cuts
 	Schools  []MovedSchool
-	Students []MovedStudent // the first of them
+	Students []MovedStudent // as many as were asked for
 	Changed  int            // in scope
 }
 
@@ -116,8 +116,9 @@ const MostNamed = 500
 // everywhere is the scope of what a change of record touches, whoever makes it.
 var everywhere = roster.Scope{District: true}
 
-// Weigh tells who would move from which band to which if an assessment's results had other cuts. Nothing is kept.
-func (a *Cuts) Weigh(ctx context.Context, v roster.Viewer, id int64, bands []band.Band) (Moved, error) {
+// Weigh tells who would move from which band to which if an assessment's results had other cuts. It names so many students at most,
+// -1 for all. Nothing is kept.
+func (a *Cuts) Weigh(ctx context.Context, v roster.Viewer, id int64, bands []band.Band, most int) (Moved, error) {
 	sheet, err := a.sheet(ctx, v, id)
 	if err != nil {
 		return Moved{}, err
@@ -141,7 +142,7 @@ func (a *Cuts) Weigh(ctx context.Context, v roster.Viewer, id int64, bands []ban
 		return out, err
 	}
 	out.Beyond, out.Changed = all-out.Results, otherBand(out.Moves)
-	out.Students, err = a.who(ctx, v.Scope(), sheet.Form.ID, before.cuts, after.cuts)
+	out.Students, err = a.who(ctx, v.Scope(), sheet.Form.ID, before.cuts, after.cuts, most)
 	return out, err
 }
 
@@ -228,9 +229,9 @@ func (a *Cuts) moved(ctx context.Context, scope roster.Scope, formID int64, befo
 	return results, schools, moves, err
 }
 
-// who names, in a scope, the first students whose band would be another.
-func (a *Cuts) who(ctx context.Context, scope roster.Scope, formID int64, before, after band.Cuts) ([]MovedStudent, error) {
-	held, _, err := a.held(ctx, scope, formID, MostNamed, func(raw points.Points) bool {
+// who names, in a scope, students whose band would be another, so many at most, -1 for all.
+func (a *Cuts) who(ctx context.Context, scope roster.Scope, formID int64, before, after band.Cuts, most int) ([]MovedStudent, error) {
+	held, _, err := a.held(ctx, scope, formID, most, func(raw points.Points) bool {
 		from, to := of(before, raw), of(after, raw)
 		return from != to
 	})

@@ -19,6 +19,7 @@ import (
 	"pineledger/core/points"
 	"pineledger/core/predict"
 	"pineledger/core/roster"
+	"pineledger/run/events"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
@@ -30,10 +31,13 @@ type Panels struct {
 	*desk.Desk
 	plans *build.Plans
 	cuts  *cuts.Cuts
+	told  *events.Hub // who has a panel open
 }
 
 // New opens the room.
-func New(d *desk.Desk, p *build.Plans, c *cuts.Cuts) *Panels { return &Panels{d, p, c} }
+func New(d *desk.Desk, p *build.Plans, c *cuts.Cuts) *Panels {
+	return &Panels{d, p, c, events.New()}
+}
 
 // Bounds of a panel.
 const (

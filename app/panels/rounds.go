@@ -28,6 +28,7 @@ func (a *Panels) lead(ctx context.Context, v roster.Viewer, id int64, change fun
 	if err != nil {
 		return Opened{}, err
 	}
+	a.told.Changed(led(id))
 	return a.Open(ctx, v, id)
 }
 

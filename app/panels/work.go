@@ -108,9 +108,18 @@ func (a *Panels) Work(ctx context.Context, v roster.Viewer, id int64) (Work, err
 // Given is one rating or mark that a judge gives; Value is panel.None to take it back.
 type Given struct{ Cut, Line, Value int }
 
+// work writes what a judge gives, and tells who leads the panel.
+func (a *Panels) work(ctx context.Context, id int64, give func(*store.Tx) error) error {
+	err := a.Store.Write(ctx, give)
+	if err == nil {
+		a.told.Changed(worked(id))
+	}
+	return err
+}
+
 // Give keeps ratings or marks of a judge in the round that is open.
 func (a *Panels) Give(ctx context.Context, v roster.Viewer, id int64, round int, given []Given) error {
-	return a.Store.Write(ctx, func(tx *store.Tx) error {
+	return a.work(ctx, id, func(tx *store.Tx) error {
 		o, err := a.atWork(ctx, tx, v, id, round)
 		if err != nil {
 			return err
@@ -160,7 +169,7 @@ func (a *Panels) atWork(ctx context.Context, tx *store.Tx, v roster.Viewer, id i
 
 // PutDone says that a judge is done with a round, or goes on. Only whole work can be done; the ledger keeps its digest.
 func (a *Panels) PutDone(ctx context.Context, v roster.Viewer, id int64, round int, done bool) error {
-	return a.Store.Write(ctx, func(tx *store.Tx) error {
+	return a.work(ctx, id, func(tx *store.Tx) error {
 		o, err := a.atWork(ctx, tx, v, id, round)
 		if err != nil {
 			return err
@@ -200,7 +209,7 @@ func (a *Panels) PutNote(ctx context.Context, v roster.Viewer, id int64, line in
 	if len([]rune(words)) > mostNote {
 		return desk.Invalid("/words", "A note has at most %d letters.", mostNote)
 	}
-	return a.Store.Write(ctx, func(tx *store.Tx) error {
+	return a.work(ctx, id, func(tx *store.Tx) error {
 		o, _, err := a.judging(ctx, tx.Reader, v, id)
 		if err == nil && (line < -1 || line >= len(o.form.Lines)) {
 			err = desk.ErrNotFound

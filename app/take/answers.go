@@ -67,7 +67,7 @@ func (a *Take) SaveAnswers(ctx context.Context, v roster.Viewer, id int64, devic
 	if len(rows) == 0 {
 		return out, nil
 	}
-	return out, a.keepAnswers(ctx, id, now, rows)
+	return out, a.keepAnswers(ctx, live.row.SittingID, id, now, rows)
 }
 
 // take checks an answer against its line.
@@ -87,12 +87,15 @@ func (l *liveAttempt) take(answer Answered) (takerows.Answer, error) {
 	return kept, nil
 }
 
-// keepAnswers returns when the answers are on disk. What was handed in meanwhile
+// keepAnswers returns when the answers of an attempt in a sitting are on disk. What was handed in meanwhile
 // takes no more.
-func (a *Take) keepAnswers(ctx context.Context, id int64, now time.Time, rows []takerows.Answer) error {
+func (a *Take) keepAnswers(ctx context.Context, sitting, id int64, now time.Time, rows []takerows.Answer) error {
 	err := a.Store.SaveAnswers(ctx, id, store.Millis(now), rows)
 	if errors.Is(err, store.ErrAttemptClosed) {
 		return desk.Conflict("%s", desk.Sentence(attempt.ErrHandedIn.Error()))
+	}
+	if err == nil {
+		a.roomChanged(sitting)
 	}
 	return err
 }

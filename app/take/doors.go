@@ -92,12 +92,13 @@ func (a *Take) MoveDoor(ctx context.Context, v roster.Viewer, id int64, to attem
 	return a.Room(ctx, v, id)
 }
 
-// Watch tells staff in whose scope it is that the door of a sitting has moved, and a
-// student with a seat also that their own work was handed in. End it with stop.
+// Watch tells staff in whose scope it is that the door of a sitting has moved or its room looks otherwise, and a
+// student with a seat that the door has moved or their own work was handed in. End it with stop.
 func (a *Take) Watch(ctx context.Context, v roster.Viewer, id int64) (changed <-chan struct{}, stop func(), err error) {
 	watched := []events.Thing{{Kind: "sitting", ID: id}}
 	if v.IsStaff() {
 		_, err = giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), id)
+		watched = append(watched, events.Thing{Kind: "room", ID: id})
 	} else {
 		_, err = a.mine(ctx, v, id)
 		watched = append(watched, events.Thing{Kind: "student", ID: v.PersonID})

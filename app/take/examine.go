@@ -109,7 +109,7 @@ func (a *Take) recordView(ctx context.Context, id int64) (RecordView, error) {
 	lines := recordedLines(f.Lines, row.Given())
 	for _, n := range lines {
 		it := f.Lines[n-1].Item
-		l := RecordLine{Line: n, Shown: it.Shown(), Directions: it.Directions, Right: it.KeyShort()}
+		l := RecordLine{Line: n, Shown: it.Shown(f.Lines[n-1].Language), Directions: it.Directions, Right: it.KeyShort()}
 		if answer, ok := kept[n]; ok {
 			if given := it.ResponseShort(answer.Response.V); len(given) == 1 {
 				l.Recorded = given[0]
@@ -168,7 +168,7 @@ func (a *Take) RecordAnswer(ctx context.Context, v roster.Viewer, sitting, stude
 	}
 	kept := takerows.Answer{Line: line, Number: number}
 	kept.Response.V = response
-	return now, a.keepAnswers(ctx, s.AttemptID, now, []takerows.Answer{kept})
+	return now, a.keepAnswers(ctx, sitting, s.AttemptID, now, []takerows.Answer{kept})
 }
 
 // HandInRecorded ends a child's attempt and scores it.

@@ -78,6 +78,7 @@ func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt
 	a.live.forget(row.ID)
 	a.hall.Leave(row.ID)
 	a.told.Changed(events.Thing{Kind: "student", ID: row.StudentID})
+	a.roomChanged(row.SittingID)
 	if errors.Is(err, store.ErrStale) {
 		return nil // handed in meanwhile
 	}

@@ -91,6 +91,9 @@ func (a *Take) OfferLate(ctx context.Context, v roster.Viewer, id int64, answers
 		}
 		return err
 	})
+	if err == nil {
+		a.roomChanged(row.SittingID)
+	}
 	return waiting, err
 }
 
@@ -168,7 +171,7 @@ func (a *Take) DecideLate(ctx context.Context, v roster.Viewer, sitting, id int6
 	if err != nil {
 		return err
 	}
-	return a.Store.Write(ctx, func(tx *store.Tx) error {
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
 		f, err := a.FormOfRecord(ctx, tx.Reader, row.FormID)
 		if err != nil {
 			return err
@@ -197,6 +200,10 @@ func (a *Take) DecideLate(ctx context.Context, v roster.Viewer, sitting, id int6
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: LateAct, Thing: "attempt", ID: id, Title: fmt.Sprintf("%s, %s", row.Title, row.Student), After: note})
 	})
+	if err == nil {
+		a.roomChanged(sitting)
+	}
+	return err
 }
 
 // scoreLate adds the scoring of an attempt with all late answers over those that were handed in.

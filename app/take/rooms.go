@@ -24,3 +24,6 @@ type Take struct {
 func New(d *desk.Desk) *Take {
 	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New(), met: newDevices()}
 }
+
+// roomChanged tells staff who watch a sitting that its room looks otherwise.
+func (a *Take) roomChanged(sitting int64) { a.told.Changed(events.Thing{Kind: "room", ID: sitting}) }

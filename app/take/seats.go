@@ -51,5 +51,6 @@ func (a *Take) Seat(ctx context.Context, v roster.Viewer, sitting, student int64
 		return Room{}, err
 	}
 	a.told.Changed(events.Thing{Kind: "student", ID: student})
+	a.roomChanged(sitting)
 	return a.Room(ctx, v, sitting)
 }

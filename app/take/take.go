@@ -147,6 +147,9 @@ func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSit
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: BeginAct, Thing: "attempt", ID: id, Title: row.Title + ", " + row.Student})
 	})
+	if err == nil {
+		a.roomChanged(s.ID)
+	}
 	return id, err
 }
 
@@ -192,7 +195,7 @@ func (t *TakeView) give(f form.Form, given []int) {
 	t.Document, t.Parts = f.Document, f.Parts
 	for i, l := range f.Lines {
 		if given == nil || slices.Contains(given, i) {
-			t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: l.Item.Shown(), Passage: l.Passage})
+			t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: l.Item.Shown(l.Language), Passage: l.Passage})
 		}
 	}
 	for _, p := range f.Passages {

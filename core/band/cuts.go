@@ -139,7 +139,7 @@ func Compute(f Form) (Cuts, error) {
 	out := Cuts{Total: total, Grain: grain}
 	for i, b := range f.Bands {
 		start := Start{Name: b.Name}
-		if raw, ok := rawCut(b.Cut, f, total, grain); ok || i == 0 {
+		if raw, ok := b.Cut.On(total, grain, f.Rule, f.Conversion); ok || i == 0 {
 			tenths := points.Tenths(raw, total)
 			start.Raw, start.PercentTenths = &raw, &tenths
 			start.Scale = ScaleOf(f.Conversion, raw)
@@ -254,15 +254,15 @@ func checkCut(place string, c Cut, hasConversion bool) error {
 	return nil
 }
 
-// rawCut gives the raw score where a cut lies; ok is false where no score reaches it.
-func rawCut(c Cut, f Form, total, grain points.Points) (raw points.Points, ok bool) {
+// On gives the raw score at which the cut lies on a form of that total and grain; ok is false where no score reaches it.
+func (c Cut) On(total, grain points.Points, rule Rule, conversion []Conversion) (raw points.Points, ok bool) {
 	switch {
 	case c.Percent != nil:
-		return percentCut(*c.Percent, total, grain, f.Rule), true
+		return percentCut(*c.Percent, total, grain, rule), true
 	case c.Raw != nil:
 		return *c.Raw, true
 	case c.Scale != nil:
-		for _, row := range f.Conversion {
+		for _, row := range conversion {
 			if row.Scale >= *c.Scale {
 				return row.Raw, true
 			}

@@ -3,6 +3,7 @@
 package form
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 
@@ -55,11 +56,12 @@ type Line struct {
 	Version    int           `json:"version"`
 	Points     points.Points `json:"points"`
 	Standards  []string      `json:"standards"`
-	Passage    string        `json:"passage"`        // identifier, "" without one
-	Difficulty *int          `json:"difficulty"`     // thousandths; nil for not known
-	Depth      int           `json:"depth"`          // 0 for not set
-	Part       int           `json:"part,omitempty"` // counted from 1, 0 for none
-	Pool       int           `json:"pool,omitempty"` // counted from 1, 0 for none
+	Passage    string        `json:"passage"`            // identifier, "" without one
+	Difficulty *int          `json:"difficulty"`         // thousandths; nil for not known
+	Depth      int           `json:"depth"`              // 0 for not set
+	Part       int           `json:"part,omitempty"`     // counted from 1, 0 for none
+	Pool       int           `json:"pool,omitempty"`     // counted from 1, 0 for none
+	Language   string        `json:"language,omitempty"` // of the item, a code of BCP 47; Read fills in the form's where a form says none
 	Item       item.Item     `json:"item"`
 }
 
@@ -68,6 +70,7 @@ type Passage struct {
 	Identifier string `json:"identifier"`
 	Title      string `json:"title"`
 	Body       string `json:"body"`
+	Language   string `json:"language,omitempty"` // as of Line
 }
 
 // Standard is a node of the tree that the lines are aligned to.
@@ -85,6 +88,12 @@ func Read(document []byte) (Form, error) {
 	}
 	if f.Schema != Schema {
 		return f, fmt.Errorf("sealed form has schema %d; this program reads %d", f.Schema, Schema)
+	}
+	for i, l := range f.Lines {
+		f.Lines[i].Language = cmp.Or(l.Language, f.Language)
+	}
+	for i, p := range f.Passages {
+		f.Passages[i].Language = cmp.Or(p.Language, f.Language)
 	}
 	return f, nil
 }

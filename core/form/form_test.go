@@ -73,6 +73,10 @@ func TestSealedDocumentsAreReadBack(t *testing.T) {
 	again, err := json.Marshal(back)
 	require.NoError(t, err)
 	assert.JSONEq(t, string(data), string(again))
+	// What was sealed before lines and passages said their language is in the form's.
+	f, err := form.Read([]byte(`{"schema":1,"language":"es","lines":[{"item":{}},{"language":"en","item":{}}],"passages":[{},{"language":"en"}]}`))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"es", "en", "es", "en"}, []string{f.Lines[0].Language, f.Lines[1].Language, f.Passages[0].Language, f.Passages[1].Language})
 	_, err = form.Read([]byte(`{"schema":2}`))
 	assert.ErrorContains(t, err, "schema 2")
 }

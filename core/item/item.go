@@ -403,13 +403,14 @@ func (it Item) KeyShort() string {
 // no credit rule and no directions can travel with it.
 type Shown struct {
 	Kind     Kind      `json:"kind"`
+	Language string    `json:"language,omitempty"` // of Body, a code of BCP 47; "" for not known
 	Body     []Block   `json:"body"`
 	Variants []Variant `json:"variants,omitempty"`
 }
 
-// Shown gives the student's side of an item.
-func (it Item) Shown() Shown {
-	out := Shown{Kind: it.Kind, Body: it.Body}
+// Shown gives the student's side of an item that is written in a language, "" for not known.
+func (it Item) Shown(language string) Shown {
+	out := Shown{Kind: it.Kind, Language: language, Body: it.Body}
 	for _, v := range it.Variants {
 		out.Variants = append(out.Variants, Variant{Language: v.Language, Body: v.Body})
 	}

@@ -155,14 +155,37 @@ type Choice struct {
 	Table int64
 	Cut
 	Here points.Points // the raw score on the form
+	As   band.Cut      // as the form takes it; it names its row
 }
 
-// Differing finds the cuts of a form that equal no official cut, by rule, of the tables that are for it.
-func Differing(cuts band.Cuts, rule band.Rule, tables []Table) []Off {
+// taken is an official cut as a form takes it, so that it follows where lines change: on the scale where the form's scores are
+// converted, else as its share of the points. A share has two decimals; where neither way gives the exact share's score, it is that score.
+func (c Choice) taken(cuts band.Cuts, rule band.Rule, conversion []band.Conversion) band.Cut {
+	share := points.Points(10_000 * int64(c.Raw) / int64(c.Of))
+	ways := []band.Cut{{Percent: &share}, {Percent: new(share + 1)}}
+	if c.Scale != nil && len(conversion) > 0 {
+		ways = slices.Insert(ways, 0, band.Cut{Scale: c.Scale})
+	}
+	out := band.Cut{Raw: &c.Here, Of: new(cuts.Total)}
+	for _, way := range ways {
+		if raw, ok := way.On(cuts.Total, cuts.Grain, rule, conversion); ok && raw == c.Here {
+			out = way
+			break
+		}
+	}
+	out.Source = &band.Source{Table: c.Table, Raw: c.Raw}
+	return out
+}
+
+// Differing finds the cuts of a form that equal no official cut, by rule, of the tables that are for it. conversion is the form's
+// own, nil for none.
+func Differing(cuts band.Cuts, rule band.Rule, conversion []band.Conversion, tables []Table) []Off {
 	var choices []Choice
 	for _, t := range tables {
 		for _, c := range t.Cuts() {
-			choices = append(choices, Choice{t.Key, t.ID, c, c.On(cuts.Total, cuts.Grain, rule)})
+			choice := Choice{Key: t.Key, Table: t.ID, Cut: c, Here: c.On(cuts.Total, cuts.Grain, rule)}
+			choice.As = choice.taken(cuts, rule, conversion)
+			choices = append(choices, choice)
 		}
 	}
 	if len(choices) == 0 {

@@ -106,6 +106,7 @@ func (v Viewer) MayReadLedger() bool { return v.holds(DistrictCoordinator) }
 type Owned struct {
 	OwnerID  int64 // 0: nobody's
 	SchoolID int64 // 0: the district's
+	Alone    bool  // its owner's and nobody else's, whatever the school
 	Shares   []Share
 }
 
@@ -146,6 +147,9 @@ func (v Viewer) shared(o Owned, lets func(Share) bool) bool {
 // district's, and those of their own school.
 func (v Viewer) seesByPost(o Owned) bool {
 	s := v.Scope()
+	if o.Alone {
+		return v.MayBuild() && o.OwnerID == v.PersonID
+	}
 	return v.MayBuild() && (s.District || o.SchoolID == 0 || slices.Contains(s.Schools, o.SchoolID))
 }
 
@@ -165,6 +169,9 @@ func (v Viewer) MayChange(o Owned) bool {
 // it is shared; who edits it too does not.
 func (v Viewer) MaySend(o Owned) bool {
 	s := v.Scope()
+	if o.Alone {
+		return v.MayBuild() && o.OwnerID == v.PersonID
+	}
 	return s.District || o.SchoolID != 0 && v.MayBuild() && slices.Contains(s.Schools, o.SchoolID)
 }
 

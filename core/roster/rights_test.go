@@ -59,6 +59,33 @@ func TestSchoolCoordinatorsChangeTheirOwnSchoolsThings(t *testing.T) {
 	assert.False(t, teacher.MaySee(districts), "a draft's keys are for builders")
 	assert.EqualValues(t, 10, school.HomeSchool())
 	assert.Zero(t, district.HomeSchool())
+	both := roster.Viewer{Posts: []roster.Post{{Role: roster.SchoolCoordinator, SchoolID: 10}, {Role: roster.DistrictCoordinator}}}
+	assert.Zero(t, both.HomeSchool(), "of the district first")
+	assert.Zero(t, teacher.HomeSchool(), "who builds nothing")
+}
+
+func TestWhatIsOnePersonsIsNobodyElses(t *testing.T) {
+	for name, o := range map[string]roster.Owned{"at a school": {OwnerID: school.PersonID, SchoolID: 10, Alone: true}, "in the district": {OwnerID: school.PersonID, Alone: true}} {
+		assert.True(t, school.MaySee(o), name)
+		assert.True(t, school.MayChange(o), name)
+		assert.False(t, district.MaySee(o), name)
+		assert.False(t, district.MayChange(o), name)
+		colleague := school
+		colleague.PersonID = 99
+		assert.False(t, colleague.MaySee(o), name)
+		former := roster.Viewer{PersonID: school.PersonID, Posts: []roster.Post{{Role: roster.Teacher, SchoolID: 10}}}
+		assert.False(t, former.MaySee(o), "who builds no more")
+		assert.False(t, former.MayChange(o), "who builds no more")
+	}
+}
+
+func TestWhoWorksAtASchool(t *testing.T) {
+	assert.True(t, school.WorksAt(10))
+	assert.False(t, school.WorksAt(11))
+	assert.True(t, district.WorksAt(11), "the district is everywhere")
+	student := roster.Viewer{Posts: []roster.Post{{Role: roster.Student, SchoolID: 10}}}
+	assert.False(t, student.WorksAt(10))
+	assert.False(t, student.WorksAt(11))
 }
 
 func TestAShareLetsOneInAndNoFurtherThanItSays(t *testing.T) {

@@ -209,7 +209,7 @@ func (s *setting) line(i int) {
 	if l.Refuse != "" {
 		slabs, worth = s.Plain("This item is not printed.", s.width-numbers*s.size, paper.Look{}), ""
 	} else {
-		slabs = s.item(l.Item.Shown(), s.width-(numbers+worths)*s.size)
+		slabs = s.item(l.Item.Shown(""), s.width-(numbers+worths)*s.size)
 	}
 	slabs = s.Marked(slabs, fmt.Sprint(i+1), paper.Look{Bold: true}, numbers)
 	s.put(paper.Kept(s.AtRight(slabs, worth, s.width))...)

@@ -9,6 +9,7 @@ import (
 	"pineledger/core/assessment"
 	"pineledger/core/band"
 	"pineledger/core/points"
+	"pineledger/core/roster"
 	"pineledger/store/sqlite"
 )
 
@@ -24,18 +25,27 @@ type BandSet struct {
 	Rule      string      `db:"rule"`
 	Least     int64       `db:"least"` // hundredths of a point: it is for mastery by standard, told from so many on; 0 for the whole score
 	SchoolID  int64       `db:"school_id"`
+	School    string      `db:"school"`
 	OwnerID   int64       `db:"owner_id"`
+	Owner     string      `db:"owner"`
+	Alone     bool        `db:"alone"`   // its owner's, and nobody else's
 	Version   int         `db:"version"` // the newest
 	ChangedAt int64       `db:"changed_at"`
 	ChangedBy string      `db:"changed_by"`
 	Uses      int         `db:"uses"`
 	LockedBy  string      `db:"locked_by"` // who of the district lets no school have other cuts; "" where they may
+	LockedAt  *int64      `db:"locked_at"` // nil also where it was locked before that was kept
 	Retired   bool        `db:"retired"`   // is offered no more
 	Bands     []Band      `db:"-"`
 
 	// Of a set as an assessment has it:
 	Stands int  `db:"-"` // the version whose bands and rule these are
 	Own    bool `db:"-"` // the bands are the assessment's own, in the place of the set's
+}
+
+// Owned is whose the set is.
+func (s BandSet) Owned() roster.Owned {
+	return roster.Owned{OwnerID: s.OwnerID, SchoolID: s.SchoolID, Alone: s.Alone}
 }
 
 // Scope is what the set is for.
@@ -68,9 +78,10 @@ func InsertBands(ctx context.Context, t *sqlite.Tx, table, whose string, of []an
 	return nil
 }
 
-const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.course, s.year, s.purpose, s.rule, s.least, s.school_id, s.owner_id, s.version, s.changed_at, s.changed_by,
-	s.locked_by, s.retired_at IS NOT NULL AS retired,
-	(SELECT COUNT(*) FROM assessment a WHERE s.id IN (a.band_set_id, a.mastery_set_id) AND a.deleted_at IS NULL) AS uses FROM band_set s`
+const bandSetSelect = `SELECT s.id, s.name, s.subject, s.grades, s.course, s.year, s.purpose, s.rule, s.least, s.school_id, COALESCE(c.name, '') AS school, s.owner_id, COALESCE(p.given || ' ' || p.family, '') AS owner, s.alone, s.version, s.changed_at, s.changed_by,
+	s.locked_by, s.locked_at, s.retired_at IS NOT NULL AS retired,
+	(SELECT COUNT(*) FROM assessment a WHERE s.id IN (a.band_set_id, a.mastery_set_id) AND a.deleted_at IS NULL) AS uses
+	FROM band_set s LEFT JOIN school c ON c.id = s.school_id LEFT JOIN person p ON p.id = s.owner_id`
 
 // BandSets lists all sets with their bands.
 func BandSets(ctx context.Context, r sqlite.Reader) ([]BandSet, error) {
@@ -195,8 +206,8 @@ func bandsOf(ctx context.Context, r sqlite.Reader, set int64, version int) (out 
 
 // AddBandSet writes a new set.
 func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
-	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, course, year, purpose, rule, least, school_id, owner_id, version, changed_at, changed_by, locked_by)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?)`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.Least, s.SchoolID, s.OwnerID, s.ChangedAt, s.ChangedBy, s.LockedBy)
+	id, err := t.Insert(ctx, `INSERT INTO band_set (name, subject, grades, course, year, purpose, rule, least, school_id, owner_id, alone, version, changed_at, changed_by, locked_by, locked_at)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?)`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.Least, s.SchoolID, s.OwnerID, s.Alone, s.ChangedAt, s.ChangedBy, s.LockedBy, s.LockedAt)
 	if err != nil {
 		return 0, err
 	}
@@ -206,8 +217,8 @@ func AddBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) (int64, error) {
 
 // ChangeBandSet adds a version to a set of the given one; ErrStale when it has another by now.
 func ChangeBandSet(ctx context.Context, t *sqlite.Tx, s BandSet) error {
-	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, course = ?, year = ?, purpose = ?, rule = ?, least = ?, version = version + 1, changed_at = ?, changed_by = ?, locked_by = ?
-		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.Least, s.ChangedAt, s.ChangedBy, s.LockedBy, s.ID, s.Version)
+	err := t.ChangeOne(ctx, `UPDATE band_set SET name = ?, subject = ?, grades = ?, course = ?, year = ?, purpose = ?, rule = ?, least = ?, version = version + 1, changed_at = ?, changed_by = ?, locked_by = ?, locked_at = ?
+		WHERE id = ? AND version = ?`, s.Name, s.Subject, s.Grades, s.Course, s.Year, s.Purpose, s.Rule, s.Least, s.ChangedAt, s.ChangedBy, s.LockedBy, s.LockedAt, s.ID, s.Version)
 	if err != nil {
 		return err
 	}

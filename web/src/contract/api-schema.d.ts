@@ -2312,6 +2312,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/cuts-of-record/moved.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** All students whose band would be another if results had other cuts, as far as one may see them. Nothing is kept. */
+        post: operations["exportMoved"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/near-cuts.csv": {
         parameters: {
             query?: never;
@@ -3449,6 +3468,8 @@ export interface components {
         /** @description An item as a student gets it. */
         Shown: {
             kind: string;
+            /** @description Of the body, a code of BCP 47; absent where it is not known. */
+            language?: string;
             body: components["schemas"]["Block"][];
             /** @description The same in more languages. */
             variants?: components["schemas"]["ShownVariant"][];
@@ -3655,6 +3676,8 @@ export interface components {
             identifier: string;
             title: string;
             body: string;
+            /** @description A code of BCP 47; absent where it is not known. */
+            language?: string;
         };
         PassageListed: {
             id: components["schemas"]["Id"];
@@ -3838,6 +3861,12 @@ export interface components {
         };
         BandSetInput: {
             /**
+             * @description Whose a new set is; that of who makes it where it is left out. A set stays whose it is.
+             * @enum {string}
+             */
+            whose?: "district" | "school" | "person";
+            school?: components["schemas"]["Id"];
+            /**
              * Format: double
              * @description It is for mastery by standard, told from so many points on; 0 for the whole score.
              */
@@ -3862,6 +3891,10 @@ export interface components {
             id: components["schemas"]["Id"];
             version: number;
             name: string;
+            /** @enum {string} */
+            whose: "district" | "school" | "person";
+            /** @description The school or the person; empty for the district. */
+            of: string;
             subject: string;
             grades: string[];
             year: string;
@@ -3873,6 +3906,11 @@ export interface components {
             changedBy: string;
             /** @description Who of the district locked it; empty where schools may have other cuts. */
             lockedBy: string;
+            /**
+             * Format: date-time
+             * @description When; absent where it was locked before that was kept.
+             */
+            lockedAt?: string;
             /** @description The bands are this assessment's own, in the place of the set's. */
             own: boolean;
             course: string;
@@ -4794,6 +4832,7 @@ export interface components {
              * @description The raw score that it comes to on this form.
              */
             here: number;
+            cut: components["schemas"]["Cut"];
             test: string;
             grade: string;
             year: string;
@@ -9753,6 +9792,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutsMoves"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportMoved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bands: components["schemas"]["Band"][];
+                };
+            };
+        };
+        responses: {
+            /** @description CSV. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -58,6 +58,7 @@ export const server = {
   reset() {
     this.asked.length = 0
     this.answers.clear()
+    Line.open = []
   },
   calls(call: string) {
     return this.asked.filter((a) => `${a.method} ${a.path}` === call)

@@ -22,6 +22,8 @@ const props = defineProps<{
 
 const { language, choose } = useItemLanguage()
 const variant = computed(() => props.shown.variants?.find((v) => v.language === language.value))
+/** The language that the item was written in. */
+const written = computed(() => props.shown.language ?? 'en')
 const body = computed(() => variant.value?.body ?? props.shown.body)
 /** The text that names a place to answer: the nearest one before it. */
 function textBefore(i: number) {
@@ -35,9 +37,11 @@ function give(id: string, values: string[]) {
 </script>
 
 <template>
-  <div class="item" role="group" :aria-labelledby="labelledBy" :lang="variant?.language">
+  <div class="item" role="group" :aria-labelledby="labelledBy" :lang="variant?.language ?? shown.language">
     <div v-if="shown.variants?.length" class="languages" role="group" :aria-label="t('language.ofItem')">
-      <button type="button" :aria-pressed="!variant" lang="en" @click="choose('en')">{{ languageInItself('en') }}</button>
+      <button type="button" :aria-pressed="!variant" :lang="written" @click="choose(written)">
+        {{ languageInItself(written) }}
+      </button>
       <button
         v-for="v in shown.variants"
         :key="v.language"

@@ -348,6 +348,24 @@ describe('several parts and languages', () => {
     await b.findAll('.languages button')[0]!.trigger('click')
     expect(b.text()).toContain('Which?')
   })
+
+  it('says in which language it is written, and turns back to that', async () => {
+    const shown = {
+      kind: 'single-choice',
+      language: 'es',
+      body: [{ html: '¿Cuál?' }, part('R', '')],
+      variants: [{ language: 'en', body: [{ html: 'Which?' }, part('R', '')] }],
+    }
+    const b = mount(ItemBody, { props: { modelValue: {}, shown, name: 'n' } })
+    await b.find('.languages button[lang=es]').trigger('click')
+    expect(b.text()).toContain('¿Cuál?')
+    expect(b.find('.item').attributes('lang')).toBe('es')
+    await b.find('.languages button[lang=en]').trigger('click')
+    expect(b.text()).toContain('Which?')
+    expect(b.find('.item').attributes('lang')).toBe('en')
+    await b.find('.languages button[lang=es]').trigger('click')
+    expect(b.text()).toContain('¿Cuál?')
+  })
 })
 
 it('joins choices to each other, and a partner leaves the pool', async () => {

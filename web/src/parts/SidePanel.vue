@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import { IconX } from '@tabler/icons-vue'
+import { focusHead } from './head'
 
 /**
  * Slides over the right third and keeps the list in view and in reach: focus moves
@@ -16,10 +17,7 @@ const from = document.activeElement
 onMounted(() => panel.value?.focus())
 onBeforeUnmount(() => {
   if (from instanceof HTMLElement && from !== document.body && from.isConnected) return from.focus()
-  // What opened it is gone: begin at the head of the page, not at the browser's own.
-  const head = document.querySelector<HTMLElement>('main h1, main h2')
-  head?.setAttribute('tabindex', '-1')
-  head?.focus()
+  focusHead() // what opened it is gone
 })
 // An open list or menu over the panel takes Escape for itself.
 useEventListener(document, 'keydown', (e) => {

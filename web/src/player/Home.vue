@@ -8,7 +8,7 @@ import { api, call, type Schemas } from '@/contract/client'
 import { day } from '@/contract/format'
 import { signOut, useSession } from '@/contract/session'
 import StudentTop from './StudentTop.vue'
-import { useChanges } from './useChanges'
+import { useChanges } from '@/contract/useChanges'
 import { t, useStudentLanguage } from '@/words'
 
 /** A student's own assessments: what can be begun now, what goes on, what is done. */
@@ -30,7 +30,7 @@ function why(s: Schemas['MySitting']) {
 }
 /** Those whose door may move while one looks; a browser holds few lines to one place. */
 useChanges(
-  () => now.value.slice(0, 3).map((s) => s.id),
+  () => now.value.slice(0, 3).map((s) => `sittings/${s.id}`),
   () => void list.refetch(),
 )
 async function leave() {

@@ -230,8 +230,8 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
 
     <main v-else-if="line && answer" class="work" :class="{ beside: passage }">
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
-        <h2>{{ passage.title }}</h2>
-        <SafeHtml :html="passage.body" />
+        <h2 :lang="passage.language">{{ passage.title }}</h2>
+        <SafeHtml :html="passage.body" :lang="passage.language" />
         <button type="button" class="quiet small cue" @click="toItem">{{ t('work.toItem', { n: at }) }}</button>
       </section>
       <section class="answer">

@@ -3,7 +3,7 @@ import { computed, ref, shallowRef, type Ref } from 'vue'
 import { api, call, ProblemError, type Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
 import { awayOf, useOutbox } from '@/kept/outbox'
-import { useChanges } from './useChanges'
+import { useChanges } from '@/contract/useChanges'
 import { isAnswered, merged, nextNumber, type LineAnswer, type Response } from './answers'
 import { device } from './device'
 import { forget, rememberAnswers, remembered, rememberTake } from './remember'
@@ -228,7 +228,7 @@ export function useAttempt(sitting: number) {
   const left = computed(() => (take.value ? Date.parse(take.value.end) - (now.value + ahead) : 0))
 
   // A door that moves is told at once, also to who is not saving; a time that ran out shows.
-  useChanges([sitting], () => void load())
+  useChanges([`sittings/${sitting}`], () => void load())
   useIntervalFn(() => {
     if (take.value?.state === 'working' && !stopped.value && left.value < -1_000) void load()
   }, 5_000)

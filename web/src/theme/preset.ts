@@ -40,7 +40,7 @@ export const ledgerPreset = definePreset(Aura, {
         label: { fontWeight: '600' },
         sm: { fontSize: '0.94rem', paddingX: '0.6rem', paddingY: '0.24rem' },
       },
-      colorScheme: { light: secondary(), dark: secondary() },
+      colorScheme: { light: buttons(), dark: buttons() },
     },
     message: {
       colorScheme: { light: messages(), dark: messages() },
@@ -92,8 +92,23 @@ function scheme(surfaces: string[]) {
   }
 }
 
-function secondary() {
+function buttons() {
+  const brick = 'var(--brick)'
+  const paper = 'var(--paper)'
   return {
+    root: {
+      danger: {
+        background: brick,
+        hoverBackground: brick,
+        activeBackground: brick,
+        borderColor: brick,
+        hoverBorderColor: brick,
+        activeBorderColor: brick,
+        color: paper,
+        hoverColor: paper,
+        activeColor: paper,
+      },
+    },
     outlined: {
       secondary: {
         borderColor: 'var(--rule-strong)',

@@ -5,30 +5,37 @@ import { useSessionStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 import Choose from '@/parts/Choose.vue'
 import BandSetUses from './BandSetUses.vue'
+import { whoLocked, whoseName } from './whose'
 import BandSwatch from '@/parts/BandSwatch.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, queries, ProblemError, type Schemas } from '@/contract/client'
-import { capital, gradeName } from '@/contract/format'
+import { capital, gradeName, plural } from '@/contract/format'
 import * as assessmentQueries from '@/queries/assess'
+import * as rosterQueries from '@/queries/rosters'
 import { useSubjects } from '@/queries/useSubjects'
 import { useSession } from '@/contract/session'
 
-/** Makes or changes a band set: names, order, percent or raw cuts. */
+/** Makes or changes a band set: names, order, cuts in percent, points or scale score. */
 const props = defineProps<{ set: Schemas['BandSet'] | undefined; like?: Schemas['BandSet'] }>()
 const emit = defineEmits<{ close: []; kept: [id: number]; copy: [] }>()
 
 interface Row {
   name: string
-  kind: 'percent' | 'raw'
+  kind: 'percent' | 'raw' | 'scale'
   value: string
   of: string
+  /** The official row that the cut as it stands was taken from; a cut that is typed anew was taken from none. */
+  from?: { value: string; source: Schemas['CutSource'] }
 }
 
 /** What a person types of a set. */
 interface Fields {
+  /** Whose a new set is: '' for that of who makes it, 'person', or the id of a school. */
+  whose: string
   name: string
   subject: string
   grades: string[]
@@ -42,6 +49,7 @@ interface Fields {
   rows: Row[]
 }
 const empty: Fields = {
+  whose: '',
   name: '',
   subject: '',
   grades: [],
@@ -58,12 +66,23 @@ const { session } = useSession()
 const district = computed(() => session.value?.roles.includes('district-coordinator') ?? false)
 const allGrades = ['KG', '01', '02', '03', '04', '05', '06', '07', '08', '09', '10', '11', '12']
 const may = computed(() => !props.set || props.set.mayChange)
+const schools = useQuery(rosterQueries.schools)
+const whoses = computed(() => [
+  { value: '', label: district.value ? 'the district' : 'my school' },
+  ...(district.value ? (schools.data.value ?? []) : []).map((s) => ({ value: String(s.id), label: s.name })),
+  { value: 'person', label: 'me alone' },
+])
+
+/** A lock is for the schools of the district, on a set of its own. */
+const lockable = computed(() => (props.set ? props.set.whose === 'district' : !f.value.whose))
 
 const keep = useMutation({
   mutationFn: () => {
-    const { rows, grades, least, ...rest } = f.value
+    const { whose, rows, grades, least, locked, ...rest } = f.value
     const body = {
       ...rest,
+      locked: locked && lockable.value,
+      ...(!props.set && belongs(whose)),
       least: Number(least),
       grades: allGrades.filter((g) => grades.includes(g)),
       bands: rows.map((r, i) => ({ name: r.name.trim(), cut: cut(r, i) })),
@@ -91,8 +110,22 @@ const retire = useMutation({
 })
 const error = computed(() => (keep.error.value instanceof ProblemError ? keep.error.value : undefined))
 
+function belongs(whose: string): Pick<Schemas['BandSetInput'], 'whose' | 'school'> {
+  if (whose === '') return {}
+  return whose === 'person' ? { whose } : { whose: 'school', school: Number(whose) }
+}
+
 /** A copy begins with all of a set but its lock, under a name of its own. */
 const copied = () => props.like && { ...props.like, id: 0, version: 0, name: `${props.like.name}, copy`, lockedBy: '' }
+
+function rowOf({ name, cut }: Schemas['Band']): Row {
+  const kind = cut.raw !== undefined ? 'raw' : cut.scale !== undefined ? 'scale' : 'percent'
+  const row: Row = { name, kind, value: String(cut[kind] ?? ''), of: cut.of === undefined ? '' : String(cut.of) }
+  return cut.source ? { ...row, from: { value: typedAs(row), source: cut.source } } : row
+}
+/** A cut as it stands in its fields. */
+const typedAs = (row: Row) => [row.kind, row.value.trim(), row.of.trim()].join(' ')
+const source = (row: Row) => (row.from?.value === typedAs(row) ? row.from.source : undefined)
 
 let version = 0 // of the set that the fields were filled from
 function fill(s: Schemas['BandSet'] | undefined) {
@@ -103,14 +136,10 @@ function fill(s: Schemas['BandSet'] | undefined) {
       { name: 'Launching', cut: {} },
       { name: 'On course', cut: { percent: 60 } },
     ]
-  ).map((b: Schemas['Band']) => ({
-    name: b.name,
-    kind: b.cut.raw !== undefined ? 'raw' : 'percent',
-    value: String(b.cut.raw ?? b.cut.percent ?? ''),
-    of: b.cut.of === undefined ? '' : String(b.cut.of),
-  }))
+  ).map(rowOf)
   f.value = s
     ? {
+        whose: '',
         name: s.name,
         subject: s.subject,
         grades: [...s.grades],
@@ -173,15 +202,23 @@ const use = computed({
   get: () => (f.value.least === '' ? 'score' : 'mastery'),
   set: (to) => (f.value.least = to === 'score' ? '' : '3'),
 })
-const kinds = [
-  { value: 'percent', label: 'percent' },
-  { value: 'raw', label: 'points' },
-]
+/** Mastery is told in percents: standards have different numbers of points. */
+const kinds = computed(() =>
+  [
+    { value: 'percent', label: 'percent' },
+    { value: 'raw', label: 'points' },
+    { value: 'scale', label: 'scale score' },
+  ].filter((k) => use.value === 'score' || k.value === 'percent'),
+)
 
 function cut(row: Row, i: number): Schemas['Cut'] {
   if (i === 0 || row.value.trim() === '') return {}
   const value = Number(row.value)
-  return row.kind === 'percent' ? { percent: value } : { raw: value, ...(row.of.trim() && { of: Number(row.of) }) }
+  return {
+    [row.kind]: value,
+    ...(row.kind === 'raw' && row.of.trim() && { of: Number(row.of) }),
+    ...(source(row) && { source: source(row) }),
+  }
 }
 
 function move(i: number, to: number) {
@@ -194,6 +231,7 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
 <template>
   <SidePanel :title="set ? set.name : 'A new band set'" width="560px" @close="emit('close')">
     <form id="band-set" class="form" @submit.prevent="keep.mutate()">
+      <p v-if="set" class="soft">Belongs to {{ whoseName(set) }}. Last changed by {{ set.changedBy }}.</p>
       <template v-if="set && set.uses">
         <p class="soft">
           Assessments keep the cuts that they took. Drafts say what this change would move, and take it when you choose.
@@ -204,6 +242,11 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
         <label for="set-name">Name</label>
         <InputText id="set-name" v-model="f.name" maxlength="200" required :disabled="!may" />
         <span v-if="error?.of('/name')" class="wrong">{{ error.of('/name') }}</span>
+      </div>
+      <div v-if="!set" class="field">
+        <span id="set-whose" class="label">Belongs to</span>
+        <Choose v-model="f.whose" :options="whoses" aria-labelledby="set-whose" />
+        <span v-if="error?.of('/whose')" class="wrong">{{ error.of('/whose') }}</span>
       </div>
       <div class="two">
         <div class="field">
@@ -250,13 +293,11 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
         <span id="set-rule" class="label">A percent cut becomes the</span>
         <Choose v-model="f.rule" :options="rules" aria-labelledby="set-rule" :disabled="!may" />
       </div>
-      <div class="field">
+      <div v-if="lockable" class="field">
         <label v-if="district" class="lock"
           ><input v-model="f.locked" type="checkbox" :disabled="!may" />Locked: no school may use other cuts in its place</label
         >
-        <p v-else-if="set?.lockedBy" class="soft">
-          {{ set.lockedBy }} of the district locked this set. Schools cannot use other cuts in its place.
-        </p>
+        <p v-else-if="set?.lockedBy" class="soft">Locked by {{ whoLocked(set) }}. Schools cannot use other cuts in its place.</p>
         <span v-if="error?.of('/locked')" class="wrong">{{ error.of('/locked') }}</span>
       </div>
       <fieldset>
@@ -319,6 +360,9 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
                 </button>
               </span>
             </div>
+            <RouterLink v-if="source(r)" :to="`/bands/official/${source(r)!.tableId}`" class="source"
+              >From the official table, {{ plural(source(r)!.raw, 'point') }}</RouterLink
+            >
             <span v-if="wrong(i)" class="brick">{{ wrong(i) }}</span>
           </li>
         </ol>
@@ -364,9 +408,9 @@ const wrong = (i: number) => error.value?.fields.find((f) => f.pointer.startsWit
 
 <style scoped>
 .grades {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 10px;
+  display: grid;
+  grid-template-columns: repeat(5, max-content);
+  gap: 2px 14px;
 }
 .grades label {
   display: inline-flex;

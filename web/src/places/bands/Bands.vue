@@ -12,6 +12,7 @@ import { type Schemas } from '@/contract/client'
 import { capital, gradesName, plural } from '@/contract/format'
 import * as assessmentQueries from '@/queries/assess'
 import BandSetPanel from './BandSetPanel.vue'
+import { whoLocked, whoseName } from './whose'
 
 const route = useRoute()
 const router = useRouter()
@@ -49,7 +50,7 @@ const cuts = (s: Schemas['BandSet']) =>
           <th>Bands</th>
           <th>Cuts</th>
           <th class="num">Used by</th>
-          <th class="double">Last changed by</th>
+          <th class="double">Belongs to</th>
         </tr>
       </thead>
       <tbody>
@@ -64,7 +65,7 @@ const cuts = (s: Schemas['BandSet']) =>
             <strong>{{ s.name }}</strong>
             <StateTag v-if="s.least" state="mastery" tone="quiet" :title="`by standard, from ${s.least} points on`" />
             <StateTag v-if="s.retired" state="retired" tone="quiet" />
-            <StateTag v-if="s.lockedBy" state="locked" tone="quiet" :title="`by ${s.lockedBy}`" />
+            <StateTag v-if="s.lockedBy" state="locked" tone="quiet" :title="`by ${whoLocked(s)}`" />
           </td>
           <td>{{ capital(s.subject) || 'any' }}</td>
           <td class="nowrap">{{ s.grades.length ? gradesName(s.grades) : 'any grade' }}</td>
@@ -72,7 +73,7 @@ const cuts = (s: Schemas['BandSet']) =>
           <td>{{ s.bands.map((b) => b.name).join(', ') }}</td>
           <td class="nowrap">{{ cuts(s).join(', ') }}</td>
           <td class="num nowrap">{{ plural(s.uses, 'assessment') }}</td>
-          <td class="double nowrap">{{ s.changedBy }}</td>
+          <td class="double nowrap">{{ whoseName(s) }}</td>
         </tr>
       </tbody>
     </LedgerTable>
@@ -94,5 +95,8 @@ const cuts = (s: Schemas['BandSet']) =>
 }
 .nowrap {
   white-space: nowrap;
+}
+td strong {
+  margin-right: 6px;
 }
 </style>

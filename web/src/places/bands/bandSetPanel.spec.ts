@@ -7,6 +7,8 @@ import BandSetPanel from './BandSetPanel.vue'
 
 const set = {
   id: 4,
+  whose: 'district',
+  of: '',
   name: 'Grade 6',
   subject: 'mathematics',
   grades: ['06'],
@@ -31,6 +33,7 @@ beforeEach(() => {
   sessionStorage.clear()
   server.on('GET /api/subjects', () => ({ body: ['mathematics'] }))
   server.on('GET /api/band-sets', () => ({ body: [set] }))
+  server.on('GET /api/schools', () => ({ body: [{ id: 12, name: 'Quarry Road Middle' }] }))
   let version = 3
   server.on('PUT /api/band-sets/4', (asked) =>
     asked.ifMatch === String(version)
@@ -83,7 +86,58 @@ describe('a band set', () => {
     queries.setQueryData(['session'], { roles: ['school-coordinator'], rights: ['build'] })
     const school = await show(BandSetPanel, { set: { ...set, lockedBy: 'Ines Okafor' } })
     expect(school.find('.lock').exists()).toBe(false)
-    expect(school.text()).toContain('Ines Okafor of the district locked this set.')
+    expect(school.text()).toContain('Locked by Ines Okafor of the district.')
+  })
+
+  it('says when it was locked, where that was kept', async () => {
+    queries.setQueryData(['session'], { roles: ['school-coordinator'], rights: ['build'] })
+    const school = await show(BandSetPanel, { set: { ...set, lockedBy: 'Ines Okafor', lockedAt: '2026-10-13T16:00:00Z' } })
+    expect(school.text()).toContain('Locked by Ines Okafor of the district on Tue, Oct 13, 2026. Schools')
+  })
+
+  it('keeps scale scores and the official row a cut was taken from, until it is typed anew', async () => {
+    const official = { raw: 24, of: 40, source: { tableId: 7, raw: 24 } }
+    const bands = [...set.bands, { name: 'Beyond', cut: { scale: 560 } }].map((b, i) => (i === 1 ? { ...b, cut: official } : b))
+    const screen = await show(BandSetPanel, { set: { ...set, bands } })
+    await save(screen)
+    const sent = (call: number) => (calls()[call]!.body as { bands: { cut: unknown }[] }).bands.map((b) => b.cut)
+    expect(sent(0)).toEqual([{}, official, { scale: 560 }])
+    expect(screen.find('a.source').text()).toBe('From the official table, 24 points')
+    await screen.find('[aria-label="Cut of band 2"]').setValue('25')
+    expect(screen.find('a.source').exists()).toBe(false)
+    await save(screen)
+    expect(sent(1)).toEqual([{}, { raw: 25, of: 40 }, { scale: 560 }])
+  })
+
+  it('belongs to the district, a school or one person, which is said when it is made', async () => {
+    server.on('POST /api/band-sets', (asked) => ({ body: { ...set, ...(asked.body as object), id: 9, version: 1 } }))
+    const sent = () => server.calls('POST /api/band-sets').map((c) => c.body as { whose?: string; school?: number })
+    const screen = await show(BandSetPanel, { set: undefined })
+    const choose = async (label: string) => {
+      await screen
+        .find('[aria-labelledby="set-whose"]')
+        .setValue(
+          screen.findAll<HTMLOptionElement>('[aria-labelledby="set-whose"] option').find((o) => o.text() === label)!.element
+            .value,
+        )
+    }
+    await screen.find('#set-name').setValue('Bands')
+    await save(screen)
+    expect(sent()[0]).not.toHaveProperty('whose')
+    await choose('Quarry Road Middle')
+    expect(screen.find('.lock').exists()).toBe(false)
+    await save(screen)
+    expect(sent()[1]).toMatchObject({ whose: 'school', school: 12 })
+    await choose('me alone')
+    await save(screen)
+    expect(sent()[2]).toMatchObject({ whose: 'person' })
+
+    const theirs = await show(BandSetPanel, {
+      set: { ...set, whose: 'school', of: 'Quarry Road Middle', changedBy: 'Ines Okafor' },
+    })
+    expect(theirs.text()).toContain('Belongs to Quarry Road Middle. Last changed by Ines Okafor.')
+    expect(theirs.find('[aria-labelledby="set-whose"]').exists()).toBe(false)
+    expect(theirs.find('.lock').exists()).toBe(false)
   })
 
   it('begins as a copy of another, without its lock', async () => {

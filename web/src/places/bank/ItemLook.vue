@@ -37,7 +37,7 @@ watch(
   <div class="card" :class="way">
     <details v-if="detail.passage" :open="way === 'student'">
       <summary>{{ detail.passage.title }}</summary>
-      <SafeHtml :html="detail.passage.body" />
+      <SafeHtml :html="detail.passage.body" :lang="detail.passage.language" />
     </details>
     <ItemBody v-if="way === 'student'" v-model="response" :shown="detail.shown" :name="`try-${detail.item.id}`" />
     <ItemBody

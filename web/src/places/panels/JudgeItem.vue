@@ -47,7 +47,7 @@ function keep() {
     <div class="card" tabindex="0" role="group" :aria-label="`Line ${line + 1}`">
       <details v-if="passage" :key="passage.identifier">
         <summary>{{ passage.title }}</summary>
-        <SafeHtml :html="passage.body" />
+        <SafeHtml :html="passage.body" :lang="passage.language" />
       </details>
       <ItemBody
         :key="line"

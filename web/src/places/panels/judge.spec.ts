@@ -4,7 +4,7 @@ import PrimeVue from 'primevue/config'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries, type Schemas } from '@/contract/client'
-import { server } from '@/contract/testServer'
+import { Line, server } from '@/contract/testServer'
 import Judge from './Judge.vue'
 import { readShare } from './share'
 
@@ -100,6 +100,16 @@ beforeEach(() => {
 })
 
 describe('a judge', () => {
+  it('sees at once that the chair has closed the round', async () => {
+    await open()
+    const state = () => shown.find('[role=status]').text()
+    expect(state()).toBe('Saved')
+    rounds = [round({ closedAt: '2026-10-13T16:00:00Z' })]
+    Line.open.filter((l) => l.url === '/events/panels/3').forEach((l) => l.dispatchEvent(new Event('changed')))
+    await flushPromises()
+    expect(state()).toBe('closed')
+  })
+
   it('gives tens with one key each and goes on to the next line, then to the next cut', async () => {
     await open()
     expect(shown.text()).toContain('1 of 4 given')

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, call, queries } from '@/contract/client'
+import { useChanges } from '@/contract/useChanges'
 import { useOutbox } from '@/kept/outbox'
 import * as panelQueries from '@/queries/panels'
 
@@ -19,16 +20,15 @@ export const none = -1
 /** A round, a cut and a line as one number. */
 const place = (round: number, cut: number, line: number) => (round * 100 + cut) * 10_000 + line
 
-/** How often a judge's page asks whether the chair has moved on, in ms. */
-const often = 5_000
-
 /**
  * What one judge gives in a panel. It shows at once, is kept on this device, and is sent soon; it counts as saved when the server
  * says that it is on disk. The round that is open is the newest; once it is closed it can be read.
  */
 export function useJudging(id: number) {
   const asked = useQuery(panelQueries.asked(id))
-  const work = useQuery({ ...panelQueries.work(id), refetchInterval: often })
+  const work = useQuery(panelQueries.work(id))
+  // The chair moves on.
+  useChanges([`panels/${id}`], () => void work.refetch())
   const error = ref<Error>()
   const path = { path: { id } }
 

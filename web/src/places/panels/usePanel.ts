@@ -1,11 +1,13 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { api, call, queries, type Schemas } from '@/contract/client'
+import { useChanges } from '@/contract/useChanges'
 import * as panelQueries from '@/queries/panels'
 
 /** A panel as its chair leads it. */
 export function usePanel(id: number) {
-  const query = useQuery({ ...panelQueries.panel(id), refetchInterval: 5_000 })
+  const query = useQuery(panelQueries.panel(id))
+  useChanges([`panels/${id}`], () => void query.refetch())
   const path = { path: { id } }
   const kept = (p: Schemas['Panel']) => queries.setQueryData(panelQueries.panel(id).queryKey, p)
   const act = useMutation({

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Note from '@/parts/Note.vue'
@@ -8,18 +8,21 @@ import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
+import { focusHead } from '@/parts/head'
 import { api, call, queries } from '@/contract/client'
 import { plural, timeOrDay, windowOf } from '@/contract/format'
+import { useChanges } from '@/contract/useChanges'
 import * as roomQueries from '@/queries/rooms'
 import DoorButtons from './DoorButtons.vue'
 import LateAnswers from './LateAnswers.vue'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
-const room = useQuery({
-  ...roomQueries.room(id),
-  refetchInterval: 4_000,
-})
+const room = useQuery(roomQueries.room(id))
+useChanges(
+  () => [`sittings/${id.value}`],
+  () => void room.refetch(),
+)
 const sitting = computed(() => room.data.value?.sitting)
 useCrumb(() => sitting.value && `${sitting.value.section}, ${sitting.value.title}`)
 /** Nobody works behind a door that is not open. */
@@ -27,7 +30,11 @@ const stateOf = (state: string) => (state === 'working' && sitting.value?.door !
 const seat = useMutation({
   mutationFn: (studentId: number) =>
     call(api.POST('/sittings/{id}/seats', { params: { path: { id: id.value } }, body: { studentId } })),
-  onSuccess: (now) => queries.setQueryData(roomQueries.room(id.value).queryKey, now),
+  onSuccess: async (now) => {
+    queries.setQueryData(roomQueries.room(id.value).queryKey, now)
+    await nextTick()
+    if (document.activeElement === document.body) focusHead() // the button went with the student's name
+  },
 })
 const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
 const leftOut = computed(() => room.data.value?.seats.reduce((n, s) => n + s.leftOut, 0) ?? 0)

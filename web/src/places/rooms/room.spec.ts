@@ -1,4 +1,4 @@
-import { server } from '@/contract/testServer'
+import { Line, server } from '@/contract/testServer'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
@@ -71,6 +71,19 @@ beforeEach(() => {
 })
 
 describe('a room', () => {
+  it('looks again when it is told that something changed', async () => {
+    room.seats = [seat({ state: 'working', answered: 3 })]
+    await open()
+    room.seats = [seat({ state: 'handed in' })]
+    const state = () => screen.findAll('tbody td').map((d) => d.text())[2]
+    expect(state()).not.toBe('handed in')
+    const [line] = Line.open
+    expect(line!.url).toBe('/events/sittings/7')
+    line!.dispatchEvent(new Event('changed'))
+    await flushPromises()
+    expect(state()).toBe('handed in')
+  })
+
   it('offers a seat to who joined the section later', async () => {
     room.unseated = [{ studentId: 12, number: '100012', name: 'Costa, Hugo' }]
     server.on('POST /api/sittings/7/seats', () => ({

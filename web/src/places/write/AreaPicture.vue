@@ -29,6 +29,8 @@ function place(e: PointerEvent): [number, number] {
   const r = svg.value!.getBoundingClientRect()
   return [((e.clientX - r.left) / r.width) * bounds.value.width, ((e.clientY - r.top) / r.height) * bounds.value.height]
 }
+/** An area that does not change while it is moved: each step is counted from where it lay. */
+const asItLies = (a: Area): Area => ({ ...a, at: [...a.at] })
 function take(e: PointerEvent, what: Grip) {
   e.stopPropagation()
   grip = what
@@ -104,7 +106,7 @@ const grain = computed(() => bounds.value.width / 60)
           :tabindex="i < areas.length ? 0 : undefined"
           :aria-label="`${names[i] ?? `Area ${i + 1}`}. Arrow keys move it, Alt with arrow keys sizes it, Delete removes it.`"
           @keydown="onKey($event, i)"
-          @pointerdown="i < areas.length && take($event, { is: 'move', at: i, from: place($event), was: areas[i]! })"
+          @pointerdown="i < areas.length && take($event, { is: 'move', at: i, from: place($event), was: asItLies(areas[i]!) })"
         >
           <circle v-if="a.shape === 'circle'" :cx="a.at[0]" :cy="a.at[1]" :r="a.at[2]" />
           <rect

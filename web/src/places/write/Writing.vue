@@ -235,7 +235,7 @@ useScreenKeys([
       <div class="card">
         <details v-if="seen.passage">
           <summary>{{ seen.passage.title }}</summary>
-          <SafeHtml :html="seen.passage.body" />
+          <SafeHtml :html="seen.passage.body" :lang="seen.passage.language" />
         </details>
         <ItemBody v-model="response" :shown="seen.shown" name="draft" :keys="shownKeys" />
       </div>

@@ -8,8 +8,10 @@ import Empty from '@/parts/Empty.vue'
 import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
+import { useScreenKeys } from '@/parts/keys'
 import * as assessmentQueries from '@/queries/assess'
 import { cautionText } from '@/places/bands/cautions'
+import { whoLocked, whoseName } from '@/places/bands/whose'
 import Basis from './Basis.vue'
 import Beside from './Beside.vue'
 import BySchool from './BySchool.vue'
@@ -59,11 +61,14 @@ const past = computed(() => history.data.value?.versions ?? [])
 const changing = ref(false)
 const sets = useQuery(assessmentQueries.bandSetsFor(computed(() => sheet.value.id)))
 /** Sets that fit come first, each with why; the nearest is proposed. */
-const offered = computed(() =>
-  (sets.data.value ?? [])
-    .filter((s) => !s.least && (!s.retired || s.id === sheet.value.bandSet?.id))
-    .map((s) => ({ value: s.id, label: s.fits ? `${s.name} (${s.why})` : s.name })),
-)
+const offered = computed(() => {
+  const own = sheet.value.bandSet
+  const listed = (sets.data.value ?? [])
+    .filter((s) => !s.least && (!s.retired || s.id === own?.id))
+    .map((s) => ({ value: s.id, label: s.fits ? `${s.name} (${s.why})` : s.name }))
+  // The set of one person stands where that person chose it, and is offered to nobody else.
+  return own && !listed.some((s) => s.value === own.id) ? [{ value: own.id, label: own.name }, ...listed] : listed
+})
 const others = computed(() => (sets.data.value ?? []).filter((s) => !s.least && !s.retired && s.id !== sheet.value.bandSet?.id))
 const proposed = computed(() => sets.data.value?.find((s) => s.fits && !s.retired && !s.least))
 type Rule = Schemas['BandSet']['rule']
@@ -71,10 +76,19 @@ const rules: { value: Rule; label: string }[] = [
   { value: 'atLeast', label: 'smallest score of at least the percent' },
   { value: 'nearest', label: 'score nearest to the percent' },
 ]
-/** An official cut becomes the points that it comes to on this form. */
+useScreenKeys([
+  ['← →', 'on a cut: from score to score; with Shift by a point'],
+  ['o', 'on a cut: the nearest official one in its place'],
+])
+function takeNearest(at: number) {
+  const off = forecast.data.value?.off.find((o) => o.band === bands.value[at]?.name)
+  if (off?.nearest[0]) takeOfficial(off.band, off.nearest[0])
+}
 function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
-  const at = bands.value.findIndex((b) => b.name === band)
-  setCut(at, { raw: c.here, of: cuts.value?.total, source: { tableId: c.tableId, raw: c.raw } })
+  setCut(
+    bands.value.findIndex((b) => b.name === band),
+    c.cut,
+  )
 }
 </script>
 
@@ -85,9 +99,13 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
         {{ kept
         }}<template v-if="sheet.bandSet">
           · {{ sheet.bandSet.own ? 'cuts of its own, in place of' : 'the cuts of' }}
-          <RouterLink :to="{ path: '/bands', query: { set: sheet.bandSet.id } }">{{ sheet.bandSet.name }}</RouterLink>
-
-          <template v-if="sheet.bandSet.lockedBy"> · locked by {{ sheet.bandSet.lockedBy }}, district</template>
+          <RouterLink
+            v-if="sets.data.value?.some((s) => s.id === sheet.bandSet?.id)"
+            :to="{ path: '/bands', query: { set: sheet.bandSet.id } }"
+            >{{ sheet.bandSet.name }}</RouterLink
+          >
+          <template v-else>{{ sheet.bandSet.name }} of {{ whoseName(sheet.bandSet) }}</template>
+          <template v-if="sheet.bandSet.lockedBy"> · locked by {{ whoLocked(sheet.bandSet) }}</template>
         </template>
       </template>
       <Choose
@@ -148,6 +166,7 @@ function takeOfficial(band: string, c: Schemas['OfficialChoice']) {
             :scores="forecast.data.value?.scores ?? []"
             :outlook="forecast.data.value?.all"
             @move="(at, raw) => setCut(at, { raw, of: cuts!.total })"
+            @official="takeNearest"
           />
         </section>
         <BySchool

@@ -7,7 +7,7 @@ import { across, bars, onGrain, scoreAt, ticks } from './scores'
 
 /** The scores from 0 to the total, how many students are expected at each, and the cuts, which are dragged or moved with the arrow keys. */
 const props = defineProps<{ cuts: Schemas['Cuts']; scores: Schemas['ScoreShare'][]; outlook?: Schemas['Outlook'] }>()
-const emit = defineEmits<{ move: [at: number, raw: number] }>()
+const emit = defineEmits<{ move: [at: number, raw: number]; official: [at: number] }>()
 
 const all = computed(() => bars(props.cuts.total, props.cuts.grain, props.scores))
 const highest = computed(() => Math.max(...all.value.map((b) => b.share)) || 1)
@@ -38,6 +38,8 @@ function drag(e: PointerEvent) {
 }
 const steps: Record<string, number> = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }
 function press(e: KeyboardEvent, line: { at: number; raw: number }) {
+  if (e.altKey || e.ctrlKey || e.metaKey) return
+  if (e.key === 'o') return emit('official', line.at)
   const { total, grain } = props.cuts
   const step = e.shiftKey ? Math.max(1, grain) : grain
   const to =

@@ -14,7 +14,7 @@ import { useRecut } from './useRecut'
 const props = defineProps<{ assessment: number; bands: Schemas['Band'][]; from: number }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 
-const { moves, change } = useRecut(props.assessment, props.bands, props.from)
+const { moves, change, save } = useRecut(props.assessment, props.bands, props.from)
 const m = computed(() => moves.data.value)
 const reason = ref('')
 const sum = (numbers: number[]) => numbers.reduce((a, b) => a + b, 0)
@@ -69,6 +69,10 @@ function go() {
         <summary>
           {{ plural(m.students.length, 'student') }} by name{{ m.students.length < m.changed ? ', the first' : '' }}
         </summary>
+        <p>
+          <button type="button" class="link-button" :disabled="save.isPending.value" @click="save.mutate()">Export as CSV</button>
+        </p>
+        <Trouble :error="save.error.value" />
         <div class="names" tabindex="0" role="group" aria-label="Who moves">
           <LedgerTable label="Who moves" banded>
             <thead>

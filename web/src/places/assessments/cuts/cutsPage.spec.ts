@@ -122,6 +122,7 @@ describe('the cuts of an assessment', () => {
       grade: '06',
       year: '2025–26',
       line: 30,
+      cut: { percent: 70, source: { tableId: 3, raw: 28 } },
     }
     server.on(`POST ${sheetPath}/forecast`, () => ({ body: forecast({ off: [{ band: 'On course', raw: 6, nearest: [near] }] }) }))
     const screen = await showOnSheet(Cuts)
@@ -130,7 +131,33 @@ describe('the cuts of an assessment', () => {
     expect(screen.text()).toContain('is 28 of 40 points, 70%; here that is 7.')
     await press(screen, 'Take 7')
     await settled()
-    expect(asked().at(-1)!.bands![1]!.cut).toEqual({ raw: 7, of: 10, source: { tableId: 3, raw: 28 } })
+    expect(asked().at(-1)!.bands![1]!.cut).toEqual(near.cut)
+  })
+
+  it('that equal nothing official take the nearest that does with one key', async () => {
+    const cut = { percent: 70, source: { tableId: 3, raw: 28 } }
+    const near = {
+      tableId: 3,
+      band: 'On course',
+      raw: 28,
+      of: 40,
+      percent: 70,
+      here: 7,
+      test: '',
+      grade: '06',
+      year: '2025–26',
+      line: 30,
+      cut,
+    }
+    server.on(`POST ${sheetPath}/forecast`, () => ({ body: forecast({ off: [{ band: 'On course', raw: 6, nearest: [near] }] }) }))
+    const screen = await showOnSheet(Cuts)
+    await settled()
+    await screen.find('[role=slider]').trigger('keydown', { key: 'o', ctrlKey: true })
+    await settled()
+    expect(asked().at(-1)!.bands).toBeUndefined()
+    await screen.find('[role=slider]').trigger('keydown', { key: 'o' })
+    await settled()
+    expect(asked().at(-1)!.bands![1]!.cut).toEqual(cut)
   })
 
   it('say what a newer version of their set would change, and take it', async () => {

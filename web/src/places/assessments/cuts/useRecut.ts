@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type MaybeRefOrGetter, toValue } from 'vue'
 import { api, call, type Schemas } from '@/contract/client'
+import { download } from '@/contract/download'
 
 /** How the cuts of a sealed form became what they are. */
 export function useCutsHistory(assessment: MaybeRefOrGetter<number>, sealed: MaybeRefOrGetter<boolean>) {
@@ -29,5 +30,10 @@ export function useRecut(assessment: number, bands: Schemas['Band'][], from: num
       void queries.invalidateQueries()
     },
   })
-  return { moves, change }
+  /** Who moves, all of them, as a file; asked for here and not by a link, since the cuts go with it. */
+  const save = useMutation({
+    mutationFn: () => call(api.POST('/assessments/{id}/cuts-of-record/moved.csv', { params, body: { bands }, parseAs: 'blob' })),
+    onSuccess: (file) => download(file as unknown as Blob, 'Students whose band would change.csv'),
+  })
+  return { moves, change, save }
 }

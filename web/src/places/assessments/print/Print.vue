@@ -7,6 +7,7 @@ import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { plural } from '@/contract/format'
 import { api, call, type Schemas } from '@/contract/client'
+import { download } from '@/contract/download'
 import PrintedItem from './PrintedItem.vue'
 
 /** A booklet and its key on paper, in several sizes. What is on screen is what the printer gets. */
@@ -40,13 +41,7 @@ const save = useMutation({
     const query = { what: what.value, size: size.value, columns, seed: seed.value } as const
     return call(api.GET('/assessments/{id}/print.pdf', { params: { path: { id }, query }, parseAs: 'blob' }))
   },
-  onSuccess: (file) => {
-    const a = document.createElement('a')
-    a.href = URL.createObjectURL(file as unknown as Blob)
-    a.download = `${p.value!.title}, ${what.value}.pdf`
-    a.click()
-    setTimeout(() => URL.revokeObjectURL(a.href), 60_000)
-  },
+  onSuccess: (file) => download(file as unknown as Blob, `${p.value!.title}, ${what.value}.pdf`),
 })
 function print() {
   window.print()
@@ -107,7 +102,7 @@ function print() {
             <p v-if="g.passage && g.again" class="pool">These questions are about the passage “{{ g.passage.title }}” above.</p>
             <section v-else-if="g.passage" class="passage">
               <h2>{{ g.passage.title }}</h2>
-              <SafeHtml :html="g.passage.body" />
+              <SafeHtml :html="g.passage.body" :lang="g.passage.language" />
             </section>
             <section v-for="{ n, line } in linesOf(g)" :key="n" class="line">
               <b class="number">{{ n }}</b>

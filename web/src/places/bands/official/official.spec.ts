@@ -1,7 +1,8 @@
 import { beforeEach, expect, it } from 'vitest'
 import { server } from '@/contract/testServer'
-import type { Schemas } from '@/contract/client'
+import { queries, type Schemas } from '@/contract/client'
 import { fresh, show } from '@/places/assessments/sheet/testSheet'
+import Official from './Official.vue'
 import OfficialPanel from './OfficialPanel.vue'
 
 const table = (id: number, year: string): Schemas['OfficialTable'] => ({
@@ -48,4 +49,25 @@ it('a table tells where its bands begin, and what moved since another year', asy
   await new Promise((done) => setTimeout(done, 10))
   const row = panel.findAll('tbody tr')[0]!
   expect(row.findAll('td').map((d) => d.text())).toEqual(['On course', '1', '50', '320', '52.5', '−2.5'])
+})
+
+it('tables are found by words of their rows, and the rest are drawn as one goes down', async () => {
+  const many = Array.from({ length: 250 }, (_, i) => ({ ...table(i + 1, `${1800 + i}`), test: i === 7 ? 'Spring' : '' }))
+  server.on('GET /api/official-tables', () => ({ body: many }))
+  queries.setQueryData(['session'], { roles: ['district-coordinator'], rights: [] })
+  const page = await show(Official, {})
+  const rows = () => page.findAll('tbody tr').length
+  expect(rows()).toBe(100)
+  expect(page.find('[role=status]').text()).toBe('250 tables')
+  const field = page.find('[data-search]')
+  await field.setValue('mathematics spring')
+  expect(rows()).toBe(1)
+  expect(page.find('[role=status]').text()).toContain('1 of 250 tables')
+  await field.setValue('grade 7')
+  expect(rows()).toBe(0)
+  await page
+    .findAll('button')
+    .find((b) => b.text() === 'Clear filter')!
+    .trigger('click')
+  expect(rows()).toBe(100)
 })
