@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { as, leave } from './people.js'
@@ -108,7 +109,7 @@ test('a set that the district has locked says so to its schools', async ({ brows
   const school = await as(browser, 'school-coordinator')
   await school.goto('/bands')
   await school.getByRole('row', { name: /Calder mathematics 6–8/ }).click()
-  await expect(school.getByText('of the district locked this set')).toBeVisible()
+  await expect(school.getByText(/Locked by .+ of the district on .+\. Schools cannot use other cuts/)).toBeVisible()
 })
 
 test('a set that changes moves no draft: it says what is new, and takes it when asked', async ({ browser }) => {
@@ -203,6 +204,10 @@ test('cuts of results change with a reason, by keys; every result says so, and t
   const names = panel.getByRole('table', { name: 'Who moves' }).getByRole('row')
   const moving = (await names.count()) - 1
   await expect(panel.getByText(new RegExp(`^${moving} students? gets? another band`))).toBeVisible()
+  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'Export as CSV' }).press('Enter')])
+  const rows = readFileSync(await file.path(), 'utf8').trimEnd().split('\n')
+  expect(rows).toHaveLength(moving + 1)
+  expect(rows[0]).toBe('\ufeffStudent,Number,School,Section,Points,From,To')
   const apply = panel.getByRole('button', {
     name: /^Change the cuts of \d+ results$/,
   })

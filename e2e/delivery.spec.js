@@ -1,5 +1,7 @@
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
+import { strToU8, zipSync } from 'fflate'
+import { pressBy } from './keys.js'
 import { as, asPerson, begin, leave, startWork } from './people.js'
 
 // What a morning brings: devices that change hands, doors that close on who is idle, a day that goes on.
@@ -130,4 +132,39 @@ test('a page that is loaded again without a network goes on, and what came too l
   await panel.getByRole('button', { name: 'Count 1 answer' }).click()
   await expect(panel.getByText('counted')).toBeVisible()
   await expect(coordinator.getByRole('button', { name: 'Look at late answers' })).toHaveCount(0)
+})
+
+/** A class as the demo's roster calls it. */
+function classOf({ school, grade, section }) {
+  const schools = ['Heron Point', 'Saltgrass', 'North Jetty', 'Pilot House', 'Cannery Row', 'Gull Ledge']
+  return `c-s-0${schools.findIndex((s) => school.startsWith(s)) + 1}-${grade}-home-${section.match(/-(\d)/)[1]}`
+}
+
+test('who joins a section late is given a seat by keys, and can begin', async ({ browser }) => {
+  const coordinator = await as(browser, 'district-coordinator')
+  const { sitting } = await openSitting(coordinator)
+  const inClass = classOf(sitting)
+  const files = {
+    'manifest.csv': 'propertyName,value\noneroster.version,1.2\nfile.users,delta\nfile.roles,delta\nfile.enrollments,delta\n',
+    'users.csv': 'sourcedId,status,dateLastModified,enabledUser,username,givenName,familyName,identifier,grades,password\nlate-1,active,,true,888001,Hugo,Costa,888001,05,4711\n',
+    'roles.csv': `sourcedId,status,dateLastModified,userSourcedId,roleType,role,orgSourcedId\nr-late-1,active,,late-1,primary,student,${inClass.slice(2, 6)}\n`,
+    'enrollments.csv': `sourcedId,status,dateLastModified,classSourcedId,schoolSourcedId,userSourcedId,role\ne-late-1,active,,${inClass},${inClass.slice(2, 6)},late-1,student\n`,
+  }
+  const zip = Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)]))))
+  const begun = await coordinator.request.post('/api/imports?kind=roster&file=late.zip', { data: zip, headers: { 'Content-Type': 'application/octet-stream' } })
+  expect(begun.status(), await begun.text()).toBe(202)
+
+  await coordinator.goto(`/rooms/${sitting.id}`)
+  await expect(async () => {
+    await coordinator.reload()
+    await expect(coordinator.getByText('1 student joined this section after the assessment went out.')).toBeVisible({ timeout: 1_000 })
+  }).toPass()
+  await pressBy(coordinator, coordinator.getByRole('button', { name: 'Add to this room' }))
+  await expect(coordinator.getByRole('row', { name: /Costa, Hugo.*not begun/ })).toBeVisible()
+  await expect(coordinator.getByRole('heading', { level: 1 }), 'what was pressed is gone').toBeFocused()
+  const { seats } = await (await coordinator.request.get(`/api/sittings/${sitting.id}`)).json()
+  const student = await asPerson(browser, seats.find((s) => s.number === '888001').studentId)
+  await student.goto(`/desk/${sitting.id}`)
+  await begin(student)
+  await expect(student.locator('.item')).toBeVisible()
 })

@@ -9,5 +9,7 @@ export default function setup() {
   const data = mkdtempSync(join(tmpdir(), 'pineledger-e2e-demo-'))
   execFileSync(binary, ['demo', '--data', data, '--only-make'], { stdio: 'ignore' })
   process.env.PINELEDGER_E2E_DEMO = data
-  return () => rmSync(data, { recursive: true, force: true })
+  const looked = mkdtempSync(join(tmpdir(), 'pineledger-e2e-looked-')) // which panels axe has looked at, whichever worker
+  process.env.PINELEDGER_E2E_LOOKED = looked
+  return () => [data, looked].forEach((folder) => rmSync(folder, { recursive: true, force: true }))
 }

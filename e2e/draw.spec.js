@@ -1,6 +1,7 @@
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { readFile } from 'node:fs/promises'
+import { pressBy } from './keys.js'
 import { as, leave } from './people.js'
 
 // From a need to lines: each way to start, a draw that can be met and one that cannot.
@@ -111,12 +112,12 @@ test('a draw that cannot be met names the rows, the numbers and what they fight 
   expect(pool).toBeGreaterThan(2)
   await paste(first, `M6.RR.1\t\t\t\t\t\t${pool}\tAll of it\nM6.RR.1\t\t\t\t\t\t2\tAnd two more\n`)
   await expect(part(page, 'Blueprint')).toContainText(`${pool + 2} items, 2 rows`)
-  await page.getByRole('button', { name: 'Draw items' }).click()
+  await pressBy(page, page.getByRole('button', { name: 'Draw items' }))
   const panel = page.getByRole('complementary', { name: 'Draw items' })
-  await panel.getByRole('button', { name: 'Draw', exact: true }).click()
+  await pressBy(page, panel.getByRole('button', { name: 'Draw', exact: true }))
   await expect(panel.getByText('This cannot be met.')).toBeVisible()
   await expect(panel.getByText(/row 1 \(All of it\) needs/), 'near copies come once').toContainText(`${pool}; there`)
-  await panel.getByRole('button', { name: 'Draw with near copies' }).click()
+  await pressBy(page, panel.getByRole('button', { name: 'Draw with near copies' }))
   await expect(panel.getByText(/need together/)).toContainText(`row 1 (All of it), row 2 (And two more) need together ${pool + 2}; there are ${pool}.`)
   await expect(panel.getByText('More than one row wants')).toContainText('M6-RR')
   await expect(panel.getByRole('button', { name: /^Place/ })).toHaveCount(0)

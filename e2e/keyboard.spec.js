@@ -1,14 +1,8 @@
 import { expect, test } from './district.js'
+import { tabTo } from './keys.js'
 import { as } from './people.js'
 
-// The job without a mouse. Tab is pressed as often as it takes, and never for ever.
-async function tabTo(page, locator) {
-  for (let n = 0; n < 120; n++) {
-    if (await locator.evaluate((e) => e === document.activeElement).catch(() => false)) return
-    await page.keyboard.press('Tab')
-  }
-  throw new Error('Tab does not reach it')
-}
+// The job without a mouse.
 
 test('an assessment is built and sealed with the keyboard alone', async ({ browser }) => {
   test.setTimeout(120_000)

@@ -1,10 +1,11 @@
 import { expect } from '@playwright/test'
-import { accessible, looked } from './axe.js'
+import { accessible, looked, lookIntoPanels } from './axe.js'
 
 /** Opens a browser of its own for somebody of the demo: a role, or a name. */
 export async function as(browser, who, options = {}) {
   const context = await browser.newContext(options)
   const page = await context.newPage()
+  await lookIntoPanels(page)
   const people = await (await page.request.get('/api/demo/people')).json()
   const person = people.find((p) => p.role === who || p.name === who)
   expect(person, `${who} is on the sign-in page`).toBeTruthy()
@@ -25,6 +26,7 @@ export async function leave({ browser }, story) {
 /** Opens a browser for a person by id. */
 export async function asPerson(browser, id, options = {}) {
   const page = await (await browser.newContext(options)).newPage()
+  await lookIntoPanels(page)
   await signIn(page, id)
   return page
 }

@@ -66,6 +66,13 @@ test('an assessment is shared with a person who edits it and a school that may l
   await panel.getByRole('button', { name: 'Add', exact: true }).click()
   await panel.getByRole('checkbox', { name: /may print it$/ }).last().uncheck()
   await accessible(ines)
+  // What cannot be saved is still there, and the panel can be left without it.
+  await ines.route('**/shares', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()))
+  await panel.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(panel.getByRole('alert')).toContainText('The server could not be reached')
+  await expect(panel.getByRole('checkbox', { name: `${head.name} edits it too` })).toBeChecked()
+  await expect(panel.getByRole('button', { name: 'Close without saving' })).toBeVisible()
+  await ines.unroute('**/shares')
   await panel.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(ines.getByRole('button', { name: 'Shared with 2' })).toBeVisible()
 
