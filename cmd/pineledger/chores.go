@@ -218,7 +218,7 @@ func computeCommand() *cobra.Command {
 		name, help string
 		run        func(io.Reader) (any, error)
 	}{{"cuts", compute.CutsHelp, compute.Cuts}, {"band", compute.BandHelp, compute.Band}, {"balance", compute.BalanceHelp, compute.Balance}, {"draw", compute.DrawHelp, compute.Draw},
-		{"clock", compute.ClockHelp, compute.Clock}, {"stats", compute.StatsHelp, compute.Stats}, {"predict", compute.PredictHelp, compute.Predict},
+		{"clock", compute.ClockHelp, compute.Clock}, {"settings", compute.SettingsHelp, compute.Settings}, {"stats", compute.StatsHelp, compute.Stats}, {"predict", compute.PredictHelp, compute.Predict},
 		{"ability", compute.AbilityHelp, compute.Ability}, {"panel", compute.PanelHelp, compute.Panel}} {
 		short, _, _ := strings.Cut(w.help, "\n")
 		c.AddCommand(&cobra.Command{Use: w.name, Short: short, Long: w.help, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {

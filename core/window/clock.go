@@ -9,7 +9,7 @@ const (
 	NotBegun State = "notBegun"
 	Working  State = "working"
 	Resting  State = "resting"
-	Waiting  State = "waiting" // for the door
+	Waiting  State = "waiting" // for the door, or for the hours of the day
 	HandedIn State = "handedIn"
 	Over     State = "over"
 )
@@ -38,11 +38,15 @@ type Reading struct {
 type Clock struct {
 	window    Window
 	allowance Allowance
+	spans     []Window // in which time counts, in order, up to the window's own end; never changed
+	restFor   time.Duration
 
 	now     time.Time // up to which worked counts
 	open    bool
 	begun   bool
 	resting bool
+	rested  time.Time // when the rest began
+	rests   int
 	worked  time.Duration
 	ended   time.Time
 	because Because
@@ -50,14 +54,35 @@ type Clock struct {
 
 // New makes a clock, its door shut. Errors are those of the allowance and the window.
 func New(w Window, a Allowance) (Clock, error) {
-	if !w.To.After(w.From) {
+	return Plan{Window: w, Allowance: a}.Clock()
+}
+
+// Plan is all that a clock is made of.
+type Plan struct {
+	Window    Window
+	Allowance Allowance
+	Timetable Timetable     // when in the window time counts; zero: always
+	RestFor   time.Duration // a rest ends by itself after this; 0: it lasts until it is ended
+}
+
+// Clock makes a clock, its door shut. Errors are those of the allowance and the window.
+func (p Plan) Clock() (Clock, error) {
+	if !p.Window.To.After(p.Window.From) {
 		return Clock{}, ErrWindow
 	}
-	return Clock{window: w, allowance: a}, a.Check()
+	if err := p.Allowance.Check(); err != nil {
+		return Clock{}, err
+	}
+	end := p.Allowance.End(p.Window)
+	spans := p.Timetable.Spans(Window{p.Window.From, end})
+	return Clock{window: p.Window, allowance: p.Allowance, spans: spans, restFor: p.RestFor}, nil
 }
 
 // Begun tells whether the student has begun.
 func (c Clock) Begun() bool { return c.begun }
+
+// Rests is how many rests were begun.
+func (c Clock) Rests() int { return c.rests }
 
 // Ended tells whether nothing changes any more.
 func (c Clock) Ended() bool { return c.because != "" }
@@ -84,6 +109,8 @@ func (c *Clock) Apply(e Event) error {
 			return refuse("it has begun already")
 		case e.At.Before(c.window.From) || !e.At.Before(c.allowance.End(c.window)):
 			return refuse("the window is not open")
+		case !c.inHours(e.At):
+			return refuse("it is outside the hours of the day")
 		case !c.open:
 			return refuse("the door is not open")
 		}
@@ -99,6 +126,10 @@ func (c *Clock) Apply(e Event) error {
 			c.ended, c.because = e.At, ByHand
 			return nil
 		}
+		if e.What == Rest && !c.resting {
+			c.rested = e.At
+			c.rests++
+		}
 		c.resting = e.What == Rest
 	default:
 		return refuse("there is no such event")
@@ -108,6 +139,17 @@ func (c *Clock) Apply(e Event) error {
 
 // advance counts the time up to a moment, and ends the attempt where it is over by then.
 func (c *Clock) advance(to time.Time) {
+	if c.resting && c.restFor > 0 {
+		if up := c.rested.Add(c.restFor); up.Before(to) {
+			c.run(up)
+			c.resting = false
+		}
+	}
+	c.run(to)
+}
+
+// run is advance while nobody begins or ends a rest.
+func (c *Clock) run(to time.Time) {
 	from := c.now
 	c.now = to
 	if !c.begun || c.Ended() {
@@ -115,15 +157,15 @@ func (c *Clock) advance(to time.Time) {
 	}
 	end := c.allowance.End(c.window)
 	if c.open && !c.resting {
-		until := to
-		if end.Before(until) {
-			until = end
-		}
-		if spent := until.Sub(from); spent > 0 {
-			left := c.allowance.Time() - c.worked
-			if c.allowance.Limited() && spent >= left {
+		for _, span := range c.spans {
+			begins, until := later(from, span.From), earlier(to, span.To)
+			spent := until.Sub(begins)
+			if spent <= 0 {
+				continue
+			}
+			if left := c.allowance.Time() - c.worked; c.allowance.Limited() && spent >= left {
 				c.worked += left
-				c.ended, c.because = from.Add(left), ByLimit
+				c.ended, c.because = begins.Add(left), ByLimit
 				return
 			}
 			c.worked += spent
@@ -132,6 +174,63 @@ func (c *Clock) advance(to time.Time) {
 	if !to.Before(end) {
 		c.ended, c.because = end, ByWindow
 	}
+}
+
+func earlier(a, b time.Time) time.Time {
+	if b.Before(a) {
+		return b
+	}
+	return a
+}
+
+func later(a, b time.Time) time.Time {
+	if b.After(a) {
+		return b
+	}
+	return a
+}
+
+// inHours tells whether a moment is in the hours of the day in which time counts.
+func (c Clock) inHours(at time.Time) bool {
+	for _, span := range c.spans {
+		if !at.Before(span.From) && at.Before(span.To) {
+			return true
+		}
+	}
+	return false
+}
+
+// standing is the state of a clock that has begun and not ended.
+func (c Clock) standing(now time.Time) State {
+	switch {
+	case c.resting:
+		return Resting
+	case !c.open || !c.inHours(now):
+		return Waiting
+	}
+	return Working
+}
+
+// goesOn is from when time counts without anybody doing anything; false where somebody must.
+func (c Clock) goesOn(now time.Time) (time.Time, bool) {
+	if c.resting {
+		return c.rested.Add(c.restFor), c.open && c.restFor > 0
+	}
+	return now, c.open
+}
+
+// usedUp is when the time that is left is used by who works on from a moment; false where the window ends first.
+func (c Clock) usedUp(from time.Time) (time.Time, bool) {
+	left := c.allowance.Time() - c.worked
+	for _, span := range c.spans {
+		begins := later(from, span.From)
+		if has := span.To.Sub(begins); has >= left {
+			return begins.Add(left), true
+		} else if has > 0 {
+			left -= has
+		}
+	}
+	return time.Time{}, false
 }
 
 // At reads the clock at a moment that is not before what has happened.
@@ -150,14 +249,12 @@ func (c Clock) At(now time.Time) Reading {
 		}
 	case !c.begun:
 		r.State = NotBegun
-	case c.resting:
-		r.State, r.EndsAt, r.Because = Resting, windowEnd, ByWindow
-	case !c.open:
-		r.State, r.EndsAt, r.Because = Waiting, windowEnd, ByWindow
 	default:
-		r.State, r.EndsAt, r.Because = Working, windowEnd, ByWindow
-		if limit := now.Add(r.Left); c.allowance.Limited() && !limit.After(windowEnd) {
-			r.EndsAt, r.Because = limit, ByLimit
+		r.State, r.EndsAt, r.Because = c.standing(now), windowEnd, ByWindow
+		if from, goes := c.goesOn(now); goes && c.allowance.Limited() {
+			if used, ok := c.usedUp(from); ok {
+				r.EndsAt, r.Because = used, ByLimit
+			}
 		}
 	}
 	return r
