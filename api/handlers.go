@@ -27,6 +27,7 @@ type handlers struct {
 	panelHandlers
 	drawHandlers
 	shareHandlers
+	giveHandlers
 	takeHandlers
 	readHandlers
 }
@@ -47,6 +48,7 @@ type (
 	panelHandlers   struct{ app *app.App }
 	drawHandlers    struct{ app *app.App }
 	shareHandlers   struct{ app *app.App }
+	giveHandlers    struct{ app *app.App }
 	takeHandlers    struct {
 		app      *app.App
 		sessions *edge.Sessions
@@ -56,7 +58,7 @@ type (
 
 func newHandlers(a *app.App, sessions *edge.Sessions, demo bool) *handlers {
 	return &handlers{officeHandlers{a, sessions, edge.NewLimits(), demo}, bankHandlers{a}, itemHandlers{a}, shelfHandlers{a}, writingHandlers{a},
-		buildHandlers{a}, cutsHandlers{a}, panelHandlers{a}, drawHandlers{a}, shareHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
+		buildHandlers{a}, cutsHandlers{a}, panelHandlers{a}, drawHandlers{a}, shareHandlers{a}, giveHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -315,7 +315,7 @@ func cutsOf(c band.Cuts) contract.Cuts {
 
 func distributionOf(d give.DistributionView) contract.Distribution {
 	return contract.Distribution{Version: d.Distribution.Version, Sections: d.Aim.Sections, LeftOut: d.Aim.LeftOut, LeftOutNames: each(d.LeftOut, func(s office.SectionStudent) string { return s.Given + " " + s.Family }), Opens: d.Opens, Closes: d.Closes,
-		Minutes: d.Distribution.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
+		Minutes: d.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
 		Findings: each(d.Findings, func(f roster.Finding) contract.Finding {
 			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part}
 		})}
@@ -339,7 +339,7 @@ func (h *buildHandlers) PutDistribution(ctx context.Context, r contract.PutDistr
 		return nil, err
 	}
 	d, err := h.app.Give.PutDistribution(ctx, v, r.Id, give.DistributionInput{Sections: r.Body.Sections, LeftOut: r.Body.LeftOut,
-		Opens: r.Body.Opens, Closes: r.Body.Closes, Minutes: r.Body.Minutes, Version: r.Params.IfMatch})
+		Opens: r.Body.Opens, Closes: r.Body.Closes, Version: r.Params.IfMatch})
 	if err != nil {
 		return nil, err
 	}

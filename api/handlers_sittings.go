@@ -14,7 +14,7 @@ import (
 
 func sittingOf(s take.Sitting) contract.Sitting {
 	return contract.Sitting{Id: s.ID, AssessmentId: s.AssessmentID, DistributionId: s.DistributionID, Title: s.Title, SectionId: s.SectionID, Section: s.Section,
-		School: s.School, Grade: s.Grade, Door: contract.SittingDoor(s.Door), OpensAt: timeOf(s.OpensAt), ClosesAt: timeOf(s.ClosesAt), Minutes: s.Minutes,
+		School: s.School, Grade: s.Grade, Door: contract.SittingDoor(s.Door), OpensAt: timeOf(s.OpensAt), ClosesAt: timeOf(s.ClosesAt), Minutes: s.Setup.V.Minutes(),
 		Seats: s.Seats, Begun: s.Begun, Done: s.Done}
 }
 
@@ -91,7 +91,7 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 	list, err := h.app.Take.MySittings(ctx, v)
 	return contract.ListMySittings200JSONResponse(each(list, func(s take.StudentSitting) contract.MySitting {
 		return contract.MySitting{Id: s.ID, Title: s.ShortTitle, Section: s.Section, Door: string(s.Door), State: contract.MySittingState(attemptState(s.State)),
-			OpensAt: timeOf(s.OpensAt), ClosesAt: timeOf(s.ClosesAt), Minutes: s.Minutes}
+			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Setup.V.Minutes()}
 	})), err
 }
 

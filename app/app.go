@@ -62,5 +62,6 @@ func New(ctx context.Context, c Config) (*App, error) {
 	}
 	a.Panels = panels.New(d, a.Plans, a.Cuts)
 	a.Give = give.New(d, a.Build)
+	a.Give.OnChange = a.Take.TermsChanged
 	return a, nil
 }

@@ -15,6 +15,7 @@ import (
 	"pineledger/core/attempt"
 	"pineledger/core/item"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/readrows"
 )
@@ -198,8 +199,8 @@ func TestResultsFollowFromTheScorings(t *testing.T) {
 // A seat with several tries: each is an attempt of its own, and the result says which counts.
 func TestSeveralTries(t *testing.T) {
 	w := newWorld(t)
-	w.sent()
-	require.NoError(t, w.store.Write(w.ctx, func(tx *store.Tx) error { return tx.Exec(w.ctx, "UPDATE distribution SET tries = 2") }))
+	s := w.sent()
+	w.setting(s.Assessment.ID, settings.Attempts, 2)
 	sitting := w.sittingOf(w.teacher)
 	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)

@@ -14,6 +14,7 @@ import (
 	takeroom "pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/officerows"
 )
@@ -23,7 +24,8 @@ func (w *world) chosen(id int64) (give.DistributionInput, give.DistributionView)
 	w.Helper()
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, id)
 	require.NoError(w, err)
-	in := give.DistributionInput{Opens: "2026-10-14T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
+	w.setting(id, settings.Minutes, 50)
+	in := give.DistributionInput{Opens: "2026-10-14T08:00", Closes: "2026-10-16T16:00"}
 	for _, c := range view.Candidates {
 		in.Sections = append(in.Sections, c.ID)
 	}
@@ -90,7 +92,6 @@ func TestStrangeChoicesAreRefusedByTheirField(t *testing.T) {
 	for name, change := range map[string]func(*give.DistributionInput){
 		"/opens":      func(in *give.DistributionInput) { in.Opens = "2026-02-30T08:00" },
 		"/closes":     func(in *give.DistributionInput) { in.Closes = "noon" },
-		"/minutes":    func(in *give.DistributionInput) { in.Minutes = -1 },
 		"/sections/2": func(in *give.DistributionInput) { in.Sections = append(in.Sections, 77) },
 		"/sections/1": func(in *give.DistributionInput) { in.Sections[1] = in.Sections[0] },
 	} {
@@ -214,7 +215,8 @@ func TestTheWindowsEndHandsInWhatWasDone(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()
 	in, _ := w.chosen(s.Assessment.ID)
-	in.Opens, in.Closes, in.Minutes = "2026-10-13T08:00", "2026-10-13T12:00", 0
+	in.Opens, in.Closes = "2026-10-13T08:00", "2026-10-13T12:00"
+	w.setting(s.Assessment.ID, settings.Minutes, 0)
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)

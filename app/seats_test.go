@@ -64,7 +64,7 @@ func TestALateStudentIsSeatedByTheTeacher(t *testing.T) {
 	// Their other section would give it to them a second time.
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
-	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50, Version: view.Distribution.Version}
+	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Version: view.Distribution.Version}
 	for _, c := range view.Candidates {
 		if c.Title == "6-B" {
 			in.Sections = []int64{c.ID}

@@ -24,6 +24,7 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/giverows"
 	"pineledger/store/officerows"
@@ -209,12 +210,40 @@ func (w *world) sent() build.Sheet {
 	return s
 }
 
+// setting lets an assessment say something of a setting.
+func (w *world) setting(id int64, key string, value any) give.SettingsView {
+	w.Helper()
+	view, err := w.set(w.coordinator, settings.Place{Assessment: id}, key, value, settings.NoLock)
+	require.NoError(w, err)
+	return view
+}
+
+// set lets a place say something of a setting; nil is nothing.
+func (w *world) set(v roster.Viewer, p settings.Place, key string, value any, lock settings.Lock) (give.SettingsView, error) {
+	w.Helper()
+	view, err := w.app.Give.Settings(w.ctx, v, p)
+	if err != nil {
+		return view, err
+	}
+	change := give.SettingChange{Key: key, Lock: lock}
+	if value != nil {
+		change.Value = settings.Raw(value)
+	}
+	for _, s := range view.Settings {
+		if s.Key == key && s.Here != nil {
+			change.Was = s.Here.Value
+		}
+	}
+	return w.app.Give.PutSettings(w.ctx, v, p, []give.SettingChange{change}, nil)
+}
+
 // send sends a sealed assessment to the sections that fit.
 func (w *world) send(s build.Sheet, fits func(officerows.Section) bool) build.Sheet {
 	w.Helper()
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(w, err)
-	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Minutes: 50}
+	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00"}
+	w.setting(s.Assessment.ID, settings.Minutes, 50)
 	for _, c := range view.Candidates {
 		if fits(c) {
 			in.Sections = append(in.Sections, c.ID)

@@ -19,6 +19,7 @@ import (
 	"pineledger/core/blueprint"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/intakerows"
 	"pineledger/store/officerows"
@@ -447,8 +448,12 @@ func (g *generator) send(ctx context.Context, s build.Sheet, at, opens, closes t
 	if err != nil {
 		return s, err
 	}
+	limit := give.SettingChange{Key: settings.Minutes, Value: settings.Raw(minutes)}
+	if _, err := g.app.Give.PutSettings(ctx, g.district, settings.Place{Assessment: s.Assessment.ID}, []give.SettingChange{limit}, nil); err != nil {
+		return s, err
+	}
 	const local = "2006-01-02T15:04"
-	in := give.DistributionInput{Opens: opens.Format(local), Closes: closes.Format(local), Minutes: minutes, LeftOut: []int64{}}
+	in := give.DistributionInput{Opens: opens.Format(local), Closes: closes.Format(local), LeftOut: []int64{}}
 	for _, c := range view.Candidates {
 		in.Sections = append(in.Sections, c.ID)
 	}

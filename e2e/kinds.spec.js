@@ -38,7 +38,7 @@ test.beforeAll(async ({ browser }) => {
   const put = await ask(
     'put',
     `/assessments/${sheet.id}/distribution`,
-    { opens: await wallClock(coordinator, -1), closes: await wallClock(coordinator, 24), minutes: 0, sections: [chosen], leftOut: [] },
+    { opens: await wallClock(coordinator, -1), closes: await wallClock(coordinator, 24), sections: [chosen], leftOut: [] },
     0,
   )
   const reasons = Object.fromEntries(put.findings.map((f) => [f.code, 'tried out']))

@@ -73,9 +73,11 @@ export async function giveOut(page, id) {
   const day = (n) => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 16)
   const put = await page.request.put(`/api/assessments/${id}/distribution`, {
     headers: { 'If-Match': String(view.version) },
-    data: { opens: day(-1), closes: day(5), minutes: 50, sections: [view.candidates[0].id], leftOut: [] },
+    data: { opens: day(-1), closes: day(5), sections: [view.candidates[0].id], leftOut: [] },
   })
   expect(put.status(), await put.text()).toBe(200)
+  const limit = { place: { assessment: id }, changes: [{ key: 'minutes', value: 50, lock: '' }], keep: [] }
+  expect((await page.request.put('/api/settings', { data: limit })).status()).toBe(200)
   const ready = await put.json()
   const reasons = Object.fromEntries(ready.findings.map((f) => [f.code, 'for the test']))
   const sent = await page.request.post(`/api/assessments/${id}/distribution`, { headers: { 'If-Match': String(ready.version) }, data: { reasons } })

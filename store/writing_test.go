@@ -60,7 +60,7 @@ func oldest(t *testing.T, dir string) {
 		`INSERT INTO blueprint_row (assessment_id, position, title, filter, by_points, least, most) VALUES
 			(1, 0, 'Ratios', '{"kinds":["number"],"banks":["Old bank"]}', 0, 100, 200), (1, 1, 'All', '{}', 1, 100, 200)`,
 		`INSERT INTO form (id, assessment_id, edition, fingerprint, document, sealed_at, sealed_by) VALUES (1, 1, 1, 'x', '{"lines":[{"itemId":1,"versionId":1}]}', 77, 7)`,
-		"INSERT INTO distribution (id, assessment_id, form_id, opens_at, closes_at, minutes, state, reasons, version) VALUES (1, 1, 1, 60, 1000, 0, 'sent', '{}', 1)",
+		"INSERT INTO distribution (id, assessment_id, form_id, opens_at, closes_at, minutes, state, reasons, version) VALUES (1, 1, 1, 60, 1000, 25, 'sent', '{}', 1)",
 		"INSERT INTO sitting (id, distribution_id, section_id, school_id, door) VALUES (1, 1, 1, 1, 'closed')",
 		"INSERT INTO attempt (id, sitting_id, student_id, form_id, state, started_at, handed_in_at, handed_in_by) VALUES (1, 1, 9, 1, 'scored', 80, 90, 'student')",
 		"INSERT INTO score (attempt_id, sitting_id, raw, band, credits, scored_at) VALUES (1, 1, 100, 0, X'75000000007200000064', 90)", // unread, right
@@ -82,10 +82,11 @@ func TestAnAttemptOfTheFirstReleaseGoesForward(t *testing.T) {
 	row, err := takerows.AttemptByID(t.Context(), s.Reader, 1)
 	require.NoError(t, err)
 	assert.Equal(t, attempt.HandedIn, row.State, "not scored yet")
-	assert.Equal(t, []int{1, 1}, []int{row.Try, row.Terms.Tries})
+	assert.Equal(t, []int{1, 1, 25, 25}, []int{row.Try, row.Terms.Setup.Tries(), row.Terms.Setup.Minutes(), row.Setup.V.Minutes()})
+	assert.Equal(t, store.Time(1000), row.Setup.V.Ends)
 	clock, err := takerows.ClockOf(t.Context(), s.Reader, row)
 	require.NoError(t, err)
-	assert.Equal(t, window.Reading{State: window.HandedIn, Worked: 10 * time.Millisecond, EndsAt: store.Time(90), Because: window.ByHand}, clock.At(time.Now()))
+	assert.Equal(t, window.Reading{State: window.HandedIn, Worked: 10 * time.Millisecond, Left: 25*time.Minute - 10*time.Millisecond, EndsAt: store.Time(90), Because: window.ByHand}, clock.At(time.Now()))
 	scorings, err := readrows.Scorings(t.Context(), s.Reader, 1)
 	require.NoError(t, err)
 	require.Len(t, scorings, 1)

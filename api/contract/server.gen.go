@@ -580,6 +580,120 @@ func (e SessionRights) Valid() bool {
 	}
 }
 
+// Defines values for SettingKindType.
+const (
+	SettingKindTypeChoice SettingKindType = "choice"
+	SettingKindTypeDays   SettingKindType = "days"
+	SettingKindTypeFlag   SettingKindType = "flag"
+	SettingKindTypeHours  SettingKindType = "hours"
+	SettingKindTypeMoment SettingKindType = "moment"
+	SettingKindTypeNumber SettingKindType = "number"
+	SettingKindTypePicks  SettingKindType = "picks"
+	SettingKindTypeText   SettingKindType = "text"
+)
+
+// Valid indicates whether the value is a known member of the SettingKindType enum.
+func (e SettingKindType) Valid() bool {
+	switch e {
+	case SettingKindTypeChoice:
+		return true
+	case SettingKindTypeDays:
+		return true
+	case SettingKindTypeFlag:
+		return true
+	case SettingKindTypeHours:
+		return true
+	case SettingKindTypeMoment:
+		return true
+	case SettingKindTypeNumber:
+		return true
+	case SettingKindTypePicks:
+		return true
+	case SettingKindTypeText:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SettingLevel.
+const (
+	SettingLevelAssessment   SettingLevel = "assessment"
+	SettingLevelDistribution SettingLevel = "distribution"
+	SettingLevelDistrict     SettingLevel = "district"
+	SettingLevelEmpty        SettingLevel = ""
+	SettingLevelPurpose      SettingLevel = "purpose"
+	SettingLevelSchool       SettingLevel = "school"
+	SettingLevelSection      SettingLevel = "section"
+	SettingLevelStudent      SettingLevel = "student"
+)
+
+// Valid indicates whether the value is a known member of the SettingLevel enum.
+func (e SettingLevel) Valid() bool {
+	switch e {
+	case SettingLevelAssessment:
+		return true
+	case SettingLevelDistribution:
+		return true
+	case SettingLevelDistrict:
+		return true
+	case SettingLevelEmpty:
+		return true
+	case SettingLevelPurpose:
+		return true
+	case SettingLevelSchool:
+		return true
+	case SettingLevelSection:
+		return true
+	case SettingLevelStudent:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SettingLock.
+const (
+	SettingLockAll      SettingLock = "all"
+	SettingLockEmpty    SettingLock = ""
+	SettingLockSettings SettingLock = "settings"
+)
+
+// Valid indicates whether the value is a known member of the SettingLock enum.
+func (e SettingLock) Valid() bool {
+	switch e {
+	case SettingLockAll:
+		return true
+	case SettingLockEmpty:
+		return true
+	case SettingLockSettings:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SettingStepState.
+const (
+	SettingStepStateInForce    SettingStepState = "inForce"
+	SettingStepStateOverridden SettingStepState = "overridden"
+	SettingStepStateStopped    SettingStepState = "stopped"
+)
+
+// Valid indicates whether the value is a known member of the SettingStepState enum.
+func (e SettingStepState) Valid() bool {
+	switch e {
+	case SettingStepStateInForce:
+		return true
+	case SettingStepStateOverridden:
+		return true
+	case SettingStepStateStopped:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SheetState.
 const (
 	SheetStateClosed  SheetState = "closed"
@@ -1603,21 +1717,20 @@ type Distribution struct {
 
 	// LeftOutNames Of the chosen sections.
 	LeftOutNames []string `json:"leftOutNames"`
-	Minutes      int      `json:"minutes"`
-	Opens        string   `json:"opens"`
-	SectionCount int      `json:"sectionCount"`
-	Sections     []Id     `json:"sections"`
-	StudentCount int      `json:"studentCount"`
-	Version      int      `json:"version"`
+
+	// Minutes The time limit that the settings say; 0 for none.
+	Minutes      int    `json:"minutes"`
+	Opens        string `json:"opens"`
+	SectionCount int    `json:"sectionCount"`
+	Sections     []Id   `json:"sections"`
+	StudentCount int    `json:"studentCount"`
+	Version      int    `json:"version"`
 }
 
 // DistributionInput defines model for DistributionInput.
 type DistributionInput struct {
 	Closes  string `json:"closes"`
 	LeftOut []Id   `json:"leftOut"`
-
-	// Minutes Time limit; 0 for none.
-	Minutes int `json:"minutes"`
 
 	// Opens On the district's wall clock, as 2026-10-13T08:00; empty while not chosen.
 	Opens    string `json:"opens"`
@@ -3608,6 +3721,205 @@ type Session struct {
 // SessionRights defines model for Session.Rights.
 type SessionRights string
 
+// Setting defines model for Setting.
+type Setting struct {
+	// Begun What may still change once somebody has begun.
+	Begun string `json:"begun"`
+
+	// Common Among those asked about most.
+	Common bool `json:"common"`
+
+	// Differs From the usual.
+	Differs bool         `json:"differs"`
+	Does    string       `json:"does"`
+	From    SettingLevel `json:"from"`
+	Group   string       `json:"group"`
+	Here    *SettingSaid `json:"here,omitempty"`
+	Key     string       `json:"key"`
+	Kind    SettingKind  `json:"kind"`
+
+	// Lock What a value keeps every more particular level from: settings, or accommodations too.
+	Lock      SettingLock  `json:"lock"`
+	LockedAt  SettingLevel `json:"lockedAt"`
+	LockedBy  string       `json:"lockedBy"`
+	MayChange bool         `json:"mayChange"`
+	Name      string       `json:"name"`
+
+	// Steps The levels that say something, the most general first.
+	Steps []SettingStep `json:"steps"`
+
+	// Usual What purpose and district say.
+	Usual      json.RawMessage `json:"usual"`
+	UsualWords string          `json:"usualWords"`
+
+	// Value In force; the default where no level says anything.
+	Value  json.RawMessage `json:"value"`
+	WhyNot string          `json:"whyNot"`
+	Words  string          `json:"words"`
+}
+
+// SettingChange defines model for SettingChange.
+type SettingChange struct {
+	Key string `json:"key"`
+
+	// Lock What a value keeps every more particular level from: settings, or accommodations too.
+	Lock SettingLock `json:"lock"`
+
+	// Value Left out, the place says nothing any more.
+	Value *json.RawMessage `json:"value,omitempty"`
+
+	// Was What the place said when it was read; left out for nothing.
+	Was *json.RawMessage `json:"was,omitempty"`
+}
+
+// SettingKind defines model for SettingKind.
+type SettingKind struct {
+	Least   *int             `json:"least,omitempty"`
+	Most    *int             `json:"most,omitempty"`
+	Options *[]SettingOption `json:"options,omitempty"`
+	Type    SettingKindType  `json:"type"`
+}
+
+// SettingKindType defines model for SettingKind.Type.
+type SettingKindType string
+
+// SettingLevel defines model for SettingLevel.
+type SettingLevel string
+
+// SettingLock What a value keeps every more particular level from: settings, or accommodations too.
+type SettingLock string
+
+// SettingOption defines model for SettingOption.
+type SettingOption struct {
+	Value string `json:"value"`
+	Words string `json:"words"`
+}
+
+// SettingQuarrel defines model for SettingQuarrel.
+type SettingQuarrel struct {
+	Key  string `json:"key"`
+	Stop bool   `json:"stop"`
+	Text string `json:"text"`
+	With string `json:"with"`
+}
+
+// SettingSaid defines model for SettingSaid.
+type SettingSaid struct {
+	// Lock What a value keeps every more particular level from: settings, or accommodations too.
+	Lock  SettingLock     `json:"lock"`
+	Value json.RawMessage `json:"value"`
+}
+
+// SettingStep defines model for SettingStep.
+type SettingStep struct {
+	At    *time.Time   `json:"at,omitempty"`
+	By    string       `json:"by"`
+	Level SettingLevel `json:"level"`
+
+	// Lock What a value keeps every more particular level from: settings, or accommodations too.
+	Lock  SettingLock      `json:"lock"`
+	State SettingStepState `json:"state"`
+	Words string           `json:"words"`
+}
+
+// SettingStepState defines model for SettingStep.State.
+type SettingStepState string
+
+// SettingWords defines model for SettingWords.
+type SettingWords struct {
+	After  string `json:"after"`
+	Before string `json:"before"`
+	Name   string `json:"name"`
+}
+
+// Settings defines model for Settings.
+type Settings struct {
+	// Begun Attempts at this place.
+	Begun     int          `json:"begun"`
+	Level     SettingLevel `json:"level"`
+	MayChange bool         `json:"mayChange"`
+
+	// Place The most particular thing that is named is the place; nothing is the district.
+	Place    SettingsPlace    `json:"place"`
+	Purpose  string           `json:"purpose"`
+	Quarrels []SettingQuarrel `json:"quarrels"`
+	Settings []Setting        `json:"settings"`
+
+	// Undo What the change just made wrote; empty where nothing was changed.
+	Undo []SettingsRow `json:"undo"`
+
+	// Where Where the assessment was sent, in who asks' reach.
+	Where  []SettingsWhere `json:"where"`
+	WhyNot string          `json:"whyNot"`
+}
+
+// SettingsChange defines model for SettingsChange.
+type SettingsChange struct {
+	Changes []SettingChange `json:"changes"`
+
+	// Keep Assessments that a change for all leaves as they are.
+	Keep []Id `json:"keep"`
+
+	// Place The most particular thing that is named is the place; nothing is the district.
+	Place SettingsPlace `json:"place"`
+}
+
+// SettingsPlace The most particular thing that is named is the place; nothing is the district.
+type SettingsPlace struct {
+	Assessment   *Id     `json:"assessment,omitempty"`
+	Distribution *Id     `json:"distribution,omitempty"`
+	Purpose      *string `json:"purpose,omitempty"`
+	School       *Id     `json:"school,omitempty"`
+	Section      *Id     `json:"section,omitempty"`
+}
+
+// SettingsReach defines model for SettingsReach.
+type SettingsReach struct {
+	AssessmentId Id `json:"assessmentId"`
+
+	// Begun Attempts there.
+	Begun   int            `json:"begun"`
+	Changes []SettingWords `json:"changes"`
+
+	// Sections Where it is out and not over.
+	Sections int    `json:"sections"`
+	State    string `json:"state"`
+
+	// Stays It is left as it is.
+	Stays bool   `json:"stays"`
+	Title string `json:"title"`
+
+	// Why Why it has to be left; empty where it is a choice.
+	Why string `json:"why"`
+}
+
+// SettingsRow defines model for SettingsRow.
+type SettingsRow struct {
+	After      *SettingSaid `json:"after,omitempty"`
+	Assessment *int64       `json:"assessment,omitempty"`
+	Before     *SettingSaid `json:"before,omitempty"`
+	Key        string       `json:"key"`
+	Level      SettingLevel `json:"level"`
+	Purpose    *string      `json:"purpose,omitempty"`
+	Thing      *int64       `json:"thing,omitempty"`
+}
+
+// SettingsUndo defines model for SettingsUndo.
+type SettingsUndo struct {
+	// Place The most particular thing that is named is the place; nothing is the district.
+	Place SettingsPlace `json:"place"`
+	Rows  []SettingsRow `json:"rows"`
+}
+
+// SettingsWhere defines model for SettingsWhere.
+type SettingsWhere struct {
+	DistributionId Id     `json:"distributionId"`
+	School         string `json:"school"`
+	SchoolId       Id     `json:"schoolId"`
+	Section        string `json:"section"`
+	SectionId      Id     `json:"sectionId"`
+}
+
 // Share defines model for Share.
 type Share struct {
 	// Builds The person is a coordinator.
@@ -5166,6 +5478,15 @@ type SaveSearchJSONBody struct {
 	Query string `json:"query"`
 }
 
+// GetSettingsParams defines parameters for GetSettings.
+type GetSettingsParams struct {
+	Purpose      *string `form:"purpose,omitempty" json:"purpose,omitempty"`
+	Assessment   *Id     `form:"assessment,omitempty" json:"assessment,omitempty"`
+	Distribution *Id     `form:"distribution,omitempty" json:"distribution,omitempty"`
+	School       *Id     `form:"school,omitempty" json:"school,omitempty"`
+	Section      *Id     `form:"section,omitempty" json:"section,omitempty"`
+}
+
 // ListShelfParams defines parameters for ListShelf.
 type ListShelfParams struct {
 	Words *Words `form:"words,omitempty" json:"words,omitempty"`
@@ -5447,6 +5768,15 @@ type SaveSearchJSONRequestBody SaveSearchJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// PutSettingsJSONRequestBody defines body for PutSettings for application/json ContentType.
+type PutSettingsJSONRequestBody = SettingsChange
+
+// LookAtSettingsJSONRequestBody defines body for LookAtSettings for application/json ContentType.
+type LookAtSettingsJSONRequestBody = SettingsChange
+
+// UndoSettingsJSONRequestBody defines body for UndoSettings for application/json ContentType.
+type UndoSettingsJSONRequestBody = SettingsUndo
 
 // DescribeShelvedJSONRequestBody defines body for DescribeShelved for application/json ContentType.
 type DescribeShelvedJSONRequestBody DescribeShelvedJSONBody
@@ -6011,6 +6341,18 @@ type ServerInterface interface {
 	// SignIn Sign in with an e-mail and a password, or a student number and a PIN.
 	// (POST /session)
 	SignIn(ctx *echo.Context) error
+	// GetSettings How things are given at a place, and why. The place is the most particular thing that is named; nothing is the district.
+	// (GET /settings)
+	GetSettings(ctx *echo.Context, params GetSettingsParams) error
+	// PutSettings Let a place say something of settings, all at once or nothing.
+	// (PUT /settings)
+	PutSettings(ctx *echo.Context) error
+	// LookAtSettings Which assessments a change that holds for all would reach. Nothing is changed.
+	// (POST /settings/look)
+	LookAtSettings(ctx *echo.Context) error
+	// UndoSettings Take back a change whole, where all that it wrote still stands.
+	// (POST /settings/undo)
+	UndoSettings(ctx *echo.Context) error
 	// ListShelf The media shelf, the newest first.
 	// (GET /shelf)
 	ListShelf(ctx *echo.Context, params ListShelfParams) error
@@ -11000,6 +11342,79 @@ func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
 	return err
 }
 
+// GetSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSettings(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSettingsParams
+	// ------------- Optional query parameter "purpose" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "purpose", ctx.QueryParams(), &params.Purpose, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter purpose: %s", err))
+	}
+
+	// ------------- Optional query parameter "assessment" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "assessment", ctx.QueryParams(), &params.Assessment, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter assessment: %s", err))
+	}
+
+	// ------------- Optional query parameter "distribution" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "distribution", ctx.QueryParams(), &params.Distribution, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter distribution: %s", err))
+	}
+
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "section" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "section", ctx.QueryParams(), &params.Section, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter section: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSettings(ctx, params)
+	return err
+}
+
+// PutSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) PutSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutSettings(ctx)
+	return err
+}
+
+// LookAtSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) LookAtSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LookAtSettings(ctx)
+	return err
+}
+
+// UndoSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoSettings(ctx)
+	return err
+}
+
 // ListShelf converts echo context to params.
 func (w *ServerInterfaceWrapper) ListShelf(ctx *echo.Context) error {
 	var err error
@@ -11588,6 +12003,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id/distribution", wrapper.GetDistribution, options.OperationMiddlewares["getDistribution"]...)
 	router.POST(options.BaseURL+"/assessments/:id/distribution", wrapper.SendDistribution, options.OperationMiddlewares["sendDistribution"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/distribution", wrapper.PutDistribution, options.OperationMiddlewares["putDistribution"]...)
+	router.GET(options.BaseURL+"/settings", wrapper.GetSettings, options.OperationMiddlewares["getSettings"]...)
+	router.PUT(options.BaseURL+"/settings", wrapper.PutSettings, options.OperationMiddlewares["putSettings"]...)
+	router.POST(options.BaseURL+"/settings/look", wrapper.LookAtSettings, options.OperationMiddlewares["lookAtSettings"]...)
+	router.POST(options.BaseURL+"/settings/undo", wrapper.UndoSettings, options.OperationMiddlewares["undoSettings"]...)
 	router.GET(options.BaseURL+"/sittings/:id", wrapper.GetRoom, options.OperationMiddlewares["getRoom"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
 	router.POST(options.BaseURL+"/sittings/:id/seats", wrapper.AddSeat, options.OperationMiddlewares["addSeat"]...)
@@ -18676,6 +19095,162 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type GetSettingsRequestObject struct {
+	Params GetSettingsParams
+}
+
+type GetSettingsResponseObject interface {
+	VisitGetSettingsResponse(w http.ResponseWriter) error
+}
+
+type GetSettings200JSONResponse Settings
+
+func (response GetSettings200JSONResponse) VisitGetSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSettingsdefaultApplicationProblemPlusJSONResponse) VisitGetSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSettingsRequestObject struct {
+	Body *PutSettingsJSONRequestBody
+}
+
+type PutSettingsResponseObject interface {
+	VisitPutSettingsResponse(w http.ResponseWriter) error
+}
+
+type PutSettings200JSONResponse Settings
+
+func (response PutSettings200JSONResponse) VisitPutSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSettingsdefaultApplicationProblemPlusJSONResponse) VisitPutSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtSettingsRequestObject struct {
+	Body *LookAtSettingsJSONRequestBody
+}
+
+type LookAtSettingsResponseObject interface {
+	VisitLookAtSettingsResponse(w http.ResponseWriter) error
+}
+
+type LookAtSettings200JSONResponse []SettingsReach
+
+func (response LookAtSettings200JSONResponse) VisitLookAtSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtSettingsdefaultApplicationProblemPlusJSONResponse) VisitLookAtSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoSettingsRequestObject struct {
+	Body *UndoSettingsJSONRequestBody
+}
+
+type UndoSettingsResponseObject interface {
+	VisitUndoSettingsResponse(w http.ResponseWriter) error
+}
+
+type UndoSettings200JSONResponse Settings
+
+func (response UndoSettings200JSONResponse) VisitUndoSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoSettingsdefaultApplicationProblemPlusJSONResponse) VisitUndoSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListShelfRequestObject struct {
 	Params ListShelfParams
 }
@@ -20042,6 +20617,18 @@ type StrictServerInterface interface {
 	// SignIn Sign in with an e-mail and a password, or a student number and a PIN.
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// GetSettings How things are given at a place, and why. The place is the most particular thing that is named; nothing is the district.
+	// (GET /settings)
+	GetSettings(ctx context.Context, request GetSettingsRequestObject) (GetSettingsResponseObject, error)
+	// PutSettings Let a place say something of settings, all at once or nothing.
+	// (PUT /settings)
+	PutSettings(ctx context.Context, request PutSettingsRequestObject) (PutSettingsResponseObject, error)
+	// LookAtSettings Which assessments a change that holds for all would reach. Nothing is changed.
+	// (POST /settings/look)
+	LookAtSettings(ctx context.Context, request LookAtSettingsRequestObject) (LookAtSettingsResponseObject, error)
+	// UndoSettings Take back a change whole, where all that it wrote still stands.
+	// (POST /settings/undo)
+	UndoSettings(ctx context.Context, request UndoSettingsRequestObject) (UndoSettingsResponseObject, error)
 	// ListShelf The media shelf, the newest first.
 	// (GET /shelf)
 	ListShelf(ctx context.Context, request ListShelfRequestObject) (ListShelfResponseObject, error)
@@ -26079,6 +26666,169 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		return validResponse.VisitSignInResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSettings operation middleware
+func (sh *strictHandler) GetSettings(ctx *echo.Context, params GetSettingsParams) error {
+	var request GetSettingsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSettings(ctx.Request().Context(), request.(GetSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSettingsResponseObject); ok {
+		return validResponse.VisitGetSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutSettings operation middleware
+func (sh *strictHandler) PutSettings(ctx *echo.Context) error {
+	var request PutSettingsRequestObject
+
+	var body PutSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutSettings(ctx.Request().Context(), request.(PutSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutSettingsResponseObject); ok {
+		return validResponse.VisitPutSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LookAtSettings operation middleware
+func (sh *strictHandler) LookAtSettings(ctx *echo.Context) error {
+	var request LookAtSettingsRequestObject
+
+	var body LookAtSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtSettings(ctx.Request().Context(), request.(LookAtSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtSettingsResponseObject); ok {
+		return validResponse.VisitLookAtSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UndoSettings operation middleware
+func (sh *strictHandler) UndoSettings(ctx *echo.Context) error {
+	var request UndoSettingsRequestObject
+
+	var body UndoSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoSettings(ctx.Request().Context(), request.(UndoSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UndoSettingsResponseObject); ok {
+		return validResponse.VisitUndoSettingsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -90,6 +90,8 @@ var spoken = map[string]string{
 	"assessment.close":      "closed",
 	"district.purposes":     "changed the district's list of",
 	"distribution.send":     "sent",
+	"settings.change":       "changed the settings of",
+	"settings.undo":         "took back a change of the settings of",
 	"keys.open":             "opened to teachers the keys of",
 	"keys.close":            "closed to teachers the keys of",
 	"door.open":             "opened the door of",

@@ -10,7 +10,9 @@ import (
 	"pineledger/app/build"
 	"pineledger/app/desk"
 	"pineledger/core/assessment"
+	"pineledger/core/attempt"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/buildrows"
 	"pineledger/store/giverows"
@@ -22,7 +24,6 @@ import (
 type DistributionInput struct {
 	Sections, LeftOut []int64
 	Opens, Closes     string
-	Minutes           int // 0: no limit
 	Version           int // the one that was read; 0 for a new one
 }
 
@@ -31,6 +32,7 @@ type DistributionView struct {
 	Distribution giverows.Distribution
 	Opens        string // in the district's zone
 	Closes       string
+	Minutes      int // the time limit that the settings say; 0: none
 	Aim          roster.Aim
 	Candidates   []officerows.Section // sections that could be chosen
 	Sections     int
@@ -79,6 +81,7 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	if err != nil {
 		return view, err
 	}
+	view.Minutes = plan.Minutes
 	view.Sections = len(plan.Targets)
 	for _, t := range plan.Targets {
 		view.Students += len(t.Students)
@@ -99,7 +102,12 @@ func candidates(ctx context.Context, r store.Reader, v roster.Viewer, row buildr
 // plan gathers what preflight looks at.
 func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessment, view DistributionView) (roster.Plan, error) {
 	d := view.Distribution
-	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: d.Minutes, Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Edition: row.Edition, Now: a.Now()}
+	book, err := giverows.BookOf(ctx, r, []int64{row.ID})
+	if err != nil {
+		return roster.Plan{}, err
+	}
+	values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID})
+	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: values.Number(settings.Minutes), Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Edition: row.Edition, Now: a.Now()}
 	lines, err := buildrows.Lines(ctx, r, row.ID)
 	if err != nil {
 		return p, err
@@ -195,9 +203,6 @@ func targets(ctx context.Context, r store.Reader, view DistributionView) ([]rost
 	return out, nil
 }
 
-// mostMinutes bounds a time limit to a day.
-const mostMinutes = 24 * 60
-
 // PutDistribution keeps what was chosen so far and checks it.
 func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, in DistributionInput) (DistributionView, error) {
 	zone, err := a.Zone(ctx)
@@ -211,9 +216,6 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 	closes, err := desk.ParseLocal("/closes", in.Closes, zone)
 	if err != nil {
 		return DistributionView{}, err
-	}
-	if in.Minutes < 0 || in.Minutes > mostMinutes {
-		return DistributionView{}, desk.Invalid("/minutes", "The time limit is 0 (none) to %d minutes.", mostMinutes)
 	}
 	var view DistributionView
 	err = a.Store.Write(ctx, func(tx *store.Tx) error {
@@ -238,7 +240,7 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 		if err := in.checkWho(ctx, tx.Reader, known); err != nil {
 			return err
 		}
-		d.AssessmentID, d.Opens, d.Closes, d.Minutes = id, opens, closes, in.Minutes
+		d.AssessmentID, d.Opens, d.Closes = id, opens, closes
 		if _, err := giverows.PutDistribution(ctx, tx, d, roster.Aim{Sections: in.Sections, LeftOut: in.LeftOut}); err != nil {
 			return err
 		}
@@ -334,9 +336,19 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 	if err != nil {
 		return err
 	}
+	book, err := giverows.BookOf(ctx, tx.Reader, []int64{row.ID})
+	if err != nil {
+		return err
+	}
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return err
+	}
 	for _, t := range chosen {
 		at := slices.IndexFunc(view.Candidates, func(s officerows.Section) bool { return s.ID == t.SectionID })
-		if _, err := giverows.AddSitting(ctx, tx, d.ID, t.SectionID, view.Candidates[at].SchoolID, t.Students); err != nil {
+		school := view.Candidates[at].SchoolID
+		values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID, School: school, Section: t.SectionID})
+		if _, err := giverows.AddSitting(ctx, tx, d.ID, t.SectionID, school, attempt.NewSetup(values, d.Opens, d.Closes, zone), t.Students); err != nil {
 			return err
 		}
 	}
@@ -348,5 +360,5 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 	}
 	return a.Record(ctx, tx, v, desk.Act{Name: "distribution.send", Thing: "distribution", ID: d.ID, Title: row.Title, After: map[string]any{
 		"edition": row.Edition, "fingerprint": f.Fingerprint, "sections": view.Sections, "students": view.Students,
-		"opens": d.Opens.UTC(), "closes": d.Closes.UTC(), "minutes": d.Minutes, "cautions": accepted}})
+		"opens": d.Opens.UTC(), "closes": d.Closes.UTC(), "cautions": accepted}})
 }

@@ -10,7 +10,16 @@ import (
 type Give struct {
 	*desk.Desk
 	build *build.Build
+	// OnChange is told at which sittings something else is in force, so that who works there goes by it. It is set
+	// before the first use; nil tells nobody.
+	OnChange func(sittings []int64)
 }
 
 // New opens the room.
-func New(d *desk.Desk, b *build.Build) *Give { return &Give{d, b} }
+func New(d *desk.Desk, b *build.Build) *Give { return &Give{Desk: d, build: b} }
+
+func (a *Give) changed(sittings []int64) {
+	if a.OnChange != nil && len(sittings) > 0 {
+		a.OnChange(sittings)
+	}
+}

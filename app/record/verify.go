@@ -292,7 +292,7 @@ func (a *Record) verifySeat(ctx context.Context, seat readrows.Seat, tallies map
 	if err != nil {
 		return err
 	}
-	want, _, err := take.Counts(ctx, a.Store.Reader, seat, s.Keep, f.Form)
+	want, _, err := take.Counts(ctx, a.Store.Reader, seat, f.Form)
 	if err != nil {
 		return err
 	}

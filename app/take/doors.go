@@ -92,6 +92,16 @@ func (a *Take) MoveDoor(ctx context.Context, v roster.Viewer, id int64, to attem
 	return a.Room(ctx, v, id)
 }
 
+// TermsChanged is told at which sittings something else is in force: who works there goes by it from now on.
+func (a *Take) TermsChanged(sittings []int64) {
+	for _, id := range sittings {
+		a.live.forgetSitting(id)
+		a.hall.LeaveSitting(id)
+		a.told.Changed(events.Thing{Kind: "sitting", ID: id})
+	}
+	a.awake.Store(false) // the next tick takes them into the hall again
+}
+
 // Watch tells staff in whose scope it is that the door of a sitting has moved or its room looks otherwise, and a
 // student with a seat that the door has moved or their own work was handed in. End it with stop.
 func (a *Take) Watch(ctx context.Context, v roster.Viewer, id int64) (changed <-chan struct{}, stop func(), err error) {

@@ -69,7 +69,7 @@ func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt
 		if s.ID, err = readrows.AddScoring(ctx, tx, s); err != nil {
 			return err
 		}
-		if err := settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f.Form); err != nil {
+		if err := settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, f.Form); err != nil {
 			return err
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: HandInAct, Thing: "attempt", ID: row.ID, Title: row.Title + ", " + row.Student,
@@ -113,23 +113,26 @@ func ScoringOf(row takerows.Attempt, f desk.OfRecord, score form.Score) readrows
 }
 
 // settle keeps what counts of a seat.
-func settle(ctx context.Context, tx *store.Tx, seat readrows.Seat, keep attempt.Keep, f form.Form) error {
-	res, any, err := Counts(ctx, tx.Reader, seat, keep, f)
+func settle(ctx context.Context, tx *store.Tx, seat readrows.Seat, f form.Form) error {
+	res, any, err := Counts(ctx, tx.Reader, seat, f)
 	if err != nil || !any {
 		return err
 	}
 	return readrows.PutResult(ctx, tx, res)
 }
 
-// Counts computes what counts of a seat from its newest scorings; false without any.
-func Counts(ctx context.Context, r store.Reader, seat readrows.Seat, keep attempt.Keep, f form.Form) (readrows.Result, bool, error) {
+// Counts computes what counts of a seat from its newest scorings, less what its tries lose by the terms that they were handed in
+// under; false without any. Which of them counts is by the terms of the last.
+func Counts(ctx context.Context, r store.Reader, seat readrows.Seat, f form.Form) (readrows.Result, bool, error) {
 	tried, err := readrows.TriesOf(ctx, r, seat.SittingID, seat.StudentID)
 	if err != nil {
 		return readrows.Result{}, false, err
 	}
-	tries := make([]attempt.Try, len(tried))
+	tries, keep := make([]attempt.Try, len(tried)), attempt.KeepBest
 	for i, t := range tried {
-		tries[i] = attempt.Try{Number: t.Number, Final: t.Scoring.Final, Raw: t.Scoring.Raw}
+		setup := t.Terms.Setup
+		lost := setup.Settings.Deductions(t.Number, f.Total(), setup.Closes, store.Time(t.HandedIn))
+		tries[i], keep = attempt.Try{Number: t.Number, Final: t.Scoring.Final, Raw: t.Scoring.Raw, Lost: lost}, setup.Keep()
 	}
 	counted, any := attempt.Counting(tries, keep)
 	if !any {
@@ -167,7 +170,7 @@ func (a *Take) Rebuild(ctx context.Context) (int, error) {
 				if err != nil {
 					return err
 				}
-				if err := settle(ctx, tx, seat, s.Keep, f.Form); err != nil {
+				if err := settle(ctx, tx, seat, f.Form); err != nil {
 					return err
 				}
 			}

@@ -227,5 +227,5 @@ func (a *Take) scoreLate(ctx context.Context, tx *store.Tx, v roster.Viewer, row
 	if err := takerows.Rescored(ctx, tx, row.ID, score.Final); err != nil {
 		return 0, 0, err
 	}
-	return s.ID, score.Raw, settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, row.Terms.Keep, f.Form)
+	return s.ID, score.Raw, settle(ctx, tx, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}, f.Form)
 }

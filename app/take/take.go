@@ -74,10 +74,10 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device 
 		return TakeView{}, err
 	}
 	now := a.Now()
-	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: s.Minutes, Limited: s.Minutes > 0}
+	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: s.Setup.V.Minutes(), Limited: s.Setup.V.Limited()}
 	view.Attempt.StudentID = v.PersonID
 	if view.Limited {
-		view.Left = time.Duration(s.Minutes) * time.Minute
+		view.Left = time.Duration(view.Minutes) * time.Minute
 	}
 	if err := s.Rules().MayWork(now); err != nil {
 		view.Stopped, view.StoppedBy = desk.Sentence(err.Error()), attempt.StopOf(err)
@@ -110,7 +110,7 @@ func (a *Take) Begin(ctx context.Context, v roster.Viewer, sitting int64) (TakeV
 // begin begins the attempt of a student at a sitting, or finds the one that is
 // begun; v is who begins it.
 func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSitting, student int64) (id int64, err error) {
-	if s.AttemptID > 0 && (s.State == attempt.Working || s.Try >= s.Tries) {
+	if s.AttemptID > 0 && (s.State == attempt.Working || s.Try >= s.Setup.V.Tries()) {
 		return s.AttemptID, nil
 	}
 	if err := s.Rules().MayWork(a.Now()); err != nil {
@@ -120,7 +120,7 @@ func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSit
 	if err != nil {
 		return 0, err
 	}
-	terms := attempt.Terms{Schema: attempt.TermsSchema, From: store.Time(s.OpensAt), To: store.Time(s.ClosesAt), Minutes: s.Minutes, Tries: s.Tries, Keep: s.Keep}
+	terms := attempt.NewTerms(s.Setup.V)
 	err = a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		now := a.Now() // inside the transaction, so that events stand in the order of time
 		var begun bool
@@ -163,7 +163,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	now := a.Now()
-	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Minutes, Limited: row.Terms.Limited()}
+	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Setup.Minutes(), Limited: row.Terms.Setup.Limited()}
 	if row.State != attempt.Working {
 		return view, nil // the items are not shown again until feedback allows it
 	}

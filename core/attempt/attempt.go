@@ -45,6 +45,7 @@ var (
 	ErrDoorClosed    = errors.New("your teacher has closed the door; your answers are kept")
 	ErrWindowNotOpen = errors.New("the window has not begun yet")
 	ErrWindowOver    = errors.New("the window is over")
+	ErrOutsideHours  = errors.New("it is not the time of day for this; your answers are kept")
 	ErrResting       = errors.New("you are taking a break; your time stands still")
 	ErrTimeOver      = errors.New("the time is over; your answers have been handed in")
 	ErrHandedIn      = errors.New("this attempt is already handed in")
@@ -56,7 +57,7 @@ type Stop string
 
 var stops = map[error]Stop{
 	ErrDoorNotOpen: "door not open", ErrDoorPaused: "door paused", ErrDoorClosed: "door closed", ErrWindowNotOpen: "window not open",
-	ErrWindowOver: "window over", ErrResting: "resting", ErrTimeOver: "time over", ErrHandedIn: "handed in",
+	ErrWindowOver: "window over", ErrOutsideHours: "outside hours", ErrResting: "resting", ErrTimeOver: "time over", ErrHandedIn: "handed in",
 }
 
 // StopOf is the stop that an error of MayWork or MayGoOn means; "" for others.
@@ -65,8 +66,9 @@ func StopOf(err error) Stop { return stops[err] }
 // Sitting is what the door and the window allow.
 type Sitting struct {
 	Door          DoorState
-	DoorAt        time.Time // when the door last moved
-	Opens, Closes time.Time // the window; Closes is exclusive
+	DoorAt        time.Time       // when the door last moved
+	Opens, Closes time.Time       // when work is taken; Closes is exclusive
+	Spans         []window.Window // the hours of the days; none: always
 }
 
 // MayWork tells whether work can go on at a moment; nil means yes.
@@ -76,6 +78,8 @@ func (s Sitting) MayWork(now time.Time) error {
 		return ErrWindowNotOpen
 	case !now.Before(s.Closes):
 		return ErrWindowOver
+	case s.Spans != nil && !window.Within(s.Spans, now):
+		return ErrOutsideHours
 	}
 	switch s.Door {
 	case Open:

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/core/attempt"
+	"pineledger/core/settings"
 	"pineledger/core/window"
 )
 
@@ -31,11 +32,17 @@ func TestWhenWorkMayGoOn(t *testing.T) {
 		s.Door = c.door
 		assert.Equal(t, c.want, s.MayWork(nine.Add(c.at)), c.name)
 	}
+	s.Door, s.Spans = attempt.Open, []window.Window{{From: nine, To: nine.Add(time.Hour)}}
+	assert.NoError(t, s.MayWork(nine.Add(time.Hour-1)))
+	assert.Equal(t, attempt.ErrOutsideHours, s.MayWork(nine.Add(time.Hour)))
+	assert.Equal(t, attempt.Stop("outside hours"), attempt.StopOf(attempt.ErrOutsideHours))
+	s.Spans = []window.Window{}
+	assert.Equal(t, attempt.ErrOutsideHours, s.MayWork(nine), "no hour at all")
 }
 
 // reading is a clock of fifty minutes that began at nine, with the door as it is.
 func reading(t require.TestingT, s attempt.Sitting, now time.Time) window.Reading {
-	clock, err := attempt.Terms{From: s.Opens, To: s.Closes, Minutes: 50}.Clock()
+	clock, err := attempt.NewTerms(attempt.NewSetup(settings.Values{settings.Minutes: settings.Raw(50)}, s.Opens, s.Closes, time.UTC)).Clock()
 	require.NoError(t, err)
 	require.NoError(t, clock.Apply(attempt.DoorEvent(attempt.Open, s.Opens)))
 	require.NoError(t, clock.Apply(window.Event{At: s.Opens, What: window.Begin}))
@@ -122,7 +129,9 @@ func TestHowTheDoorMoves(t *testing.T) {
 }
 
 func TestWhichTryCounts(t *testing.T) {
-	tries := []attempt.Try{{1, true, 700}, {2, true, 900}, {3, true, 900}, {4, false, 300}}
+	var none settings.Deductions
+	tries := []attempt.Try{{1, true, 700, none}, {2, true, 900, none}, {3, true, 900, none}, {4, false, 300, none}}
+	loses := []attempt.Try{{1, true, 700, none}, {2, true, 800, settings.Deductions{Retake: 160}}, {3, true, 950, settings.Deductions{Retake: 200, Late: 100, Days: 1}}}
 	for _, c := range []struct {
 		name  string
 		tries []attempt.Try
@@ -133,8 +142,12 @@ func TestWhichTryCounts(t *testing.T) {
 		{"of equal ones the earlier is the best", tries[:3], attempt.KeepBest, attempt.Counted{2, true, 900, "The best of 3 tries."}},
 		{"one that waits could still be the best", tries, attempt.KeepBest, attempt.Counted{2, false, 900, "The best of 4 tries."}},
 		{"the last, whatever the others", tries, attempt.KeepLast, attempt.Counted{4, false, 300, "The last of 4 tries."}},
-		{"an earlier one that waits does not hold up the last", []attempt.Try{{1, false, 0}, {2, true, 500}}, attempt.KeepLast, attempt.Counted{2, true, 500, "The last of 2 tries."}},
-		{"the mean is rounded half up", []attempt.Try{{1, true, 100}, {2, true, 101}}, attempt.KeepMean, attempt.Counted{2, true, 101, "The mean of 2 tries."}},
+		{"an earlier one that waits does not hold up the last", []attempt.Try{{1, false, 0, none}, {2, true, 500, none}}, attempt.KeepLast, attempt.Counted{2, true, 500, "The last of 2 tries."}},
+		{"the mean is rounded half up", []attempt.Try{{1, true, 100, none}, {2, true, 101, none}}, attempt.KeepMean, attempt.Counted{2, true, 101, "The mean of 2 tries."}},
+		{"a better retake that loses more is not the best", loses, attempt.KeepBest, attempt.Counted{1, true, 700, "The best of 3 tries."}},
+		{"the last says what it loses", loses, attempt.KeepLast, attempt.Counted{3, true, 650, "The last of 3 tries. Try 3 earned 9.5 and loses 2 as a retake. Try 3 earned 9.5 and loses 1 as it came 1 day late."}},
+		{"a mean says what each loses", loses[:2], attempt.KeepMean, attempt.Counted{2, true, 670, "The mean of 2 tries. Try 2 earned 8 and loses 1.6 as a retake."}},
+		{"the only one, two days late", []attempt.Try{{1, true, 500, settings.Deductions{Late: 600, Days: 2}}}, attempt.KeepBest, attempt.Counted{1, true, 0, "The only try. Try 1 earned 5 and loses 6 as it came 2 days late."}},
 		{"the mean of three", tries[:3], attempt.KeepMean, attempt.Counted{3, true, 833, "The mean of 3 tries."}},
 	} {
 		got, any := attempt.Counting(c.tries, c.keep)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"pineledger/core/points"
+	"pineledger/core/settings"
 )
 
 // Keep says which of a seat's tries counts.
@@ -19,18 +20,19 @@ const (
 type Try struct {
 	Number int // 1 for the first
 	Final  bool
-	Raw    points.Points
+	Raw    points.Points // what it earned
+	Lost   settings.Deductions
 }
 
 // Counted is the result of a seat's tries.
 type Counted struct {
 	Try   int // the one that counts; of a mean, the last
 	Final bool
-	Raw   points.Points
+	Raw   points.Points // less what is taken off
 	Why   string
 }
 
-// Counting chooses among the tries of a seat, in the order they were made. One that
+// Counting chooses among the tries of a seat, in the order they were made, each less what it loses. One that
 // waits for a reader could still be the best, and is part of a mean: until it is
 // scored, such a result is not final either. Of equal tries the earlier is the best.
 // No try gives false.
@@ -40,26 +42,45 @@ func Counting(tries []Try, keep Keep) (Counted, bool) {
 	}
 	last := tries[len(tries)-1]
 	if len(tries) == 1 {
-		return Counted{last.Number, last.Final, last.Raw, "The only try."}, true
+		return Counted{last.Number, last.Final, last.worth(), "The only try." + last.losses()}, true
 	}
-	out := Counted{Try: last.Number, Final: last.Final, Raw: last.Raw, Why: fmt.Sprintf("The last of %d tries.", len(tries))}
 	if keep == KeepLast {
-		return out, true
+		return Counted{last.Number, last.Final, last.worth(), fmt.Sprintf("The last of %d tries.%s", len(tries), last.losses())}, true
 	}
-	out.Final = true
-	best, sum := tries[0], points.Points(0)
+	out := Counted{Final: true}
+	best, sum, losses := tries[0], points.Points(0), ""
 	for _, t := range tries {
 		out.Final = out.Final && t.Final
-		sum += t.Raw
-		if t.Raw > best.Raw {
+		sum += t.worth()
+		losses += t.losses()
+		if t.worth() > best.worth() {
 			best = t
 		}
 	}
 	if keep == KeepMean {
-		out.Raw = (2*sum + points.Points(len(tries))) / points.Points(2*len(tries)) // half up, once
-		out.Why = fmt.Sprintf("The mean of %d tries.", len(tries))
+		out.Try, out.Raw = last.Number, (2*sum+points.Points(len(tries)))/points.Points(2*len(tries)) // half up, once
+		out.Why = fmt.Sprintf("The mean of %d tries.%s", len(tries), losses)
 		return out, true
 	}
-	out.Try, out.Raw, out.Why = best.Number, best.Raw, fmt.Sprintf("The best of %d tries.", len(tries))
+	out.Try, out.Raw, out.Why = best.Number, best.worth(), fmt.Sprintf("The best of %d tries.%s", len(tries), best.losses())
 	return out, true
+}
+
+// worth is what a try counts.
+func (t Try) worth() points.Points { return t.Lost.Of(t.Raw) }
+
+// losses says what is taken off a try, "" for nothing.
+func (t Try) losses() string {
+	out := ""
+	if t.Lost.Retake > 0 {
+		out += fmt.Sprintf(" Try %d earned %s and loses %s as a retake.", t.Number, t.Raw, t.Lost.Retake)
+	}
+	if t.Lost.Late > 0 {
+		days := "1 day"
+		if t.Lost.Days > 1 {
+			days = fmt.Sprintf("%d days", t.Lost.Days)
+		}
+		out += fmt.Sprintf(" Try %d earned %s and loses %s as it came %s late.", t.Number, t.Raw, t.Lost.Late, days)
+	}
+	return out
 }

@@ -61,7 +61,7 @@ func New(w Window, a Allowance) (Clock, error) {
 type Plan struct {
 	Window    Window
 	Allowance Allowance
-	Timetable Timetable     // when in the window time counts; zero: always
+	Spans     []Window      // in which time counts, in order, see Timetable; nil: the whole window
 	RestFor   time.Duration // a rest ends by itself after this; 0: it lasts until it is ended
 }
 
@@ -73,8 +73,10 @@ func (p Plan) Clock() (Clock, error) {
 	if err := p.Allowance.Check(); err != nil {
 		return Clock{}, err
 	}
-	end := p.Allowance.End(p.Window)
-	spans := p.Timetable.Spans(Window{p.Window.From, end})
+	spans := p.Spans
+	if spans == nil {
+		spans = []Window{{p.Window.From, p.Allowance.End(p.Window)}}
+	}
 	return Clock{window: p.Window, allowance: p.Allowance, spans: spans, restFor: p.RestFor}, nil
 }
 
@@ -192,12 +194,7 @@ func later(a, b time.Time) time.Time {
 
 // inHours tells whether a moment is in the hours of the day in which time counts.
 func (c Clock) inHours(at time.Time) bool {
-	for _, span := range c.spans {
-		if !at.Before(span.From) && at.Before(span.To) {
-			return true
-		}
-	}
-	return false
+	return Within(c.spans, at)
 }
 
 // standing is the state of a clock that has begun and not ended.

@@ -110,7 +110,8 @@ func (t Timetable) Always() bool { return len(t.Hours) == 0 && len(t.Weekdays) =
 // mostDays bounds what is looked at: two years.
 const mostDays = 2 * 366
 
-// Spans are the times within a window that the timetable allows, in order. A stretch that the clocks of spring leap
+// Spans are the times within a window that the timetable allows, in order: none where it allows none, and the window where it leaves
+// nothing out. A stretch that the clocks of spring leap
 // over has no time, one that those of autumn repeat has it twice. One that cannot be is left out.
 func (t Timetable) Spans(w Window) []Window {
 	if t.Always() {
@@ -124,7 +125,7 @@ func (t Timetable) Spans(w Window) []Window {
 	if len(hours) == 0 {
 		hours = []Stretch{{"00:00", "24:00"}}
 	}
-	var out []Window
+	out := []Window{}
 	first := w.From.In(zone)
 	for n := range mostDays {
 		midnight := time.Date(first.Year(), first.Month(), first.Day()+n, 0, 0, 0, 0, zone)

@@ -107,8 +107,8 @@ func TestDaysThatFollowAreOneSpan(t *testing.T) {
 
 // 60 minutes, 9 to 9:40 each day: who begins at 9:10 is through half an hour the first day, and goes on the next.
 func TestAClockRunsInTheHoursOfTheDay(t *testing.T) {
-	plan := window.Plan{Window: window.Window{From: instant(t, "2026-11-30T00:00:00Z"), To: instant(t, "2026-12-03T00:00:00Z")}, Allowance: window.Allowance{Minutes: 60},
-		Timetable: window.Timetable{Hours: []window.Stretch{{"09:00", "09:40"}}}}
+	w := window.Window{From: instant(t, "2026-11-30T00:00:00Z"), To: instant(t, "2026-12-03T00:00:00Z")}
+	plan := window.Plan{Window: w, Allowance: window.Allowance{Minutes: 60}, Spans: window.Timetable{Hours: []window.Stretch{{"09:00", "09:40"}}}.Spans(w)}
 	clock, err := plan.Clock()
 	require.NoError(t, err)
 	require.NoError(t, clock.Apply(window.Event{At: instant(t, "2026-11-30T08:00:00Z"), What: window.DoorOpens}))
@@ -156,7 +156,7 @@ func TestTimeCountsOnlyInTheHours(t *testing.T) {
 		}
 		w := window.Window{From: instant(t, "2026-11-30T00:00:00Z"), To: instant(t, "2026-12-03T00:00:00Z")}
 		minutes := rapid.IntRange(1, 3000).Draw(t, "minutes")
-		plan := window.Plan{Window: w, Allowance: window.Allowance{Minutes: minutes}, Timetable: window.Timetable{Hours: []window.Stretch{{hhmm(from), hhmm(to)}}}}
+		plan := window.Plan{Window: w, Allowance: window.Allowance{Minutes: minutes}, Spans: window.Timetable{Hours: []window.Stretch{{hhmm(from), hhmm(to)}}}.Spans(w)}
 		clock, err := plan.Clock()
 		require.NoError(t, err)
 		begin := w.From.Add(time.Duration(from) * time.Minute)

@@ -9,7 +9,20 @@ import (
 )
 
 // Window is when a sitting may be worked on. To is exclusive.
-type Window struct{ From, To time.Time }
+type Window struct {
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+}
+
+// Within tells whether a moment is in one of some windows.
+func Within(windows []Window, at time.Time) bool {
+	for _, w := range windows {
+		if !at.Before(w.From) && at.Before(w.To) {
+			return true
+		}
+	}
+	return false
+}
 
 // Allowance is how much working time an attempt has.
 type Allowance struct {

@@ -73,6 +73,16 @@ func (h *Hall) Leave(attempt int64) {
 	h.drop(h.live[attempt])
 }
 
+// LeaveSitting lets all attempts of a sitting go, to be read anew.
+func (h *Hall) LeaveSitting(sitting int64) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	h.epoch++
+	for _, l := range h.sittings[sitting] {
+		h.drop(l)
+	}
+}
+
 func (h *Hall) drop(l *live) {
 	if l == nil {
 		return

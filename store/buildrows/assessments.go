@@ -238,7 +238,7 @@ func Delete(ctx context.Context, t *sqlite.Tx, id, at int64) error {
 func FinishedAssessments(ctx context.Context, r sqlite.Reader, now time.Time) ([]Assessment, error) {
 	var out []Assessment
 	err := r.List(ctx, &out, assessmentSelect+` FROM assessment a WHERE a.state = 'out'
-		AND NOT EXISTS (SELECT 1 FROM distribution d WHERE d.assessment_id = a.id AND d.state = 'sent' AND d.closes_at > ?)`, sqlite.Millis(now))
+		AND NOT EXISTS (SELECT 1 FROM distribution d JOIN sitting g ON g.distribution_id = d.id WHERE d.assessment_id = a.id AND g.ends_at > ?)`, sqlite.Millis(now))
 	return out, err
 }
 

@@ -18,10 +18,10 @@ type Distribution struct {
 	FormID       int64 // 0 until sent
 	Opens        time.Time
 	Closes       time.Time
-	Minutes      int
 	State        string            // draft, sent
 	Reasons      map[string]string // of the cautions that were accepted, by their code
 	Sent         time.Time
+	Released     time.Time // when feedback was released to students; zero: not
 	Version      int
 }
 
@@ -31,19 +31,19 @@ type distributionRow struct {
 	FormID       int64                          `db:"form_id"`
 	OpensAt      *int64                         `db:"opens_at"`
 	ClosesAt     *int64                         `db:"closes_at"`
-	Minutes      int                            `db:"minutes"`
 	State        string                         `db:"state"`
 	Reasons      sqlite.JSON[map[string]string] `db:"reasons"`
 	SentAt       *int64                         `db:"sent_at"`
+	ReleasedAt   *int64                         `db:"released_at"`
 	Version      int                            `db:"version"`
 }
 
 func (r distributionRow) distribution() Distribution {
 	return Distribution{ID: r.ID, AssessmentID: r.AssessmentID, FormID: r.FormID, Opens: sqlite.OptionalTime(r.OpensAt), Closes: sqlite.OptionalTime(r.ClosesAt),
-		Minutes: r.Minutes, State: r.State, Reasons: r.Reasons.V, Sent: sqlite.OptionalTime(r.SentAt), Version: r.Version}
+		State: r.State, Reasons: r.Reasons.V, Sent: sqlite.OptionalTime(r.SentAt), Released: sqlite.OptionalTime(r.ReleasedAt), Version: r.Version}
 }
 
-const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, opens_at, closes_at, minutes, state, reasons, sent_at, version FROM distribution`
+const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, opens_at, closes_at, state, reasons, sent_at, released_at, version FROM distribution`
 
 // DraftDistribution gives the one distribution of an assessment that has not been sent.
 func DraftDistribution(ctx context.Context, r sqlite.Reader, assessment int64) (Distribution, error) {
@@ -68,11 +68,11 @@ func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, aim rost
 	id := d.ID
 	var err error
 	if id == 0 {
-		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, opens_at, closes_at, minutes, state, reasons, version)
-			VALUES (?, ?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes), d.Minutes)
+		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, opens_at, closes_at, state, reasons, version)
+			VALUES (?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes))
 	} else {
-		err = t.ChangeOne(ctx, `UPDATE distribution SET opens_at = ?, closes_at = ?, minutes = ?, version = version + 1
-			WHERE id = ? AND version = ? AND state = 'draft'`, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes), d.Minutes, id, d.Version)
+		err = t.ChangeOne(ctx, `UPDATE distribution SET opens_at = ?, closes_at = ?, version = version + 1
+			WHERE id = ? AND version = ? AND state = 'draft'`, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes), id, d.Version)
 	}
 	if err != nil {
 		return 0, err
@@ -102,8 +102,9 @@ func MarkSent(ctx context.Context, t *sqlite.Tx, d Distribution, by int64) error
 }
 
 // AddSitting makes a section's sitting with its seats.
-func AddSitting(ctx context.Context, t *sqlite.Tx, distribution, section, school int64, students []int64) (int64, error) {
-	id, err := t.Insert(ctx, "INSERT INTO sitting (distribution_id, section_id, school_id, door) VALUES (?, ?, ?, 'waiting')", distribution, section, school)
+func AddSitting(ctx context.Context, t *sqlite.Tx, distribution, section, school int64, setup attempt.Setup, students []int64) (int64, error) {
+	id, err := t.Insert(ctx, "INSERT INTO sitting (distribution_id, section_id, school_id, door, setup, ends_at) VALUES (?, ?, ?, 'waiting', ?, ?)",
+		distribution, section, school, sqlite.JSON[attempt.Setup]{V: setup}, sqlite.Millis(setup.Ends))
 	if err != nil {
 		return 0, err
 	}
@@ -193,34 +194,35 @@ func GivenTo(ctx context.Context, r sqlite.Reader, assessment int64, sections []
 
 // Sitting is a section's share of a distribution, with how far its students are.
 type Sitting struct {
-	ID             int64             `db:"id"`
-	DistributionID int64             `db:"distribution_id"`
-	AssessmentID   int64             `db:"assessment_id"`
-	FormID         int64             `db:"form_id"`
-	Title          string            `db:"title"`
-	ShortTitle     string            `db:"short_title"`
-	SectionID      int64             `db:"section_id"`
-	Section        string            `db:"section"`
-	SchoolID       int64             `db:"school_id"`
-	School         string            `db:"school"`
-	Grade          string            `db:"grade"`
-	Door           attempt.DoorState `db:"door"`
-	DoorAt         int64             `db:"door_at"`
-	OpensAt        int64             `db:"opens_at"`
-	ClosesAt       int64             `db:"closes_at"`
-	Minutes        int               `db:"minutes"`
-	Seats          int               `db:"seats"`
-	Begun          int               `db:"begun"`
-	Done           int               `db:"done"`
+	ID             int64                      `db:"id"`
+	DistributionID int64                      `db:"distribution_id"`
+	AssessmentID   int64                      `db:"assessment_id"`
+	FormID         int64                      `db:"form_id"`
+	Title          string                     `db:"title"`
+	ShortTitle     string                     `db:"short_title"`
+	SectionID      int64                      `db:"section_id"`
+	Section        string                     `db:"section"`
+	SchoolID       int64                      `db:"school_id"`
+	School         string                     `db:"school"`
+	Grade          string                     `db:"grade"`
+	Door           attempt.DoorState          `db:"door"`
+	DoorAt         int64                      `db:"door_at"`
+	OpensAt        int64                      `db:"opens_at"`
+	ClosesAt       int64                      `db:"closes_at"`
+	Setup          sqlite.JSON[attempt.Setup] `db:"setup"` // what is in force
+	Code           string                     `db:"code"`  // that students type at the door; "" where none was made
+	Seats          int                        `db:"seats"`
+	Begun          int                        `db:"begun"`
+	Done           int                        `db:"done"`
 }
 
 // Rules is what the door and the window allow.
 func (s Sitting) Rules() attempt.Sitting {
-	return attempt.Sitting{Door: s.Door, DoorAt: sqlite.Time(s.DoorAt), Opens: sqlite.Time(s.OpensAt), Closes: sqlite.Time(s.ClosesAt)}
+	return s.Setup.V.Sitting(s.Door, sqlite.Time(s.DoorAt))
 }
 
 const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
-	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, d.minutes,
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, g.setup, g.code,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.try = 1) AS begun,
 	(SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.sitting_id = g.id AND t.state <> 'working') AS done
@@ -246,7 +248,7 @@ func Sittings(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sittin
 		w.Add("d.id = ?", f.DistributionID)
 	}
 	if !f.OpenAfter.IsZero() {
-		w.Add("d.state = 'sent' AND d.closes_at > ?", sqlite.Millis(f.OpenAfter))
+		w.Add("d.state = 'sent' AND g.ends_at > ?", sqlite.Millis(f.OpenAfter))
 	}
 	var out []Sitting
 	err := r.List(ctx, &out, sittingSelect+w.String()+" ORDER BY d.closes_at, d.id, c.name, s.title LIMIT ?", append(w.Args, f.Limit)...)
@@ -309,7 +311,7 @@ func OpenKeys(ctx context.Context, t *sqlite.Tx, distribution int64, open bool) 
 // YetToSit lists the items of what sections in scope have yet to sit and whose keys are not open.
 func YetToSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, now time.Time) ([]int64, error) {
 	var w sqlite.Where
-	w.Add("d.state = 'sent' AND d.closes_at > ? AND d.keys_open = 0", sqlite.Millis(now))
+	w.Add("d.state = 'sent' AND g.ends_at > ? AND d.keys_open = 0", sqlite.Millis(now))
 	officerows.InScope(&w, scope)
 	var out []int64
 	err := r.List(ctx, &out, `SELECT DISTINCT l.item_id FROM distribution d JOIN sitting g ON g.distribution_id = d.id JOIN section s ON s.id = g.section_id

@@ -96,22 +96,27 @@ func Scorings(ctx context.Context, r sqlite.Reader, attemptID int64) ([]Scoring,
 
 // Tried is a seat's try with its newest scoring.
 type Tried struct {
-	Number  int
-	Scoring Scoring
+	Number   int
+	Scoring  Scoring
+	HandedIn int64         // ms
+	Terms    attempt.Terms // under which it was handed in
 }
 
 // TriesOf lists the scored tries of a seat, the first try first.
 func TriesOf(ctx context.Context, r sqlite.Reader, sitting, student int64) ([]Tried, error) {
 	var rows []struct {
-		Try int `db:"try"`
+		Try      int                        `db:"try"`
+		HandedIn int64                      `db:"handed_in_at"`
+		Terms    sqlite.JSON[attempt.Terms] `db:"terms"`
 		scoringRow
 	}
-	err := r.List(ctx, &rows, `SELECT t.try, s.id, s.attempt_id, s.form_id, s.kind, s.final, s.raw, COALESCE(s.band, -1) AS band, s.cuts, s.credits, s.at, COALESCE(s.person_id, 0) AS person_id, COALESCE(s.cuts_id, 0) AS cuts_id
+	err := r.List(ctx, &rows, `SELECT t.try, COALESCE(t.handed_in_at, 0) AS handed_in_at,
+			COALESCE((SELECT document FROM attempt_terms WHERE attempt_id = t.id ORDER BY position DESC LIMIT 1), '') AS terms, s.id, s.attempt_id, s.form_id, s.kind, s.final, s.raw, COALESCE(s.band, -1) AS band, s.cuts, s.credits, s.at, COALESCE(s.person_id, 0) AS person_id, COALESCE(s.cuts_id, 0) AS cuts_id
 		FROM attempt t JOIN scoring s ON s.id = (SELECT MAX(id) FROM scoring WHERE attempt_id = t.id)
 		WHERE t.sitting_id = ? AND t.student_id = ? ORDER BY t.try`, sitting, student)
 	out := make([]Tried, len(rows))
 	for i, row := range rows {
-		out[i] = Tried{row.Try, row.scoring()}
+		out[i] = Tried{row.Try, row.scoring(), row.HandedIn, row.Terms.V}
 	}
 	return out, err
 }

@@ -16,16 +16,16 @@ import (
 // StudentSitting is a sitting as one of its students finds it.
 type StudentSitting struct {
 	giverows.Sitting
-	Tries     int           `db:"tries"` // that a seat has
-	Keep      attempt.Keep  `db:"keep"`
-	AttemptID int64         `db:"attempt_id"` // the last try; 0: not begun
-	Try       int           `db:"try"`        // 0: not begun
-	State     attempt.State `db:"attempt_state"`
+	AttemptID  int64         `db:"attempt_id"`   // the last try; 0: not begun
+	Try        int           `db:"try"`          // 0: not begun
+	EndedAt    *int64        `db:"handed_in_at"` // of the last try; nil: not handed in
+	ReleasedAt *int64        `db:"released_at"`  // when feedback was released; nil: not
+	State      attempt.State `db:"attempt_state"`
 }
 
 const studentSittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
-	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, d.minutes, d.tries, d.keep,
-	COALESCE(t.id, 0) AS attempt_id, COALESCE(t.try, 0) AS try, COALESCE(t.state, '') AS attempt_state
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, d.released_at, g.setup, g.code,
+	COALESCE(t.id, 0) AS attempt_id, COALESCE(t.try, 0) AS try, COALESCE(t.state, '') AS attempt_state, t.handed_in_at
 	FROM seat JOIN sitting g ON g.id = seat.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
 	LEFT JOIN attempt t ON t.sitting_id = g.id AND t.student_id = seat.student_id
@@ -47,53 +47,68 @@ func StudentSittingOf(ctx context.Context, r sqlite.Reader, student, sitting int
 
 // Attempt is one student's work on a form.
 type Attempt struct {
-	ID        int64              `db:"id"`
-	SittingID int64              `db:"sitting_id"`
-	StudentID int64              `db:"student_id"`
-	FormID    int64              `db:"form_id"`
-	State     attempt.State      `db:"state"`
-	StartedAt int64              `db:"started_at"`
-	EndedAt   *int64             `db:"handed_in_at"` // nil: it is worked on
-	OpensAt   int64              `db:"opens_at"`
-	ClosesAt  int64              `db:"closes_at"`
-	Try       int                `db:"try"`
-	Door      attempt.DoorState  `db:"door"`
-	DoorAt    int64              `db:"door_at"`
-	Title     string             `db:"title"`
-	Student   string             `db:"student"`
-	Drawn     sqlite.JSON[[]int] `db:"given"` // the lines that it drew, counted from 1; none for all
+	ID         int64                      `db:"id"`
+	SittingID  int64                      `db:"sitting_id"`
+	StudentID  int64                      `db:"student_id"`
+	FormID     int64                      `db:"form_id"`
+	State      attempt.State              `db:"state"`
+	StartedAt  int64                      `db:"started_at"`
+	EndedAt    *int64                     `db:"handed_in_at"` // nil: it is worked on
+	Setup      sqlite.JSON[attempt.Setup] `db:"setup"`        // of the sitting now
+	ReleasedAt *int64                     `db:"released_at"`  // when feedback was released; nil: not
+	Try        int                        `db:"try"`
+	Door       attempt.DoorState          `db:"door"`
+	DoorAt     int64                      `db:"door_at"`
+	Title      string                     `db:"title"`
+	Student    string                     `db:"student"`
+	Drawn      sqlite.JSON[[]int]         `db:"given"` // the lines that it drew, counted from 1; none for all
+	Retaken    sqlite.JSON[[]int]         `db:"asked"` // the lines that a retake asks, counted from 1; none for all that it drew
 
 	Terms attempt.Terms `db:"-"` // in force now
 }
 
 // Given are the places of the lines that the attempt was given, counted from 0; nil for all.
-func (a Attempt) Given() []int {
-	if a.Drawn.V == nil {
+func (a Attempt) Given() []int { return placesOf(a.Drawn.V) }
+
+// Asked are the places of the lines that a retake asks, the rest of those given being carried over; nil for all given.
+func (a Attempt) Asked() []int { return placesOf(a.Retaken.V) }
+
+func placesOf(lines []int) []int {
+	if lines == nil {
 		return nil
 	}
-	out := make([]int, len(a.Drawn.V))
-	for i, line := range a.Drawn.V {
+	out := make([]int, len(lines))
+	for i, line := range lines {
 		out[i] = line - 1
 	}
 	return out
 }
 
-// SetGiven keeps which lines an attempt gets, as places counted from 0.
-func SetGiven(ctx context.Context, t *sqlite.Tx, attempt int64, places []int) error {
+func linesOf(places []int) sqlite.JSON[[]int] {
 	lines := make([]int, len(places))
 	for i, at := range places {
 		lines[i] = at + 1
 	}
-	return t.Exec(ctx, "UPDATE attempt SET given = ? WHERE id = ?", sqlite.JSON[[]int]{V: lines}, attempt)
+	return sqlite.JSON[[]int]{V: lines}
+}
+
+// SetGiven keeps which lines an attempt gets, as places counted from 0.
+func SetGiven(ctx context.Context, t *sqlite.Tx, attempt int64, places []int) error {
+	return t.Exec(ctx, "UPDATE attempt SET given = ? WHERE id = ?", linesOf(places), attempt)
+}
+
+// SetAsked keeps which lines a retake asks, as places counted from 0.
+func SetAsked(ctx context.Context, t *sqlite.Tx, attempt int64, places []int) error {
+	return t.Exec(ctx, "UPDATE attempt SET asked = ? WHERE id = ?", linesOf(places), attempt)
 }
 
 // Rules is what the door and the window allow.
 func (a Attempt) Rules() attempt.Sitting {
-	return attempt.Sitting{Door: a.Door, DoorAt: sqlite.Time(a.DoorAt), Opens: sqlite.Time(a.OpensAt), Closes: sqlite.Time(a.ClosesAt)}
+	return a.Setup.V.Sitting(a.Door, sqlite.Time(a.DoorAt))
 }
 
-const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, t.handed_in_at, t.try, d.opens_at, d.closes_at, g.door, g.door_at,
-	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given
+const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, t.handed_in_at, t.try, g.setup, d.released_at, g.door, g.door_at,
+	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given, COALESCE(t.asked, '') AS asked
 	FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN person p ON p.id = t.student_id`
 
@@ -150,6 +165,13 @@ func WorkingAttempts(ctx context.Context, r sqlite.Reader) ([]int64, error) {
 	return out, err
 }
 
+// WorkingIn lists those of a sitting that nobody has handed in.
+func WorkingIn(ctx context.Context, r sqlite.Reader, sitting int64) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, "SELECT id FROM attempt WHERE sitting_id = ? AND state = 'working' ORDER BY id", sitting)
+	return out, err
+}
+
 // Begin makes a try of a seat under terms, or gives the one there is.
 func Begin(ctx context.Context, t *sqlite.Tx, sitting, student, form int64, try int, terms attempt.Terms, at time.Time) (id int64, begun bool, err error) {
 	res, err := t.Run(ctx, `INSERT INTO attempt (sitting_id, student_id, try, form_id, state, started_at) VALUES (?, ?, ?, ?, 'working', ?)
@@ -188,6 +210,7 @@ type Answer struct {
 	Number   int64                      `db:"number"`
 	Response sqlite.JSON[item.Response] `db:"response"`
 	Marked   bool                       `db:"marked"`
+	Done     bool                       `db:"done"` // it was left for good, and stays
 }
 
 // IsWorking tells whether an attempt is being worked on.
@@ -204,16 +227,16 @@ func StillWorking(ctx context.Context, t *sqlite.Tx, attempt int64) (working boo
 
 const isWorking = "SELECT state = 'working' FROM attempt WHERE id = ?"
 
-// answerUpsert keeps an answer: attempt, line, number, response, marked, saved at. One with a
-// number no higher than the kept one changes nothing.
-const answerUpsert = `INSERT INTO answer (attempt_id, line, number, response, marked, saved_at) VALUES (?, ?, ?, ?, ?, ?)
+// answerUpsert keeps an answer: attempt, line, number, response, marked, saved at, done. One with a
+// number no higher than the kept one changes nothing, nor does one to an item that was left for good.
+const answerUpsert = `INSERT INTO answer (attempt_id, line, number, response, marked, saved_at, done) VALUES (?, ?, ?, ?, ?, ?, ?)
 	ON CONFLICT (attempt_id, line) DO UPDATE SET number = excluded.number, response = excluded.response,
-		marked = excluded.marked, saved_at = excluded.saved_at
-	WHERE excluded.number > answer.number`
+		marked = excluded.marked, saved_at = excluded.saved_at, done = excluded.done
+	WHERE excluded.number > answer.number AND NOT answer.done`
 
 // PutAnswer keeps one answer.
 func PutAnswer(ctx context.Context, t *sqlite.Tx, attempt int64, a Answer, at int64) error {
-	return t.Exec(ctx, answerUpsert, attempt, a.Line, a.Number, a.Response, a.Marked, at)
+	return t.Exec(ctx, answerUpsert, attempt, a.Line, a.Number, a.Response, a.Marked, at, a.Done)
 }
 
 // SavedAnswer is an answer with the time at which it came to disk.
@@ -225,7 +248,7 @@ type SavedAnswer struct {
 // Answers lists an attempt's kept answers by line.
 func Answers(ctx context.Context, r sqlite.Reader, attempt int64) ([]SavedAnswer, error) {
 	var out []SavedAnswer
-	err := r.List(ctx, &out, "SELECT line, number, response, marked, saved_at FROM answer WHERE attempt_id = ? ORDER BY line", attempt)
+	err := r.List(ctx, &out, "SELECT line, number, response, marked, saved_at, done FROM answer WHERE attempt_id = ? ORDER BY line", attempt)
 	return out, err
 }
 

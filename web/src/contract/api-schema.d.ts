@@ -2428,6 +2428,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How things are given at a place, and why. The place is the most particular thing that is named; nothing is the district. */
+        get: operations["getSettings"];
+        /** Let a place say something of settings, all at once or nothing. */
+        put: operations["putSettings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/settings/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which assessments a change that holds for all would reach. Nothing is changed. */
+        post: operations["lookAtSettings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/settings/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back a change whole, where all that it wrote still stands. */
+        post: operations["undoSettings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sittings/{id}": {
         parameters: {
             query?: never;
@@ -4972,14 +5024,156 @@ export interface components {
             text: string;
             part: string;
         };
+        SettingChange: {
+            key: string;
+            /** @description Left out, the place says nothing any more. */
+            value?: unknown;
+            lock: components["schemas"]["SettingLock"];
+            /** @description What the place said when it was read; left out for nothing. */
+            was?: unknown;
+        };
+        SettingWords: {
+            name: string;
+            before: string;
+            after: string;
+        };
+        SettingsWhere: {
+            distributionId: components["schemas"]["Id"];
+            schoolId: components["schemas"]["Id"];
+            school: string;
+            sectionId: components["schemas"]["Id"];
+            section: string;
+        };
+        SettingQuarrel: {
+            key: string;
+            with: string;
+            text: string;
+            stop: boolean;
+        };
+        SettingStep: {
+            level: components["schemas"]["SettingLevel"];
+            words: string;
+            lock: components["schemas"]["SettingLock"];
+            by: string;
+            /** Format: date-time */
+            at?: string;
+            /** @enum {string} */
+            state: "inForce" | "overridden" | "stopped";
+        };
+        SettingOption: {
+            value: string;
+            words: string;
+        };
+        /** @description The most particular thing that is named is the place; nothing is the district. */
+        SettingsPlace: {
+            purpose?: string;
+            assessment?: components["schemas"]["Id"];
+            distribution?: components["schemas"]["Id"];
+            school?: components["schemas"]["Id"];
+            section?: components["schemas"]["Id"];
+        };
+        SettingsChange: {
+            place: components["schemas"]["SettingsPlace"];
+            changes: components["schemas"]["SettingChange"][];
+            /** @description Assessments that a change for all leaves as they are. */
+            keep: components["schemas"]["Id"][];
+        };
+        /**
+         * @description What a value keeps every more particular level from: settings, or accommodations too.
+         * @enum {string}
+         */
+        SettingLock: "" | "settings" | "all";
+        /** @enum {string} */
+        SettingLevel: "" | "district" | "purpose" | "assessment" | "distribution" | "school" | "section" | "student";
+        SettingsRow: {
+            level: components["schemas"]["SettingLevel"];
+            purpose?: string;
+            /** Format: int64 */
+            assessment?: number;
+            /** Format: int64 */
+            thing?: number;
+            key: string;
+            before?: components["schemas"]["SettingSaid"];
+            after?: components["schemas"]["SettingSaid"];
+        };
+        SettingSaid: {
+            value: unknown;
+            lock: components["schemas"]["SettingLock"];
+        };
+        SettingsUndo: {
+            place: components["schemas"]["SettingsPlace"];
+            rows: components["schemas"]["SettingsRow"][];
+        };
+        SettingsReach: {
+            assessmentId: components["schemas"]["Id"];
+            title: string;
+            state: string;
+            /** @description Where it is out and not over. */
+            sections: number;
+            /** @description Attempts there. */
+            begun: number;
+            changes: components["schemas"]["SettingWords"][];
+            /** @description It is left as it is. */
+            stays: boolean;
+            /** @description Why it has to be left; empty where it is a choice. */
+            why: string;
+        };
+        Settings: {
+            place: components["schemas"]["SettingsPlace"];
+            level: components["schemas"]["SettingLevel"];
+            purpose: string;
+            /** @description Attempts at this place. */
+            begun: number;
+            mayChange: boolean;
+            whyNot: string;
+            /** @description Where the assessment was sent, in who asks' reach. */
+            where: components["schemas"]["SettingsWhere"][];
+            settings: components["schemas"]["Setting"][];
+            quarrels: components["schemas"]["SettingQuarrel"][];
+            /** @description What the change just made wrote; empty where nothing was changed. */
+            undo: components["schemas"]["SettingsRow"][];
+        };
+        Setting: {
+            key: string;
+            group: string;
+            /** @description Among those asked about most. */
+            common: boolean;
+            name: string;
+            does: string;
+            kind: components["schemas"]["SettingKind"];
+            /** @description In force; the default where no level says anything. */
+            value: unknown;
+            words: string;
+            from: components["schemas"]["SettingLevel"];
+            lockedAt: components["schemas"]["SettingLevel"];
+            lockedBy: string;
+            lock: components["schemas"]["SettingLock"];
+            /** @description What purpose and district say. */
+            usual: unknown;
+            usualWords: string;
+            /** @description From the usual. */
+            differs: boolean;
+            here?: components["schemas"]["SettingSaid"];
+            mayChange: boolean;
+            whyNot: string;
+            /** @description What may still change once somebody has begun. */
+            begun: string;
+            /** @description The levels that say something, the most general first. */
+            steps: components["schemas"]["SettingStep"][];
+        };
+        SettingKind: {
+            /** @enum {string} */
+            type: "flag" | "number" | "choice" | "picks" | "hours" | "days" | "moment" | "text";
+            least?: number;
+            most?: number;
+            options?: components["schemas"]["SettingOption"][];
+        };
         DistributionInput: {
             sections: components["schemas"]["Id"][];
             leftOut: components["schemas"]["Id"][];
             /** @description On the district's wall clock, as 2026-10-13T08:00; empty while not chosen. */
             opens: string;
             closes: string;
-            /** @description Time limit; 0 for none. */
-            minutes: number;
         };
         Distribution: {
             version: number;
@@ -4989,6 +5183,7 @@ export interface components {
             leftOutNames: string[];
             opens: string;
             closes: string;
+            /** @description The time limit that the settings say; 0 for none. */
             minutes: number;
             candidates: components["schemas"]["Section"][];
             sectionCount: number;
@@ -10008,6 +10203,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSettings: {
+        parameters: {
+            query?: {
+                purpose?: string;
+                assessment?: components["schemas"]["Id"];
+                distribution?: components["schemas"]["Id"];
+                school?: components["schemas"]["Id"];
+                section?: components["schemas"]["Id"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The settings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsChange"];
+            };
+        };
+        responses: {
+            /** @description The settings as they stand now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsChange"];
+            };
+        };
+        responses: {
+            /** @description The assessments. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsReach"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsUndo"];
+            };
+        };
+        responses: {
+            /** @description The settings as they stand now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
                 };
             };
             default: components["responses"]["Problem"];
