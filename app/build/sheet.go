@@ -16,6 +16,7 @@ import (
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
@@ -48,6 +49,7 @@ type Sheet struct {
 	Conversion    []band.Conversion // of raw scores to another scale; none where there is no such
 	Form          *buildrows.Form
 	Sittings      []giverows.Sitting
+	Differs       int // settings that are not as its purpose says
 	Parts         []Part
 	Faults        []string            // what keeps it from being sealed
 	Document      *buildrows.Document // that is keyed, without its data
@@ -130,6 +132,12 @@ func (a *Build) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, er
 	if err := a.fillReported(ctx, &s); err != nil {
 		return s, err
 	}
+	book, err := giverows.BookOf(ctx, a.Store.Reader, []int64{id})
+	if err != nil {
+		return s, err
+	}
+	usual := settings.Place{Purpose: s.Assessment.Purpose}
+	s.Differs = len(settings.Changes(book.Values(usual), book.Values(settings.Place{Purpose: usual.Purpose, Assessment: id})))
 	if s.Sittings, err = giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
 		return s, err
 	}

@@ -17,7 +17,7 @@ const (
 
 // spine says for each part, in the order of the work, how it stands.
 func (s *Sheet) spine() []Part {
-	parts := []Part{{"outline", "complete", done}, s.blueprintPart(), s.linesPart(), s.cutsPart()}
+	parts := []Part{{"outline", "complete", done}, s.blueprintPart(), s.linesPart(), s.cutsPart(), s.settingsPart()}
 	return append(parts, s.distributionPart(), s.roomsPart(), s.resultsPart())
 }
 
@@ -83,6 +83,13 @@ func (s *Sheet) cutsPart() Part {
 	default:
 		return Part{"cuts", desk.Plural(len(s.BandSet.Bands), "band"), done}
 	}
+}
+
+func (s *Sheet) settingsPart() Part {
+	if s.Differs == 0 {
+		return Part{"settings", "as usual", done}
+	}
+	return Part{"settings", fmt.Sprintf("%d differ", s.Differs), done}
 }
 
 func (s *Sheet) distributionPart() Part {

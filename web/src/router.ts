@@ -67,7 +67,7 @@ export const router = createRouter({
       meta: { title: 'Assessments', right: 'readKeys' },
     },
     {
-      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|distribution|rooms)?',
+      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|settings|distribution|rooms)?',
       component: () => import('@/places/assessments/sheet/Sheet.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },
@@ -80,6 +80,11 @@ export const router = createRouter({
       path: '/assessments/:id(\\d+)/print',
       component: () => import('./places/assessments/print/Print.vue'),
       meta: { title: 'Print', right: 'readKeys', bare: true },
+    },
+    {
+      path: '/assessments/defaults',
+      component: () => import('@/places/settings/Defaults.vue'),
+      meta: { title: 'Assessments', right: 'build' },
     },
     {
       path: '/shared',

@@ -33,8 +33,8 @@ const view = computed(() => query.data.value)
 const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
   name: `${sheet.value.id}/distribution`,
   there: () => {
-    const { sections = [], leftOut = [], opens = '', closes = '', minutes = 0, version = 0 } = view.value ?? {}
-    return { value: { sections, leftOut, opens, closes, minutes: version ? minutes : 60 }, version }
+    const { sections = [], leftOut = [], opens = '', closes = '', version = 0 } = view.value ?? {}
+    return { value: { sections, leftOut, opens, closes }, version }
   },
   put: async (body, version) =>
     queries.setQueryData(
@@ -74,6 +74,7 @@ const send = useMutation({
   },
 })
 const chosenSections = computed(() => view.value?.candidates.filter((c) => value.value.sections.includes(c.id)) ?? [])
+const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes, 'minute')} for each student` : 'No time limit'))
 const schools = computed(() => new Set(chosenSections.value.map((c) => c.school)).size)
 const local = (text: string) =>
   text
@@ -147,19 +148,10 @@ const local = (text: string) =>
           <label for="closes">Window ends</label>
           <InputText id="closes" v-model="value.closes" type="datetime-local" :disabled="!sheet.maySend" />
         </div>
-        <div class="field">
-          <label for="minutes">Time limit, minutes</label>
-          <InputText
-            id="minutes"
-            :model-value="String(value.minutes)"
-            type="number"
-            min="0"
-            max="1440"
-            :disabled="!sheet.maySend"
-            @update:model-value="value.minutes = Number($event) || 0"
-          />
-        </div>
-        <p class="soft">Times are in {{ zoneName() }}. 0 minutes is no limit.</p>
+        <p class="soft">
+          Times are in {{ zoneName() }}. {{ limit }}.
+          <RouterLink :to="`/assessments/${sheet.id}/settings`">How it is given</RouterLink>
+        </p>
       </div>
       <Empty
         v-if="!view.candidates.length"
@@ -218,7 +210,7 @@ const local = (text: string) =>
         <dt>Window</dt>
         <dd>{{ local(value.opens) }} to {{ local(value.closes) }}</dd>
         <dt>Time limit</dt>
-        <dd>{{ value.minutes ? `${value.minutes} minutes` : 'none' }}</dd>
+        <dd>{{ limit }}</dd>
       </dl>
       <Note v-for="f in stops" :key="f.code"><strong class="brick">Stop.</strong> {{ f.text }}</Note>
       <div v-for="(c, i) in cautions" :key="c.code" class="caution">
@@ -253,9 +245,6 @@ const local = (text: string) =>
 }
 .when p {
   margin: 0 0 6px;
-}
-#minutes {
-  width: 110px;
 }
 .who {
   display: grid;

@@ -47,6 +47,7 @@ const filters = computed<{ key: Restriction; name: string; values: string[]; say
   <div class="page">
     <PageHead title="Assessments" :note="query.sort === 'opened' ? 'Last opened first' : 'Last changed first'">
       <InputText v-model="words" data-search placeholder="Words in the title" aria-label="Words in the title" />
+      <RouterLink v-if="may('build')" to="/assessments/defaults">Defaults</RouterLink>
       <Button v-if="may('build')" label="Start an assessment" @click="starting = true" />
     </PageHead>
     <div class="filters" role="group" aria-label="Narrow the list">

@@ -11,6 +11,7 @@ import KeyEntry from '@/places/assessments/key/KeyEntry.vue'
 import Lines from '@/places/assessments/lines/Lines.vue'
 import OutlinePart from '@/places/assessments/outline/OutlinePart.vue'
 import Rooms from '@/places/assessments/rooms/Rooms.vue'
+import Settings from '@/places/assessments/settings/Settings.vue'
 import Spine from './Spine.vue'
 import { openSheetKey } from './open'
 import { usePresence } from './usePresence'
@@ -28,6 +29,7 @@ const parts = {
   lines: Lines,
   key: KeyEntry,
   cuts: Cuts,
+  settings: Settings,
   distribution: Distribution,
   rooms: Rooms,
 }
