@@ -38,7 +38,7 @@ func unseated(u take.Unseated) contract.Unseated {
 }
 
 func roomOf(r take.Room) contract.Room {
-	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
+	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
 		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
@@ -91,7 +91,8 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 	list, err := h.app.Take.MySittings(ctx, v)
 	return contract.ListMySittings200JSONResponse(each(list, func(s take.StudentSitting) contract.MySitting {
 		return contract.MySitting{Id: s.ID, Title: s.ShortTitle, Section: s.Section, Door: string(s.Door), State: contract.MySittingState(attemptState(s.State)),
-			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Setup.V.Minutes()}
+			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Setup.V.Minutes(),
+			Try: s.Try, Tries: s.Setup.V.Tries(), Practice: h.app.Take.MayPractice(s)}
 	})), err
 }
 
@@ -105,6 +106,7 @@ func takeOf(t take.TakeView) contract.Take {
 		out.Document = &contract.KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
 	}
 	out.Elsewhere = elsewhere(t.Elsewhere)
+	out.How, out.Try, out.MayRetake = howOf(t.How), t.Try, t.MayRetake
 	for _, l := range t.Lines {
 		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}}
 		if l.Answer != nil {
@@ -120,7 +122,7 @@ func (h *takeHandlers) OpenAttempt(ctx context.Context, r contract.OpenAttemptRe
 	if err != nil {
 		return nil, err
 	}
-	t, err := h.app.Take.Open(ctx, v, r.Id, value(r.Params.Device))
+	t, err := h.app.Take.Open(ctx, v, r.Id, value(r.Params.Device), edge.Managed(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -135,7 +137,11 @@ func (h *takeHandlers) BeginAttempt(ctx context.Context, r contract.BeginAttempt
 	if err != nil {
 		return nil, err
 	}
-	t, err := h.app.Take.Begin(ctx, v, r.Id)
+	entry := take.Entry{Managed: edge.Managed(ctx)}
+	if r.Body != nil {
+		entry.Code = value(r.Body.Code)
+	}
+	t, err := h.app.Take.Begin(ctx, v, r.Id, entry)
 	if err != nil {
 		return nil, err
 	}
@@ -157,7 +163,7 @@ func (h *takeHandlers) SaveAnswers(ctx context.Context, r contract.SaveAnswersRe
 }
 
 func answered(a contract.Answer) take.Answered {
-	return take.Answered{Line: a.Line, Number: a.Number, Response: item.Response(a.Response), Marked: a.Marked}
+	return take.Answered{Line: a.Line, Number: a.Number, Response: item.Response(a.Response), Marked: a.Marked, Done: value(a.Done)}
 }
 
 func elsewhere(at time.Time) *contract.Elsewhere {
@@ -261,4 +267,34 @@ func (h *takeHandlers) HandInRecorded(ctx context.Context, r contract.HandInReco
 	}
 	view, err := h.app.Take.HandInRecorded(ctx, v, r.Id, r.Student)
 	return contract.HandInRecorded200JSONResponse(recordingOf(view)), err
+}
+
+func howOf(h take.How) contract.How {
+	return contract.How{Directions: h.Directions, Notes: h.Notes, Code: h.Code, OnePage: h.OnePage, ForwardOnly: h.ForwardOnly, AfterEach: append([]string{}, h.AfterEach...), Marks: h.Marks,
+		Calculator: contract.HowCalculator(h.Calculator), StrikeOut: h.StrikeOut, LineReader: h.LineReader, ScratchPad: h.ScratchPad, Zoom: h.Zoom, Colors: h.Colors, Printing: h.Printing,
+		Breaks: h.Breaks, BreaksLeft: h.BreaksLeft, BreakMinutes: h.BreakMinutes, Tries: h.Tries, Penalty: h.Penalty}
+}
+
+func (h *takeHandlers) RenewCode(ctx context.Context, r contract.RenewCodeRequestObject) (contract.RenewCodeResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	room, err := h.app.Take.RenewCode(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.RenewCode200JSONResponse(roomOf(room)), nil
+}
+
+func (h *takeHandlers) TakeBreak(ctx context.Context, r contract.TakeBreakRequestObject) (contract.TakeBreakResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	t, err := h.app.Take.Break(ctx, v, r.Id, r.Body.Resting)
+	if err != nil {
+		return nil, err
+	}
+	return contract.TakeBreak200JSONResponse(takeOf(t)), nil
 }

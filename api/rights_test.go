@@ -247,6 +247,13 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"beginRecording", fmt.Sprintf("POST /sittings/%d/students/%d/recording", sitting.ID, student), "", [6]int{f, n, y, n, y, y}},
 		{"recordAnswer", fmt.Sprintf("PUT /sittings/%d/students/%d/recording", sitting.ID, student), `{"line":1,"recorded":"right","number":1}`, [6]int{f, n, y, n, y, y}},
 		{"handInRecorded", fmt.Sprintf("POST /sittings/%d/students/%d/hand-in", sitting.ID, done), "", [6]int{f, n, y, n, y, y}},
+		{"renewCode", fmt.Sprintf("POST /sittings/%d/code", sitting.ID), "", [6]int{f, n, y, n, y, y}},
+		{"releaseFeedback", "PUT /assessments/1/feedback", `{"released":true}`, [6]int{n, n, n, f, f, y}},
+		{"getFeedback", fmt.Sprintf("GET /my/sittings/%d/feedback", sitting.ID), "", [6]int{y, f, f, f, f, f}},
+		{"getPractice", fmt.Sprintf("GET /my/sittings/%d/practice", sitting.ID), "", [6]int{n, f, f, f, f, f}}, // it is not offered here
+		{"finishPractice", fmt.Sprintf("POST /my/sittings/%d/practice", sitting.ID), `{"answers":[]}`, [6]int{n, f, f, f, f, f}},
+		{"takeBreak", fmt.Sprintf("PUT /my/attempts/%d/break", attempt), `{"resting":true}`, [6]int{n, n, n, n, n, n}},
+		{"getItemFeedback", fmt.Sprintf("GET /my/attempts/%d/lines/1/feedback", attempt), "", [6]int{n, n, n, n, n, n}},
 		{"listMySittings", "GET /my/sittings", "", [6]int{y, f, f, f, f, f}},
 		{"openAttempt", fmt.Sprintf("GET /my/sittings/%d/attempt", sitting.ID), "", [6]int{y, f, f, f, f, f}},
 		{"beginAttempt", fmt.Sprintf("POST /my/sittings/%d/attempt", sitting.ID), "", [6]int{y, f, f, f, f, f}},

@@ -84,7 +84,7 @@ func New(c Config) (*Server, error) {
 	bodies := func(next echo.HandlerFunc) echo.HandlerFunc {
 		return bounded(cmp.Or(c.BodyTime, usualBodyTime), next)
 	}
-	group := e.Group("/api", bodies, s.sessions.Viewer(c.App), requests.Validate)
+	group := e.Group("/api", bodies, s.sessions.Viewer(c.App), edge.Devices(c.App.ManagedDevice), requests.Validate)
 	contract.RegisterHandlers(group, contract.NewStrictHandler(newHandlers(c.App, s.sessions, c.Demo), nil))
 	e.GET("/api/openapi.json", requests.Serve)
 	e.GET("/events/sittings/:id", s.serveEvents(c.App.Take.Watch), s.sessions.Viewer(c.App))

@@ -29,13 +29,13 @@ func TestTheWholeThread(t *testing.T) {
 	w := newWorld(t)
 	w.sent()
 	sitting := w.sittingOf(w.teacher)
-	_, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	_, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	var conflict *desk.ConflictError
 	require.ErrorAs(t, err, &conflict, "the door is not open yet")
 
 	_, err = w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
-	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	require.Len(t, take.Lines, 3)
 	assert.Equal(t, "<p>Think.</p>", take.Instructions, "instructions are cleaned")
@@ -43,7 +43,7 @@ func TestTheWholeThread(t *testing.T) {
 
 	_, err = w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(1, 1, "A"), answer(3, 2, "A")})
 	require.NoError(t, err)
-	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	assert.Equal(t, take.Attempt.ID, again.Attempt.ID, "another device goes on")
 	assert.Equal(t, item.Response{"RESPONSE": {"A"}}, again.Lines[0].Answer.Response.V)
@@ -94,7 +94,7 @@ func TestAStrangersThingsAreNotThere(t *testing.T) {
 	mine := w.sittingOf(w.teacher)
 	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, mine.ID, attempt.Open)
 	require.NoError(t, err)
-	take, err := w.app.Take.Begin(w.ctx, w.student, mine.ID)
+	take, err := w.app.Take.Begin(w.ctx, w.student, mine.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	_, err = w.app.Take.HandIn(w.ctx, w.student, take.Attempt.ID)
 	require.NoError(t, err)
@@ -115,7 +115,7 @@ func TestAStrangersThingsAreNotThere(t *testing.T) {
 			return err
 		},
 		"another school's sections":        func() error { _, err := w.app.Office.SectionsOf(w.ctx, w.otherTeacher, mine.SchoolID); return err },
-		"a sitting without one's own seat": func() error { _, err := w.app.Take.Begin(w.ctx, w.otherStudent, mine.ID); return err },
+		"a sitting without one's own seat": func() error { _, err := w.app.Take.Begin(w.ctx, w.otherStudent, mine.ID, takeroom.Entry{}); return err },
 		"another student's answers": func() error {
 			_, err := w.app.Take.SaveAnswers(w.ctx, w.otherStudent, take.Attempt.ID, "", []takeroom.Answered{answer(1, 9, "A")})
 			return err
@@ -265,7 +265,7 @@ func TestTheDoorAndTheClockStopWorkAndLoseNone(t *testing.T) {
 	sitting := w.sittingOf(w.teacher)
 	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
-	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	save := func(number int64, value string) error {
 		_, err := w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(2, number, value)})
@@ -283,7 +283,7 @@ func TestTheDoorAndTheClockStopWorkAndLoseNone(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, save(8, "12"))
 	end := take.End.Add(attempt.Grace) // behind the paused door time stood still
-	take, err = w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	take, err = w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	assert.Equal(t, end, take.End)
 
@@ -313,12 +313,12 @@ func TestAnAnswerOfAnotherShapeIsRefusedAlone(t *testing.T) {
 	sitting := w.sittingOf(w.teacher)
 	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
-	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	saved, err := w.app.Take.SaveAnswers(w.ctx, w.student, take.Attempt.ID, "", []takeroom.Answered{answer(2, 1, "1"), answer(1, 1, "Z"), answer(9, 1, "A")})
 	require.NoError(t, err)
 	assert.Equal(t, []takeroom.RefusedAnswer{{Line: 1, Message: `Line 1: response RESPONSE names "Z", which is not offered.`}, {Line: 9, Message: "There is no line 9."}}, saved.Refused)
-	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	assert.NotNil(t, again.Lines[1].Answer, "the others are kept")
 	assert.Nil(t, again.Lines[0].Answer)

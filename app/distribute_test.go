@@ -175,7 +175,7 @@ func TestSeatsAreWhoWasChosenWhenItWentOut(t *testing.T) {
 	require.Len(t, room.Seats, 1)
 	assert.Equal(t, "Noor", room.Seats[0].Given)
 	for _, v := range []roster.Viewer{w.student, w.person("Zoe")} {
-		_, err := w.app.Take.Begin(w.ctx, v, room.Sitting.ID)
+		_, err := w.app.Take.Begin(w.ctx, v, room.Sitting.ID, takeroom.Entry{})
 		assert.ErrorIs(t, err, desk.ErrNotFound)
 	}
 }
@@ -225,7 +225,7 @@ func TestTheWindowsEndHandsInWhatWasDone(t *testing.T) {
 	sitting := w.sittingOf(w.teacher)
 	_, err = w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
-	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	take, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	assert.False(t, take.Limited)
 	assert.Equal(t, view.Distribution.Closes.UTC(), take.End.UTC())

@@ -58,7 +58,7 @@ func TestAnAdultRecordsAChild(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{"right", "none"}, []string{view.Lines[0].Recorded, view.Lines[1].Recorded}, "what was recorded is there again")
 
-	own, err := w.app.Take.Begin(w.ctx, w.student, sitting)
+	own, err := w.app.Take.Begin(w.ctx, w.student, sitting, take.Entry{})
 	require.NoError(t, err)
 	saved, err := w.app.Take.SaveAnswers(w.ctx, w.student, own.Attempt.ID, "", []take.Answered{{Line: 5, Number: 99, Response: item.Response{"RESPONSE": {"right"}}}})
 	require.NoError(t, err)

@@ -9,6 +9,7 @@ import (
 	"pineledger/app/bank"
 	"pineledger/app/build"
 	"pineledger/app/desk"
+	takeroom "pineledger/app/take"
 	"pineledger/core/item"
 	"pineledger/core/points"
 	"pineledger/formats/pdf"
@@ -88,7 +89,7 @@ func TestAStudentReadsTheDocumentBesideTheAnswers(t *testing.T) {
 	require.NoError(t, err)
 	mine, err := w.app.Take.MySittings(w.ctx, w.student)
 	require.NoError(t, err)
-	view, err := w.app.Take.Begin(w.ctx, w.student, mine[0].ID)
+	view, err := w.app.Take.Begin(w.ctx, w.student, mine[0].ID, takeroom.Entry{})
 	require.NoError(t, err)
 	require.NotNil(t, view.Document)
 	doc, err := w.app.Build.Document(w.ctx, w.student, view.Document.Hash)

@@ -24,7 +24,7 @@ func TestLateAnswersCountWhenStaffSaySo(t *testing.T) {
 	sitting := w.sittingOf(w.teacher)
 	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
-	begun, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	begun, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 	id := begun.Attempt.ID
 	at := func(line, minute int, value string) takeroom.Answered {

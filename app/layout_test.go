@@ -62,14 +62,14 @@ func TestPartsAndPoolsFromDraftToScore(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 2, room.Lines)
 
-	view, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	view, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, take.Entry{})
 	require.NoError(t, err)
 	require.Len(t, view.Lines, 2)
 	assert.Equal(t, []int{1, 2}, []int{view.Lines[0].Part, view.Lines[1].Part})
 	assert.Equal(t, 1, view.Lines[0].Line)
 	drawn := view.Lines[1].Line
 	other := 5 - drawn // of lines 2 and 3
-	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID)
+	again, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, take.Entry{})
 	require.NoError(t, err)
 	assert.Equal(t, drawn, again.Lines[1].Line, "what was drawn stays")
 

@@ -104,7 +104,7 @@ func TestEveryWriteLeavesOneEntry(t *testing.T) {
 			return err
 		}},
 		{"attempt.begin", "Mei Sato", func() error {
-			take, err = w.app.Take.Begin(w.ctx, w.student, sitting().ID)
+			take, err = w.app.Take.Begin(w.ctx, w.student, sitting().ID, takeroom.Entry{})
 			return err
 		}},
 		{"attempt.hand-in", "Mei Sato", func() error { _, err := w.app.Take.HandIn(w.ctx, w.student, take.Attempt.ID); return err }},
@@ -145,8 +145,11 @@ func TestEveryWriteLeavesOneEntry(t *testing.T) {
 			_, err := w.app.Plans.PutBandSet(w.ctx, w.coordinator, 0, build.BandSetInput{Name: "x"})
 			return err
 		},
-		"a wrong password":    func() error { _, err := w.app.Office.SignInStaff(w.ctx, "ines@x.example", "no"); return err },
-		"a door that is shut": func() error { _, err := w.app.Take.Begin(w.ctx, w.person("Noor"), sitting().ID); return err },
+		"a wrong password": func() error { _, err := w.app.Office.SignInStaff(w.ctx, "ines@x.example", "no"); return err },
+		"a door that is shut": func() error {
+			_, err := w.app.Take.Begin(w.ctx, w.person("Noor"), sitting().ID, takeroom.Entry{})
+			return err
+		},
 	} {
 		assert.Error(t, refused(), name)
 	}

@@ -8,6 +8,7 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/app/give"
+	takeroom "pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -58,7 +59,7 @@ func TestALateStudentIsSeatedByTheTeacher(t *testing.T) {
 	require.NoError(t, err)
 	student, err := w.app.Viewer(w.ctx, late)
 	require.NoError(t, err)
-	_, err = w.app.Take.Begin(w.ctx, student, sitting.ID)
+	_, err = w.app.Take.Begin(w.ctx, student, sitting.ID, takeroom.Entry{})
 	require.NoError(t, err)
 
 	// Their other section would give it to them a second time.

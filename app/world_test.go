@@ -278,7 +278,7 @@ func (w *world) atWork(teacher, student roster.Viewer) (giverows.Sitting, takero
 	sitting := w.sittingOf(teacher)
 	_, err := w.app.Take.MoveDoor(w.ctx, teacher, sitting.ID, attempt.Open)
 	require.NoError(w, err)
-	begun, err := w.app.Take.Begin(w.ctx, student, sitting.ID)
+	begun, err := w.app.Take.Begin(w.ctx, student, sitting.ID, takeroom.Entry{})
 	require.NoError(w, err)
 	return sitting, begun
 }

@@ -146,7 +146,7 @@ func ScoreAll(ctx context.Context, s *store.Store, secret []byte, attempts map[i
 		if err != nil {
 			return err
 		}
-		view, err := a.Take.Begin(ctx, v, row.SittingID)
+		view, err := a.Take.Begin(ctx, v, row.SittingID, take.Entry{})
 		if err != nil {
 			return err
 		}

@@ -86,7 +86,7 @@ func (g *generator) work(ctx context.Context, s giverows.Sitting, student int64,
 		if v, err = g.app.Viewer(ctx, student); err != nil {
 			return err
 		}
-		view, err := g.app.Take.Begin(ctx, v, s.ID)
+		view, err := g.app.Take.Begin(ctx, v, s.ID, take.Entry{})
 		if err != nil {
 			return err
 		}

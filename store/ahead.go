@@ -55,6 +55,7 @@ type aheadAnswer struct {
 	Number   int64  `json:"Number"`
 	Response string `json:"Response"` // a document
 	Marked   bool   `json:"Marked"`
+	Done     bool   `json:"Done,omitempty"`
 }
 
 func (e aheadEntry) MarshalJSON() ([]byte, error) {
@@ -64,7 +65,7 @@ func (e aheadEntry) MarshalJSON() ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		record.Answers = append(record.Answers, aheadAnswer{a.Line, a.Number, string(response), a.Marked})
+		record.Answers = append(record.Answers, aheadAnswer{a.Line, a.Number, string(response), a.Marked, a.Done})
 	}
 	return json.Marshal(record)
 }
@@ -76,7 +77,7 @@ func (e *aheadEntry) UnmarshalJSON(data []byte) error {
 	}
 	*e = aheadEntry{attempt: record.Attempt, at: record.At}
 	for _, a := range record.Answers {
-		answer := takerows.Answer{Line: a.Line, Number: a.Number, Marked: a.Marked}
+		answer := takerows.Answer{Line: a.Line, Number: a.Number, Marked: a.Marked, Done: a.Done}
 		if err := json.Unmarshal([]byte(a.Response), &answer.Response.V); err != nil {
 			return err
 		}

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -328,6 +329,27 @@ func (e ForecastQuestionRule) Valid() bool {
 	}
 }
 
+// Defines values for HowCalculator.
+const (
+	HowCalculatorBasic   HowCalculator = "basic"
+	HowCalculatorNone    HowCalculator = "none"
+	HowCalculatorPercent HowCalculator = "percent"
+)
+
+// Valid indicates whether the value is a known member of the HowCalculator enum.
+func (e HowCalculator) Valid() bool {
+	switch e {
+	case HowCalculatorBasic:
+		return true
+	case HowCalculatorNone:
+		return true
+	case HowCalculatorPercent:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ImportState.
 const (
 	ImportStateCancelled ImportState = "cancelled"
@@ -445,6 +467,60 @@ func (e OfferState) Valid() bool {
 	case OfferStateReturned:
 		return true
 	case OfferStateWaiting:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnFeedbackNext.
+const (
+	OwnFeedbackNextGoOver OwnFeedbackNext = "goOver"
+	OwnFeedbackNextKey    OwnFeedbackNext = "key"
+	OwnFeedbackNextRight  OwnFeedbackNext = "right"
+	OwnFeedbackNextScore  OwnFeedbackNext = "score"
+	OwnFeedbackNextWhy    OwnFeedbackNext = "why"
+)
+
+// Valid indicates whether the value is a known member of the OwnFeedbackNext enum.
+func (e OwnFeedbackNext) Valid() bool {
+	switch e {
+	case OwnFeedbackNextGoOver:
+		return true
+	case OwnFeedbackNextKey:
+		return true
+	case OwnFeedbackNextRight:
+		return true
+	case OwnFeedbackNextScore:
+		return true
+	case OwnFeedbackNextWhy:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnFeedbackNow.
+const (
+	OwnFeedbackNowGoOver OwnFeedbackNow = "goOver"
+	OwnFeedbackNowKey    OwnFeedbackNow = "key"
+	OwnFeedbackNowRight  OwnFeedbackNow = "right"
+	OwnFeedbackNowScore  OwnFeedbackNow = "score"
+	OwnFeedbackNowWhy    OwnFeedbackNow = "why"
+)
+
+// Valid indicates whether the value is a known member of the OwnFeedbackNow enum.
+func (e OwnFeedbackNow) Valid() bool {
+	switch e {
+	case OwnFeedbackNowGoOver:
+		return true
+	case OwnFeedbackNowKey:
+		return true
+	case OwnFeedbackNowRight:
+		return true
+	case OwnFeedbackNowScore:
+		return true
+	case OwnFeedbackNowWhy:
 		return true
 	default:
 		return false
@@ -881,6 +957,8 @@ const (
 	TakeStoppedByDoorPaused    TakeStoppedBy = "door paused"
 	TakeStoppedByEmpty         TakeStoppedBy = ""
 	TakeStoppedByHandedIn      TakeStoppedBy = "handed in"
+	TakeStoppedByNotManaged    TakeStoppedBy = "not managed"
+	TakeStoppedByOutsideHours  TakeStoppedBy = "outside hours"
 	TakeStoppedByResting       TakeStoppedBy = "resting"
 	TakeStoppedByTimeOver      TakeStoppedBy = "time over"
 	TakeStoppedByWindowNotOpen TakeStoppedBy = "window not open"
@@ -899,6 +977,10 @@ func (e TakeStoppedBy) Valid() bool {
 	case TakeStoppedByEmpty:
 		return true
 	case TakeStoppedByHandedIn:
+		return true
+	case TakeStoppedByNotManaged:
+		return true
+	case TakeStoppedByOutsideHours:
 		return true
 	case TakeStoppedByResting:
 		return true
@@ -1149,8 +1231,10 @@ func (e RecordAnswerJSONBodyRecorded) Valid() bool {
 
 // Answer defines model for Answer.
 type Answer struct {
-	Line   int  `json:"line"`
-	Marked bool `json:"marked"`
+	// Done It is left for good, where the settings have that; the answer stays.
+	Done   *bool `json:"done,omitempty"`
+	Line   int   `json:"line"`
+	Marked bool  `json:"marked"`
 
 	// Number Rises with every change; an older one never overwrites a newer one.
 	Number   int64    `json:"number"`
@@ -2144,6 +2228,40 @@ type Hold struct {
 	Until        *time.Time `json:"until,omitempty"`
 }
 
+// How What the settings mean to who works.
+type How struct {
+	AfterEach []string `json:"afterEach"`
+
+	// BreakMinutes 0 for as long as they need.
+	BreakMinutes int           `json:"breakMinutes"`
+	Breaks       int           `json:"breaks"`
+	BreaksLeft   int           `json:"breaksLeft"`
+	Calculator   HowCalculator `json:"calculator"`
+
+	// Code It is asked at the door.
+	Code        bool   `json:"code"`
+	Colors      bool   `json:"colors"`
+	Directions  string `json:"directions"`
+	ForwardOnly bool   `json:"forwardOnly"`
+	LineReader  bool   `json:"lineReader"`
+	Marks       bool   `json:"marks"`
+
+	// Notes On paper.
+	Notes   bool `json:"notes"`
+	OnePage bool `json:"onePage"`
+
+	// Penalty Percent of the total that a retake loses.
+	Penalty    int  `json:"penalty"`
+	Printing   bool `json:"printing"`
+	ScratchPad bool `json:"scratchPad"`
+	StrikeOut  bool `json:"strikeOut"`
+	Tries      int  `json:"tries"`
+	Zoom       bool `json:"zoom"`
+}
+
+// HowCalculator defines model for How.Calculator.
+type HowCalculator string
+
 // Html defines model for Html.
 type Html = string
 
@@ -2331,6 +2449,30 @@ type ItemExample struct {
 	// Credit Two decimal places at most.
 	Credit Points `json:"credit"`
 	Words  string `json:"words"`
+}
+
+// ItemFeedback defines model for ItemFeedback.
+type ItemFeedback struct {
+	// Credit Two decimal places at most.
+	Credit *Points  `json:"credit,omitempty"`
+	GoOver []string `json:"goOver"`
+
+	// Keys What is right, by response.
+	Keys *Keys `json:"keys,omitempty"`
+
+	// Max Two decimal places at most.
+	Max *Points `json:"max,omitempty"`
+
+	// Number As the student counts, from 1.
+	Number int `json:"number"`
+
+	// Outcome Left out where it is not told.
+	Outcome  *string   `json:"outcome,omitempty"`
+	Response *Response `json:"response,omitempty"`
+
+	// Shown An item as a student gets it.
+	Shown *Shown `json:"shown,omitempty"`
+	Why   string `json:"why"`
 }
 
 // ItemMeta defines model for ItemMeta.
@@ -2819,14 +2961,24 @@ type MovedStudent struct {
 
 // MySitting defines model for MySitting.
 type MySitting struct {
-	ClosesAt time.Time      `json:"closesAt"`
-	Door     string         `json:"door"`
-	Id       Id             `json:"id"`
-	Minutes  int            `json:"minutes"`
-	OpensAt  time.Time      `json:"opensAt"`
+	// ClosesAt When work is taken last.
+	ClosesAt time.Time `json:"closesAt"`
+	Door     string    `json:"door"`
+	Id       Id        `json:"id"`
+	Minutes  int       `json:"minutes"`
+	OpensAt  time.Time `json:"opensAt"`
+
+	// Practice It may be practiced with now.
+	Practice bool           `json:"practice"`
 	Section  string         `json:"section"`
 	State    MySittingState `json:"state"`
 	Title    string         `json:"title"`
+
+	// Tries That there are.
+	Tries int `json:"tries"`
+
+	// Try The last one; 0 where none is begun.
+	Try int `json:"try"`
 }
 
 // MySittingState defines model for MySitting.State.
@@ -3044,6 +3196,46 @@ type Outlook struct {
 	Name     string  `json:"name"`
 	Sd       float64 `json:"sd"`
 	Students int     `json:"students"`
+}
+
+// OwnFeedback defines model for OwnFeedback.
+type OwnFeedback struct {
+	// GoOver HTML, each once.
+	GoOver []string       `json:"goOver"`
+	Lines  []ItemFeedback `json:"lines"`
+
+	// Next What comes besides.
+	Next []OwnFeedbackNext `json:"next"`
+
+	// NextAt When; left out where it waits to be released.
+	NextAt *time.Time `json:"nextAt,omitempty"`
+
+	// Now What is told.
+	Now   []OwnFeedbackNow `json:"now"`
+	Score *OwnScore        `json:"score,omitempty"`
+	Title string           `json:"title"`
+}
+
+// OwnFeedbackNext defines model for OwnFeedback.Next.
+type OwnFeedbackNext string
+
+// OwnFeedbackNow defines model for OwnFeedback.Now.
+type OwnFeedbackNow string
+
+// OwnScore defines model for OwnScore.
+type OwnScore struct {
+	Band string `json:"band"`
+
+	// Of Two decimal places at most.
+	Of            Points `json:"of"`
+	PercentTenths *int   `json:"percentTenths,omitempty"`
+
+	// Points Two decimal places at most.
+	Points *Points `json:"points,omitempty"`
+
+	// Waits For a reader.
+	Waits bool   `json:"waits"`
+	Why   string `json:"why"`
 }
 
 // Panel defines model for Panel.
@@ -3620,7 +3812,21 @@ type ResultListed struct {
 
 // Room defines model for Room.
 type Room struct {
-	Lines int `json:"lines"`
+	// Code It; empty until the door is opened.
+	Code string `json:"code"`
+
+	// CodeAsked Students type an access code.
+	CodeAsked bool `json:"codeAsked"`
+
+	// Late The window is over and late work waits for staff to hand it in.
+	Late  bool `json:"late"`
+	Lines int  `json:"lines"`
+
+	// Managed It opens on managed devices only.
+	Managed bool `json:"managed"`
+
+	// Notes Notes on paper are allowed.
+	Notes bool `json:"notes"`
 
 	// Recorded How many of the lines an adult records.
 	Recorded int        `json:"recorded"`
@@ -4217,13 +4423,19 @@ type Take struct {
 	Elsewhere *Elsewhere `json:"elsewhere,omitempty"`
 
 	// End When it is over if nothing happens any more.
-	End          time.Time `json:"end"`
-	Instructions string    `json:"instructions"`
+	End time.Time `json:"end"`
+
+	// How What the settings mean to who works.
+	How          How    `json:"how"`
+	Instructions string `json:"instructions"`
 
 	// LeftSeconds Of the time limit; 0 without one.
 	LeftSeconds int        `json:"leftSeconds"`
 	Limited     bool       `json:"limited"`
 	Lines       []TakeLine `json:"lines"`
+
+	// MayRetake Another try may be begun now.
+	MayRetake bool `json:"mayRetake"`
 
 	// Minutes The time limit; 0 for none.
 	Minutes  int        `json:"minutes"`
@@ -4240,6 +4452,9 @@ type Take struct {
 	Student   string `json:"student"`
 	StudentId Id     `json:"studentId"`
 	Title     string `json:"title"`
+
+	// Try The one that is shown; 0 before it is begun.
+	Try int `json:"try"`
 }
 
 // TakeState defines model for Take.State.
@@ -4587,6 +4802,11 @@ type BeginEditionParams struct {
 // ListEditionsParams defines parameters for ListEditions.
 type ListEditionsParams struct {
 	Compare *int `form:"compare,omitempty" json:"compare,omitempty"`
+}
+
+// ReleaseFeedbackJSONBody defines parameters for ReleaseFeedback.
+type ReleaseFeedbackJSONBody struct {
+	Released bool `json:"released"`
 }
 
 // RestoreHistoryParams defines parameters for RestoreHistory.
@@ -5337,6 +5557,11 @@ type SaveAnswersParams struct {
 	Device *Device `form:"device,omitempty" json:"device,omitempty"`
 }
 
+// TakeBreakJSONBody defines parameters for TakeBreak.
+type TakeBreakJSONBody struct {
+	Resting bool `json:"resting"`
+}
+
 // OfferLateJSONBody defines parameters for OfferLate.
 type OfferLateJSONBody struct {
 	Answers []Answer `json:"answers"`
@@ -5346,6 +5571,17 @@ type OfferLateJSONBody struct {
 type OpenAttemptParams struct {
 	// Device Names the device, so that two at one attempt are told.
 	Device *Device `form:"device,omitempty" json:"device,omitempty"`
+}
+
+// BeginAttemptJSONBody defines parameters for BeginAttempt.
+type BeginAttemptJSONBody struct {
+	// Code The access code, where one is asked.
+	Code *string `json:"code,omitempty"`
+}
+
+// FinishPracticeJSONBody defines parameters for FinishPractice.
+type FinishPracticeJSONBody struct {
+	Answers []Answer `json:"answers"`
 }
 
 // DecideOfferJSONBody defines parameters for DecideOffer.
@@ -5610,6 +5846,9 @@ type LookAtPoolJSONRequestBody = DrawQuestion
 // StartDrawJSONRequestBody defines body for StartDraw for application/json ContentType.
 type StartDrawJSONRequestBody = DrawQuestion
 
+// ReleaseFeedbackJSONRequestBody defines body for ReleaseFeedback for application/json ContentType.
+type ReleaseFeedbackJSONRequestBody ReleaseFeedbackJSONBody
+
 // ForecastCutsJSONRequestBody defines body for ForecastCuts for application/json ContentType.
 type ForecastCutsJSONRequestBody = ForecastQuestion
 
@@ -5715,8 +5954,17 @@ type FollowLinkJSONRequestBody FollowLinkJSONBody
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
 
+// TakeBreakJSONRequestBody defines body for TakeBreak for application/json ContentType.
+type TakeBreakJSONRequestBody TakeBreakJSONBody
+
 // OfferLateJSONRequestBody defines body for OfferLate for application/json ContentType.
 type OfferLateJSONRequestBody OfferLateJSONBody
+
+// BeginAttemptJSONRequestBody defines body for BeginAttempt for application/json ContentType.
+type BeginAttemptJSONRequestBody BeginAttemptJSONBody
+
+// FinishPracticeJSONRequestBody defines body for FinishPractice for application/json ContentType.
+type FinishPracticeJSONRequestBody FinishPracticeJSONBody
 
 // DecideOfferJSONRequestBody defines body for DecideOffer for application/json ContentType.
 type DecideOfferJSONRequestBody DecideOfferJSONBody
@@ -5888,6 +6136,9 @@ type ServerInterface interface {
 	// ListEditions The sealed editions, the newest first, and what changed from the one before or from another one.
 	// (GET /assessments/{id}/editions)
 	ListEditions(ctx *echo.Context, id Id, params ListEditionsParams) error
+	// ReleaseFeedback Release the feedback that waits for it to students, or take it back.
+	// (PUT /assessments/{id}/feedback)
+	ReleaseFeedback(ctx *echo.Context, id Id) error
 	// ForecastCuts What cuts would do to the students who will sit. Nothing is kept.
 	// (POST /assessments/{id}/forecast)
 	ForecastCuts(ctx *echo.Context, id Id) error
@@ -6188,12 +6439,18 @@ type ServerInterface interface {
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
 	SaveAnswers(ctx *echo.Context, id Id, params SaveAnswersParams) error
+	// TakeBreak Take a break, or end it. The clock stands still meanwhile.
+	// (PUT /my/attempts/{id}/break)
+	TakeBreak(ctx *echo.Context, id Id) error
 	// HandIn Hand in.
 	// (POST /my/attempts/{id}/hand-in)
 	HandIn(ctx *echo.Context, id Id) error
 	// OfferLate Offer staff what could not be sent before the hand-in. They decide whether it counts.
 	// (PUT /my/attempts/{id}/late-answers)
 	OfferLate(ctx *echo.Context, id Id) error
+	// GetItemFeedback What is told of an item that one has left for good.
+	// (GET /my/attempts/{id}/lines/{line}/feedback)
+	GetItemFeedback(ctx *echo.Context, id Id, line int) error
 	// ListMySittings The signed-in student's own sittings.
 	// (GET /my/sittings)
 	ListMySittings(ctx *echo.Context) error
@@ -6203,6 +6460,15 @@ type ServerInterface interface {
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx *echo.Context, id Id) error
+	// GetFeedback What one may see of one's own handed-in work now, and when the rest comes.
+	// (GET /my/sittings/{id}/feedback)
+	GetFeedback(ctx *echo.Context, id Id) error
+	// GetPractice The assessment once more after its window, for oneself. Nothing of it is kept.
+	// (GET /my/sittings/{id}/practice)
+	GetPractice(ctx *echo.Context, id Id) error
+	// FinishPractice What practice came to, as far as feedback is due. Nothing of it is kept.
+	// (POST /my/sittings/{id}/practice)
+	FinishPractice(ctx *echo.Context, id Id) error
 	// SeeNotice Take a notice off Today.
 	// (DELETE /notices/{id})
 	SeeNotice(ctx *echo.Context, id Id) error
@@ -6368,6 +6634,9 @@ type ServerInterface interface {
 	// GetRoom A sitting with its students.
 	// (GET /sittings/{id})
 	GetRoom(ctx *echo.Context, id Id) error
+	// RenewCode Give the door another access code. Who has begun goes on.
+	// (POST /sittings/{id}/code)
+	RenewCode(ctx *echo.Context, id Id) error
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx *echo.Context, id Id) error
@@ -7169,6 +7438,22 @@ func (w *ServerInterfaceWrapper) ListEditions(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListEditions(ctx, id, params)
+	return err
+}
+
+// ReleaseFeedback converts echo context to params.
+func (w *ServerInterfaceWrapper) ReleaseFeedback(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReleaseFeedback(ctx, id)
 	return err
 }
 
@@ -10433,6 +10718,22 @@ func (w *ServerInterfaceWrapper) SaveAnswers(ctx *echo.Context) error {
 	return err
 }
 
+// TakeBreak converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeBreak(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeBreak(ctx, id)
+	return err
+}
+
 // HandIn converts echo context to params.
 func (w *ServerInterfaceWrapper) HandIn(ctx *echo.Context) error {
 	var err error
@@ -10462,6 +10763,30 @@ func (w *ServerInterfaceWrapper) OfferLate(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.OfferLate(ctx, id)
+	return err
+}
+
+// GetItemFeedback converts echo context to params.
+func (w *ServerInterfaceWrapper) GetItemFeedback(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetItemFeedback(ctx, id, line)
 	return err
 }
 
@@ -10512,6 +10837,54 @@ func (w *ServerInterfaceWrapper) BeginAttempt(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.BeginAttempt(ctx, id)
+	return err
+}
+
+// GetFeedback converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFeedback(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFeedback(ctx, id)
+	return err
+}
+
+// GetPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPractice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPractice(ctx, id)
+	return err
+}
+
+// FinishPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) FinishPractice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FinishPractice(ctx, id)
 	return err
 }
 
@@ -11533,6 +11906,22 @@ func (w *ServerInterfaceWrapper) GetRoom(ctx *echo.Context) error {
 	return err
 }
 
+// RenewCode converts echo context to params.
+func (w *ServerInterfaceWrapper) RenewCode(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RenewCode(ctx, id)
+	return err
+}
+
 // MoveDoor converts echo context to params.
 func (w *ServerInterfaceWrapper) MoveDoor(ctx *echo.Context) error {
 	var err error
@@ -12009,6 +12398,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/settings/undo", wrapper.UndoSettings, options.OperationMiddlewares["undoSettings"]...)
 	router.GET(options.BaseURL+"/sittings/:id", wrapper.GetRoom, options.OperationMiddlewares["getRoom"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
+	router.POST(options.BaseURL+"/sittings/:id/code", wrapper.RenewCode, options.OperationMiddlewares["renewCode"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/feedback", wrapper.ReleaseFeedback, options.OperationMiddlewares["releaseFeedback"]...)
 	router.POST(options.BaseURL+"/sittings/:id/seats", wrapper.AddSeat, options.OperationMiddlewares["addSeat"]...)
 	router.GET(options.BaseURL+"/sittings/:id/late-answers", wrapper.ListLateAnswers, options.OperationMiddlewares["listLateAnswers"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/late-answers/:attempt", wrapper.DecideLate, options.OperationMiddlewares["decideLate"]...)
@@ -12018,6 +12409,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/my/sittings", wrapper.ListMySittings, options.OperationMiddlewares["listMySittings"]...)
 	router.GET(options.BaseURL+"/my/sittings/:id/attempt", wrapper.OpenAttempt, options.OperationMiddlewares["openAttempt"]...)
 	router.POST(options.BaseURL+"/my/sittings/:id/attempt", wrapper.BeginAttempt, options.OperationMiddlewares["beginAttempt"]...)
+	router.GET(options.BaseURL+"/my/sittings/:id/feedback", wrapper.GetFeedback, options.OperationMiddlewares["getFeedback"]...)
+	router.GET(options.BaseURL+"/my/sittings/:id/practice", wrapper.GetPractice, options.OperationMiddlewares["getPractice"]...)
+	router.POST(options.BaseURL+"/my/sittings/:id/practice", wrapper.FinishPractice, options.OperationMiddlewares["finishPractice"]...)
+	router.PUT(options.BaseURL+"/my/attempts/:id/break", wrapper.TakeBreak, options.OperationMiddlewares["takeBreak"]...)
+	router.GET(options.BaseURL+"/my/attempts/:id/lines/:line/feedback", wrapper.GetItemFeedback, options.OperationMiddlewares["getItemFeedback"]...)
 	router.PUT(options.BaseURL+"/my/attempts/:id/answers", wrapper.SaveAnswers, options.OperationMiddlewares["saveAnswers"]...)
 	router.PUT(options.BaseURL+"/my/attempts/:id/late-answers", wrapper.OfferLate, options.OperationMiddlewares["offerLate"]...)
 	router.POST(options.BaseURL+"/my/attempts/:id/hand-in", wrapper.HandIn, options.OperationMiddlewares["handIn"]...)
@@ -13124,6 +13520,48 @@ type ListEditionsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListEditionsdefaultApplicationProblemPlusJSONResponse) VisitListEditionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReleaseFeedbackRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ReleaseFeedbackJSONRequestBody
+}
+
+type ReleaseFeedbackResponseObject interface {
+	VisitReleaseFeedbackResponse(w http.ResponseWriter) error
+}
+
+type ReleaseFeedback200JSONResponse struct {
+	ReleasedAt *time.Time `json:"releasedAt,omitempty"`
+}
+
+func (response ReleaseFeedback200JSONResponse) VisitReleaseFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReleaseFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReleaseFeedbackdefaultApplicationProblemPlusJSONResponse) VisitReleaseFeedbackResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17073,6 +17511,46 @@ func (response SaveAnswersdefaultApplicationProblemPlusJSONResponse) VisitSaveAn
 	return err
 }
 
+type TakeBreakRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TakeBreakJSONRequestBody
+}
+
+type TakeBreakResponseObject interface {
+	VisitTakeBreakResponse(w http.ResponseWriter) error
+}
+
+type TakeBreak200JSONResponse Take
+
+func (response TakeBreak200JSONResponse) VisitTakeBreakResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBreakdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBreakdefaultApplicationProblemPlusJSONResponse) VisitTakeBreakResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type HandInRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -17144,6 +17622,46 @@ type OfferLatedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response OfferLatedefaultApplicationProblemPlusJSONResponse) VisitOfferLateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetItemFeedbackRequestObject struct {
+	Id   Id  `json:"id"`
+	Line int `json:"line"`
+}
+
+type GetItemFeedbackResponseObject interface {
+	VisitGetItemFeedbackResponse(w http.ResponseWriter) error
+}
+
+type GetItemFeedback200JSONResponse ItemFeedback
+
+func (response GetItemFeedback200JSONResponse) VisitGetItemFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetItemFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetItemFeedbackdefaultApplicationProblemPlusJSONResponse) VisitGetItemFeedbackResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17234,7 +17752,8 @@ func (response OpenAttemptdefaultApplicationProblemPlusJSONResponse) VisitOpenAt
 }
 
 type BeginAttemptRequestObject struct {
-	Id Id `json:"id"`
+	Id   Id `json:"id"`
+	Body *BeginAttemptJSONRequestBody
 }
 
 type BeginAttemptResponseObject interface {
@@ -17261,6 +17780,124 @@ type BeginAttemptdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response BeginAttemptdefaultApplicationProblemPlusJSONResponse) VisitBeginAttemptResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedbackRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetFeedbackResponseObject interface {
+	VisitGetFeedbackResponse(w http.ResponseWriter) error
+}
+
+type GetFeedback200JSONResponse OwnFeedback
+
+func (response GetFeedback200JSONResponse) VisitGetFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFeedbackdefaultApplicationProblemPlusJSONResponse) VisitGetFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPracticeResponseObject interface {
+	VisitGetPracticeResponse(w http.ResponseWriter) error
+}
+
+type GetPractice200JSONResponse Take
+
+func (response GetPractice200JSONResponse) VisitGetPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticedefaultApplicationProblemPlusJSONResponse) VisitGetPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FinishPracticeRequestObject struct {
+	Id   Id `json:"id"`
+	Body *FinishPracticeJSONRequestBody
+}
+
+type FinishPracticeResponseObject interface {
+	VisitFinishPracticeResponse(w http.ResponseWriter) error
+}
+
+type FinishPractice200JSONResponse OwnFeedback
+
+func (response FinishPractice200JSONResponse) VisitFinishPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FinishPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FinishPracticedefaultApplicationProblemPlusJSONResponse) VisitFinishPracticeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19449,6 +20086,45 @@ func (response GetRoomdefaultApplicationProblemPlusJSONResponse) VisitGetRoomRes
 	return err
 }
 
+type RenewCodeRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RenewCodeResponseObject interface {
+	VisitRenewCodeResponse(w http.ResponseWriter) error
+}
+
+type RenewCode200JSONResponse Room
+
+func (response RenewCode200JSONResponse) VisitRenewCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenewCodedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenewCodedefaultApplicationProblemPlusJSONResponse) VisitRenewCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type MoveDoorRequestObject struct {
 	Id   Id `json:"id"`
 	Body *MoveDoorJSONRequestBody
@@ -20164,6 +20840,9 @@ type StrictServerInterface interface {
 	// ListEditions The sealed editions, the newest first, and what changed from the one before or from another one.
 	// (GET /assessments/{id}/editions)
 	ListEditions(ctx context.Context, request ListEditionsRequestObject) (ListEditionsResponseObject, error)
+	// ReleaseFeedback Release the feedback that waits for it to students, or take it back.
+	// (PUT /assessments/{id}/feedback)
+	ReleaseFeedback(ctx context.Context, request ReleaseFeedbackRequestObject) (ReleaseFeedbackResponseObject, error)
 	// ForecastCuts What cuts would do to the students who will sit. Nothing is kept.
 	// (POST /assessments/{id}/forecast)
 	ForecastCuts(ctx context.Context, request ForecastCutsRequestObject) (ForecastCutsResponseObject, error)
@@ -20464,12 +21143,18 @@ type StrictServerInterface interface {
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
 	SaveAnswers(ctx context.Context, request SaveAnswersRequestObject) (SaveAnswersResponseObject, error)
+	// TakeBreak Take a break, or end it. The clock stands still meanwhile.
+	// (PUT /my/attempts/{id}/break)
+	TakeBreak(ctx context.Context, request TakeBreakRequestObject) (TakeBreakResponseObject, error)
 	// HandIn Hand in.
 	// (POST /my/attempts/{id}/hand-in)
 	HandIn(ctx context.Context, request HandInRequestObject) (HandInResponseObject, error)
 	// OfferLate Offer staff what could not be sent before the hand-in. They decide whether it counts.
 	// (PUT /my/attempts/{id}/late-answers)
 	OfferLate(ctx context.Context, request OfferLateRequestObject) (OfferLateResponseObject, error)
+	// GetItemFeedback What is told of an item that one has left for good.
+	// (GET /my/attempts/{id}/lines/{line}/feedback)
+	GetItemFeedback(ctx context.Context, request GetItemFeedbackRequestObject) (GetItemFeedbackResponseObject, error)
 	// ListMySittings The signed-in student's own sittings.
 	// (GET /my/sittings)
 	ListMySittings(ctx context.Context, request ListMySittingsRequestObject) (ListMySittingsResponseObject, error)
@@ -20479,6 +21164,15 @@ type StrictServerInterface interface {
 	// BeginAttempt Begin, or go on where work stopped.
 	// (POST /my/sittings/{id}/attempt)
 	BeginAttempt(ctx context.Context, request BeginAttemptRequestObject) (BeginAttemptResponseObject, error)
+	// GetFeedback What one may see of one's own handed-in work now, and when the rest comes.
+	// (GET /my/sittings/{id}/feedback)
+	GetFeedback(ctx context.Context, request GetFeedbackRequestObject) (GetFeedbackResponseObject, error)
+	// GetPractice The assessment once more after its window, for oneself. Nothing of it is kept.
+	// (GET /my/sittings/{id}/practice)
+	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)
+	// FinishPractice What practice came to, as far as feedback is due. Nothing of it is kept.
+	// (POST /my/sittings/{id}/practice)
+	FinishPractice(ctx context.Context, request FinishPracticeRequestObject) (FinishPracticeResponseObject, error)
 	// SeeNotice Take a notice off Today.
 	// (DELETE /notices/{id})
 	SeeNotice(ctx context.Context, request SeeNoticeRequestObject) (SeeNoticeResponseObject, error)
@@ -20644,6 +21338,9 @@ type StrictServerInterface interface {
 	// GetRoom A sitting with its students.
 	// (GET /sittings/{id})
 	GetRoom(ctx context.Context, request GetRoomRequestObject) (GetRoomResponseObject, error)
+	// RenewCode Give the door another access code. Who has begun goes on.
+	// (POST /sittings/{id}/code)
+	RenewCode(ctx context.Context, request RenewCodeRequestObject) (RenewCodeResponseObject, error)
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx context.Context, request MoveDoorRequestObject) (MoveDoorResponseObject, error)
@@ -21688,6 +22385,54 @@ func (sh *strictHandler) ListEditions(ctx *echo.Context, id Id, params ListEditi
 		return err
 	} else if validResponse, ok := response.(ListEditionsResponseObject); ok {
 		return validResponse.VisitListEditionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReleaseFeedback operation middleware
+func (sh *strictHandler) ReleaseFeedback(ctx *echo.Context, id Id) error {
+	var request ReleaseFeedbackRequestObject
+
+	request.Id = id
+
+	var body ReleaseFeedbackJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReleaseFeedback(ctx.Request().Context(), request.(ReleaseFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReleaseFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReleaseFeedbackResponseObject); ok {
+		return validResponse.VisitReleaseFeedbackResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -25000,6 +25745,54 @@ func (sh *strictHandler) SaveAnswers(ctx *echo.Context, id Id, params SaveAnswer
 	return nil
 }
 
+// TakeBreak operation middleware
+func (sh *strictHandler) TakeBreak(ctx *echo.Context, id Id) error {
+	var request TakeBreakRequestObject
+
+	request.Id = id
+
+	var body TakeBreakJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBreak(ctx.Request().Context(), request.(TakeBreakRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBreak")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeBreakResponseObject); ok {
+		return validResponse.VisitTakeBreakResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // HandIn operation middleware
 func (sh *strictHandler) HandIn(ctx *echo.Context, id Id) error {
 	var request HandInRequestObject
@@ -25073,6 +25866,32 @@ func (sh *strictHandler) OfferLate(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// GetItemFeedback operation middleware
+func (sh *strictHandler) GetItemFeedback(ctx *echo.Context, id Id, line int) error {
+	var request GetItemFeedbackRequestObject
+
+	request.Id = id
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetItemFeedback(ctx.Request().Context(), request.(GetItemFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetItemFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetItemFeedbackResponseObject); ok {
+		return validResponse.VisitGetItemFeedbackResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListMySittings operation middleware
 func (sh *strictHandler) ListMySittings(ctx *echo.Context) error {
 	var request ListMySittingsRequestObject
@@ -25128,6 +25947,32 @@ func (sh *strictHandler) BeginAttempt(ctx *echo.Context, id Id) error {
 
 	request.Id = id
 
+	var body BeginAttemptJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		if !errors.Is(err, io.EOF) {
+			return err
+		}
+	} else {
+		request.Body = &body
+	}
+
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.BeginAttempt(ctx.Request().Context(), request.(BeginAttemptRequestObject))
 	}
@@ -25141,6 +25986,104 @@ func (sh *strictHandler) BeginAttempt(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(BeginAttemptResponseObject); ok {
 		return validResponse.VisitBeginAttemptResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFeedback operation middleware
+func (sh *strictHandler) GetFeedback(ctx *echo.Context, id Id) error {
+	var request GetFeedbackRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFeedback(ctx.Request().Context(), request.(GetFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFeedbackResponseObject); ok {
+		return validResponse.VisitGetFeedbackResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPractice operation middleware
+func (sh *strictHandler) GetPractice(ctx *echo.Context, id Id) error {
+	var request GetPracticeRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPractice(ctx.Request().Context(), request.(GetPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPracticeResponseObject); ok {
+		return validResponse.VisitGetPracticeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FinishPractice operation middleware
+func (sh *strictHandler) FinishPractice(ctx *echo.Context, id Id) error {
+	var request FinishPracticeRequestObject
+
+	request.Id = id
+
+	var body FinishPracticeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FinishPractice(ctx.Request().Context(), request.(FinishPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FinishPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FinishPracticeResponseObject); ok {
+		return validResponse.VisitFinishPracticeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -27001,6 +27944,31 @@ func (sh *strictHandler) GetRoom(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetRoomResponseObject); ok {
 		return validResponse.VisitGetRoomResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RenewCode operation middleware
+func (sh *strictHandler) RenewCode(ctx *echo.Context, id Id) error {
+	var request RenewCodeRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenewCode(ctx.Request().Context(), request.(RenewCodeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenewCode")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RenewCodeResponseObject); ok {
+		return validResponse.VisitRenewCodeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

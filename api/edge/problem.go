@@ -12,6 +12,7 @@ import (
 	"pineledger/api/contract"
 	"pineledger/app/desk"
 	"pineledger/app/office"
+	"pineledger/app/take"
 	"pineledger/core/points"
 )
 
@@ -44,6 +45,7 @@ func left(ctx context.Context, err error) bool {
 func problemOf(err error) contract.Problem {
 	var invalid *desk.InvalidError
 	var conflict *desk.ConflictError
+	var code *take.WrongCodeError
 	var refused *desk.RefusedError
 	var tooLarge *http.MaxBytesError
 	var coded echo.HTTPStatusCoder
@@ -56,6 +58,12 @@ func problemOf(err error) contract.Problem {
 		for _, f := range invalid.Fields {
 			*p.Errors = append(*p.Errors, contract.FieldProblem{Message: f.Message, Pointer: f.Pointer})
 		}
+		return p
+	case errors.As(err, &code) && code.Wait > 0:
+		return problem(http.StatusTooManyRequests, "too-many", "Too many tries", code.Error())
+	case errors.As(err, &code):
+		p := problem(http.StatusUnprocessableEntity, "invalid", "Something in the input cannot be taken", code.Error())
+		*p.Errors = append(*p.Errors, contract.FieldProblem{Message: code.Error(), Pointer: "/code"})
 		return p
 	case errors.As(err, &conflict):
 		return problem(http.StatusConflict, "conflict", "Not as things stand", conflict.Detail)

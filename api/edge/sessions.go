@@ -136,6 +136,29 @@ func Who(ctx context.Context) (roster.Viewer, error) {
 	return v, nil
 }
 
+type managedKey struct{}
+
+// DeviceHeader is where a managed device says that it is one.
+const DeviceHeader = "Pine-Ledger-Device"
+
+// Devices notes whether a request comes from a device that the district manages, by what it says and how that is signed.
+func Devices(managed func(said string) bool) echo.MiddlewareFunc {
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			if said := c.Request().Header.Get(DeviceHeader); said != "" && managed(said) {
+				c.SetRequest(c.Request().WithContext(context.WithValue(c.Request().Context(), managedKey{}, true)))
+			}
+			return next(c)
+		}
+	}
+}
+
+// Managed tells whether a request comes from a device that the district manages.
+func Managed(ctx context.Context) bool {
+	managed, _ := ctx.Value(managedKey{}).(bool)
+	return managed
+}
+
 // stillUsed tells whether a student's session has not been idle for too long, and counts
 // from now on again.
 func (s *Sessions) stillUsed(ctx context.Context) bool {

@@ -153,7 +153,7 @@ func (a *Give) settingsView(ctx context.Context, r store.Reader, v roster.Viewer
 	}
 	view := SettingsView{Place: s.place, Purpose: s.place.Purpose, Where: s.where, Begun: begunAt(sats), MayChange: s.may, WhyNot: s.whyNot}
 	from, to := windowOf(sats)
-	view.Quarrels = book.Values(s.place).Quarrels(from, to, zone)
+	view.Quarrels = append(book.Values(s.place).Quarrels(from, to, zone), passedBy(book, sats)...)
 	at, usual := book.At(s.place), book.At(settings.Place{Purpose: s.place.Purpose})
 	for _, one := range settings.Catalog {
 		sv := SettingView{Setting: one, Resolved: at[one.Key], Usual: usual[one.Key].Value}

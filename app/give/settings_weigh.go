@@ -2,6 +2,8 @@ package give
 
 import (
 	"context"
+	"fmt"
+	"maps"
 	"slices"
 
 	"pineledger/app/desk"
@@ -103,21 +105,72 @@ func (a *Give) weighRows(ctx context.Context, r store.Reader, s standing, rows [
 	}
 	after := apply(before, rows)
 	for _, sat := range sats {
-		in := sat.Setup.V.Settings
-		next := after.Values(sat.Place())
-		changes := settings.Changes(in, next)
-		if len(changes) == 0 {
-			continue
+		next, err := inForceNext(s, sat, rows, after.Values(sat.Place()))
+		if err != nil {
+			return w, err
 		}
-		if err := settings.MayChange(changes); sat.Begun > 0 && err != nil {
-			return w, desk.Conflict("%s has begun in %s, %s. %s", desk.Plural(sat.Begun, "student"), sat.School, sat.Section, err)
+		if len(settings.Changes(sat.Setup.V.Settings, next)) > 0 {
+			w.sats = append(w.sats, reset{sat, next})
 		}
-		w.sats = append(w.sats, reset{sat, next})
 	}
 	if s.place.Assessment == 0 {
 		return w, nil
 	}
 	return w, a.refuseQuarrels(ctx, before.Values(s.place), after.Values(s.place), sats)
+}
+
+// inForceNext is what is in force at a sitting after rows. Where somebody has begun there, only what the rows speak of changes,
+// and only as far as it may: what is said for this place is refused else, and what is said for all passes it by.
+func inForceNext(s standing, sat giverows.Sat, rows []SettingsRow, after settings.Values) (settings.Values, error) {
+	in := sat.Setup.V.Settings
+	if sat.Begun == 0 {
+		return after, nil
+	}
+	next := maps.Clone(in)
+	if next == nil {
+		next = settings.Values{}
+	}
+	for _, c := range settings.Changes(in, after) {
+		if !slices.ContainsFunc(rows, func(r SettingsRow) bool { return r.Key == c.Key }) {
+			continue
+		}
+		if err := settings.MayChange([]settings.Change{c}); err == nil {
+			next[c.Key] = c.After
+			if c.After == nil {
+				delete(next, c.Key)
+			}
+		} else if s.place.Assessment > 0 {
+			return nil, desk.Conflict("%s in %s, %s. %s", haveBegun(sat.Begun), sat.School, sat.Section, err)
+		}
+	}
+	return next, nil
+}
+
+func haveBegun(n int) string {
+	if n == 1 {
+		return "1 student has begun"
+	}
+	return fmt.Sprintf("%d students have begun", n)
+}
+
+// passedBy tells of sections where somebody has begun and something else is in force than the levels say by now.
+func passedBy(book *settings.Book, sats []giverows.Sat) []settings.Quarrel {
+	n := map[string]int{}
+	words := map[string]string{}
+	for _, sat := range sats {
+		for _, c := range settings.Changes(sat.Setup.V.Settings, book.Values(sat.Place())) {
+			_, before, _ := Said(c)
+			n[c.Key]++
+			words[c.Key] = before
+		}
+	}
+	var out []settings.Quarrel
+	for _, one := range settings.Catalog {
+		if n[one.Key] > 0 {
+			out = append(out, settings.Quarrel{Key: one.Key, With: "begun", Text: fmt.Sprintf("%s: where somebody has begun it stays %s (%s).", one.Name, words[one.Key], desk.Plural(n[one.Key], "section"))})
+		}
+	}
+	return out
 }
 
 // refuseQuarrels refuses a change after which settings quarrel that did not before, and cannot stay so.

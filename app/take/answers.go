@@ -21,6 +21,7 @@ type Answered struct {
 	Number   int64
 	Response item.Response
 	Marked   bool
+	Done     bool // it is left for good, where the settings have that
 }
 
 // RefusedAnswer is an answer that cannot be kept, ever; the others of its request are.
@@ -82,7 +83,7 @@ func (l *liveAttempt) take(answer Answered) (takerows.Answer, error) {
 	if err := it.Accepts(answer.Response); err != nil {
 		return takerows.Answer{}, fmt.Errorf("line %d: %w", answer.Line, err)
 	}
-	kept := takerows.Answer{Line: answer.Line, Number: answer.Number, Marked: answer.Marked}
+	kept := takerows.Answer{Line: answer.Line, Number: answer.Number, Marked: answer.Marked, Done: answer.Done && howOf(l.row.Terms.Setup.Settings, 0).LeftForGood()}
 	kept.Response.V = compact(answer.Response)
 	return kept, nil
 }

@@ -8,6 +8,7 @@ import (
 	"pineledger/app/desk"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/run/events"
 	"pineledger/store"
 	"pineledger/store/giverows"
@@ -29,6 +30,11 @@ type Room struct {
 	Recorded int
 	Seats    []giverows.RoomSeat
 	Unseated []giverows.Unseated // who came to the section since it was sent
+
+	CodeAsked bool // students type an access code
+	Notes     bool // on paper are allowed
+	Managed   bool // it opens on managed devices only
+	Late      bool // the window is over, and late work waits for staff to hand it in
 }
 
 // Room gives one sitting in scope.
@@ -45,6 +51,9 @@ func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error
 		return Room{}, err
 	}
 	out := Room{Sitting: s, Lines: f.Count(), Recorded: len(recordedLines(f.Lines, f.Given(0)))}
+	values := s.Setup.V.Settings
+	out.CodeAsked, out.Notes, out.Managed = values.Flag(settings.AccessCode), values.Flag(settings.NotesOnPaper), values.Flag(settings.ManagedOnly)
+	out.Late = !a.Now().Before(s.Setup.V.Ends) && !values.HandsInByItself()
 	if out.Seats, err = giverows.Room(ctx, a.Store.Reader, id); err != nil {
 		return Room{}, err
 	}
@@ -77,6 +86,11 @@ func (a *Take) MoveDoor(ctx context.Context, v roster.Viewer, id int64, to attem
 		moved = true
 		if err := giverows.MoveDoor(ctx, tx, id, to, now); err != nil {
 			return err
+		}
+		if to == attempt.Open && s.Code == "" && s.Setup.V.Settings.Flag(settings.AccessCode) {
+			if err := giverows.SetCode(ctx, tx, id, newCode()); err != nil {
+				return err
+			}
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: "door." + string(to), Thing: "sitting", ID: id,
 			Title: fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section), Before: map[string]any{"door": s.Door}, After: map[string]any{"door": to}})

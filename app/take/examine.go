@@ -74,7 +74,7 @@ func (a *Take) BeginRecording(ctx context.Context, v roster.Viewer, sitting, stu
 	if len(recordedLines(f.Lines, nil)) == 0 {
 		return RecordView{}, desk.Conflict("No line of this assessment is recorded by an adult.")
 	}
-	id, err := a.begin(ctx, v, s, student)
+	id, err := a.begin(ctx, v, s, student, Entry{ByStaff: true, Managed: true})
 	if err != nil {
 		return RecordView{}, err
 	}

@@ -33,7 +33,9 @@ func (a *Take) HandIn(ctx context.Context, v roster.Viewer, id int64) (TakeView,
 			return TakeView{}, err
 		}
 		now, by := a.Now(), attempt.ByStudent
-		if reading := clock.At(now); reading.State == window.Over {
+		reading := clock.At(now)
+		late := reading.Because == window.ByWindow && !row.Terms.Setup.Settings.HandsInByItself()
+		if reading.State == window.Over && !late {
 			by = attempt.ByClock // before the clock's own turn came
 		} else if err := row.Rules().TakesAnswers(reading, now); err != nil {
 			return TakeView{}, desk.Conflict("%s", desk.Sentence(err.Error()))
@@ -180,11 +182,12 @@ func (a *Take) Rebuild(ctx context.Context) (int, error) {
 	return seats, err
 }
 
-// ScoreAnswers computes what kept answers earn on the form of their attempt.
+// ScoreAnswers computes what kept answers earn on the form of their attempt. The order in which its student had the lines says
+// which were not reached.
 func ScoreAnswers(f form.Form, answers []takerows.SavedAnswer, row takerows.Attempt) (form.Score, error) {
 	responses := map[int]item.Response{}
 	for _, answer := range answers {
 		responses[answer.Line-1] = answer.Response.V
 	}
-	return f.Score(responses, row.Given())
+	return f.Score(responses, orderOf(f, row.Given(), row.Terms.Setup.Settings, row.ID))
 }

@@ -21,7 +21,7 @@ type liveAttempts struct {
 type liveAttempt struct {
 	row   takerows.Attempt
 	form  form.Form
-	given []int // places of its lines, nil for all
+	asked []int // places of the lines that it asks, nil for all
 }
 
 // gives tells whether the attempt has a line, counted from 1.
@@ -29,7 +29,7 @@ func (l *liveAttempt) gives(line int) bool {
 	if line < 1 || line > len(l.form.Lines) {
 		return false
 	}
-	return l.given == nil || slices.Contains(l.given, line-1)
+	return l.asked == nil || slices.Contains(l.asked, line-1)
 }
 
 // mostLive bounds the memory; past it all are forgotten and read again.
@@ -53,7 +53,11 @@ func (l *liveAttempts) get(ctx context.Context, a *Take, id int64) (*liveAttempt
 	if err != nil {
 		return nil, err
 	}
-	live = &liveAttempt{row, f, row.Given()}
+	asked := row.Asked()
+	if asked == nil {
+		asked = row.Given()
+	}
+	live = &liveAttempt{row, f, asked}
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if len(l.rows) >= mostLive {

@@ -17,12 +17,13 @@ type Take struct {
 	hall  *hall.Hall
 	told  *events.Hub // who watches a sitting
 	met   *devices
+	codes *guesses
 	awake atomic.Bool // the hall knows all who work
 }
 
 // New opens the room.
 func New(d *desk.Desk) *Take {
-	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New(), met: newDevices()}
+	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New(), met: newDevices(), codes: newGuesses()}
 }
 
 // roomChanged tells staff who watch a sitting that its room looks otherwise.

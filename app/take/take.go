@@ -11,6 +11,7 @@ import (
 	"pineledger/core/form"
 	"pineledger/core/item"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/core/window"
 	"pineledger/store"
 	"pineledger/store/bankrows"
@@ -35,6 +36,9 @@ type TakeView struct {
 	Stopped      string         // why work cannot go on now, "" when it can
 	StoppedBy    attempt.Stop   // the same by name
 	Elsewhere    time.Time      // when another device last was at it; zero for none
+	How          How
+	Try          int  // the one that is shown; 0: none is begun
+	MayRetake    bool // another try may be begun
 }
 
 // TakeLine is a line with what the student has answered.
@@ -44,6 +48,11 @@ type TakeLine struct {
 	Item    item.Shown
 	Passage string
 	Answer  *takerows.SavedAnswer
+}
+
+// stop says why work cannot go on.
+func (t *TakeView) stop(err error) {
+	t.Stopped, t.StoppedBy = desk.Sentence(err.Error()), attempt.StopOf(err)
 }
 
 // MySittings lists a student's own sittings.
@@ -56,14 +65,19 @@ func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]takerows.Stud
 
 // Open gives a student the attempt that they work on, or before they begin the
 // directions alone: the clock starts when they begin.
-// device names what it is opened on; "" for unknown.
-func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device string) (TakeView, error) {
+// device names what it is opened on; "" for unknown; managed tells that it is one of the district's.
+func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device string, managed bool) (TakeView, error) {
 	s, err := a.mine(ctx, v, sitting)
 	if err != nil {
 		return TakeView{}, err
 	}
+	elsewhere := s.Setup.V.Settings.Flag(settings.ManagedOnly) && !managed
 	if s.AttemptID > 0 {
 		view, err := a.takeView(ctx, s.AttemptID)
+		if err == nil && elsewhere && view.Attempt.State == attempt.Working {
+			view.Lines, view.Passages, view.Document = nil, nil, nil
+			view.stop(attempt.ErrNotManaged)
+		}
 		if err == nil && view.Attempt.State == attempt.Working {
 			view.Elsewhere = a.met.meet(s.AttemptID, device, view.Now)
 		}
@@ -79,8 +93,11 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device 
 	if view.Limited {
 		view.Left = time.Duration(view.Minutes) * time.Minute
 	}
+	view.How = howOf(s.Setup.V.Settings, 0)
 	if err := s.Rules().MayWork(now); err != nil {
-		view.Stopped, view.StoppedBy = desk.Sentence(err.Error()), attempt.StopOf(err)
+		view.stop(err)
+	} else if elsewhere {
+		view.stop(attempt.ErrNotManaged)
 	}
 	return view, nil
 }
@@ -95,12 +112,12 @@ func (a *Take) mine(ctx context.Context, v roster.Viewer, sitting int64) (takero
 
 // Begin begins a student's attempt, or goes on with the one that is begun. Where a
 // seat has several tries, it begins the next one after a hand-in.
-func (a *Take) Begin(ctx context.Context, v roster.Viewer, sitting int64) (TakeView, error) {
+func (a *Take) Begin(ctx context.Context, v roster.Viewer, sitting int64, entry Entry) (TakeView, error) {
 	s, err := a.mine(ctx, v, sitting)
 	if err != nil {
 		return TakeView{}, err
 	}
-	id, err := a.begin(ctx, v, s, v.PersonID)
+	id, err := a.begin(ctx, v, s, v.PersonID, entry)
 	if err != nil {
 		return TakeView{}, err
 	}
@@ -109,12 +126,15 @@ func (a *Take) Begin(ctx context.Context, v roster.Viewer, sitting int64) (TakeV
 
 // begin begins the attempt of a student at a sitting, or finds the one that is
 // begun; v is who begins it.
-func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSitting, student int64) (id int64, err error) {
+func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSitting, student int64, entry Entry) (id int64, err error) {
 	if s.AttemptID > 0 && (s.State == attempt.Working || s.Try >= s.Setup.V.Tries()) {
 		return s.AttemptID, nil
 	}
 	if err := s.Rules().MayWork(a.Now()); err != nil {
 		return 0, desk.Conflict("%s", desk.Sentence(err.Error()))
+	}
+	if err := a.mayEnter(s, student, entry); err != nil {
+		return 0, err
 	}
 	f, err := a.FormByID(ctx, s.FormID)
 	if err != nil {
@@ -132,6 +152,11 @@ func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSit
 		}
 		if given := f.Given(id); given != nil {
 			if err := takerows.SetGiven(ctx, tx, id, given); err != nil {
+				return err
+			}
+		}
+		if s.Try > 0 && s.Setup.V.Settings.Text(settings.Retake) == "missed" {
+			if err := carryOver(ctx, tx, f, s.AttemptID, id); err != nil {
 				return err
 			}
 		}
@@ -163,8 +188,10 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	now := a.Now()
-	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Setup.Minutes(), Limited: row.Terms.Setup.Limited()}
+	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Setup.Minutes(), Limited: row.Terms.Setup.Limited(),
+		How: howOf(row.Terms.Setup.Settings, 0), Try: row.Try}
 	if row.State != attempt.Working {
+		view.MayRetake = row.Try < row.Setup.V.Tries() && row.Rules().MayWork(now) == nil
 		return view, nil // the items are not shown again until feedback allows it
 	}
 	clock, err := a.clock(ctx, row)
@@ -172,16 +199,20 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	reading := clock.At(now)
-	view.End, view.Left = reading.EndsAt, reading.Left
+	view.End, view.Left, view.How = reading.EndsAt, reading.Left, howOf(row.Terms.Setup.Settings, clock.Rests())
 	if err := row.Rules().MayGoOn(reading, now); err != nil {
-		view.Stopped, view.StoppedBy = desk.Sentence(err.Error()), attempt.StopOf(err)
+		view.stop(err)
 		return view, nil // nor is anything of them sent while the door is shut
 	}
 	answers, err := a.Store.Answers(ctx, id)
 	if err != nil {
 		return TakeView{}, err
 	}
-	view.give(f, row.Given())
+	asked := row.Asked()
+	if asked == nil {
+		asked = row.Given()
+	}
+	view.give(f, asked, row.Terms.Setup.Settings, id)
 	for _, answer := range answers {
 		if at := slices.IndexFunc(view.Lines, func(l TakeLine) bool { return l.Line == answer.Line }); at >= 0 {
 			view.Lines[at].Answer = &answer
@@ -190,14 +221,20 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 	return view, nil
 }
 
-// give fills in the lines that an attempt gets, nil for all, and what hangs on them.
-func (t *TakeView) give(f form.Form, given []int) {
+// give fills in the lines that an attempt gets, nil for all, and what hangs on them, in the order of a seed where they are mixed.
+func (t *TakeView) give(f form.Form, given []int, v settings.Values, seed int64) {
 	t.Document, t.Parts = f.Document, f.Parts
-	for i, l := range f.Lines {
-		if given == nil || slices.Contains(given, i) {
-			t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: l.Item.Shown(l.Language), Passage: l.Passage})
+	order := orderOf(f, given, v, seed)
+	if order == nil {
+		for i := range f.Lines {
+			order = append(order, i)
 		}
 	}
+	for _, i := range order {
+		l := f.Lines[i]
+		t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: shownTo(f, i, v, seed), Passage: l.Passage})
+	}
+	t.Count = len(t.Lines)
 	for _, p := range f.Passages {
 		if slices.ContainsFunc(t.Lines, func(l TakeLine) bool { return l.Passage == p.Identifier }) {
 			t.Passages = append(t.Passages, p)

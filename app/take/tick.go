@@ -48,6 +48,9 @@ func (a *Take) Tick(ctx context.Context) error {
 	})
 }
 
+// refusedFor is how long late work that is refused waits until it is looked at again: its window may be longer by then.
+const refusedFor = 10 * time.Minute
+
 // putOff is how long an attempt that could not be handed in waits for the next try.
 const putOff = time.Minute
 
@@ -80,6 +83,14 @@ func (a *Take) handInDue(ctx context.Context, id int64) error {
 	}
 	if row.State != attempt.Working {
 		a.hall.Leave(id)
+		return nil
+	}
+	clock, err := a.clock(ctx, row)
+	if err != nil {
+		return err
+	}
+	if clock.At(a.Now()).Because == window.ByWindow && !row.Terms.Setup.Settings.HandsInByItself() {
+		a.hall.PutOff(id, a.Now().Add(refusedFor)) // staff may hand it in
 		return nil
 	}
 	return a.handIn(ctx, roster.Viewer{}, row, attempt.ByClock)

@@ -6,6 +6,8 @@ import (
 	"pineledger/app/build"
 	"pineledger/app/desk"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
+	"pineledger/store/giverows"
 )
 
 // Preview is an assessment as it stands, as the student with a seed would get it: nothing of keys.
@@ -20,6 +22,12 @@ func (a *Take) Preview(ctx context.Context, v roster.Viewer, id, seed int64) (Ta
 	}
 	now := a.Now()
 	view := TakeView{Title: row.ShortTitle, Instructions: f.Instructions, Now: now, End: now.AddDate(1, 0, 0), Count: f.Count()}
-	view.give(f, f.Given(seed))
+	book, err := giverows.BookOf(ctx, a.Store.Reader, []int64{id})
+	if err != nil {
+		return TakeView{}, err
+	}
+	values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: id})
+	view.How = howOf(values, 0)
+	view.give(f, f.Given(seed), values, seed)
 	return view, nil
 }

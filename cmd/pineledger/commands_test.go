@@ -182,7 +182,7 @@ func TestItemsThatDoNotSayItGetWhatIsGiven(t *testing.T) {
 func TestCommandLinesThatCannotBeMeant(t *testing.T) {
 	for line, want := range map[string]string{
 		"recipes":                     `unknown command "recipes" for "pineledger"`,
-		"compute recipes":             `unknown command "recipes" for "pineledger compute"; there are ability, balance, band, clock, cuts, draw, panel, predict, score, stats`,
+		"compute recipes":             `unknown command "recipes" for "pineledger compute"; there are ability, balance, band, clock, cuts, draw, panel, predict, score, settings, stats`,
 		"compute cuts --sharp":        "unknown flag: --sharp",
 		"compute cuts more":           `pineledger compute cuts: unknown command "more"`,
 		"import items":                "pineledger import: accepts 2 arg(s), received 1",

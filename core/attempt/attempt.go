@@ -47,6 +47,8 @@ var (
 	ErrWindowOver    = errors.New("the window is over")
 	ErrOutsideHours  = errors.New("it is not the time of day for this; your answers are kept")
 	ErrResting       = errors.New("you are taking a break; your time stands still")
+	ErrNoBreak       = errors.New("you have had all your breaks")
+	ErrNotManaged    = errors.New("this opens only on a device of the district")
 	ErrTimeOver      = errors.New("the time is over; your answers have been handed in")
 	ErrHandedIn      = errors.New("this attempt is already handed in")
 	ErrDoorMove      = errors.New("the door cannot move that way")
@@ -57,7 +59,7 @@ type Stop string
 
 var stops = map[error]Stop{
 	ErrDoorNotOpen: "door not open", ErrDoorPaused: "door paused", ErrDoorClosed: "door closed", ErrWindowNotOpen: "window not open",
-	ErrWindowOver: "window over", ErrOutsideHours: "outside hours", ErrResting: "resting", ErrTimeOver: "time over", ErrHandedIn: "handed in",
+	ErrWindowOver: "window over", ErrOutsideHours: "outside hours", ErrResting: "resting", ErrNotManaged: "not managed", ErrTimeOver: "time over", ErrHandedIn: "handed in",
 }
 
 // StopOf is the stop that an error of MayWork or MayGoOn means; "" for others.

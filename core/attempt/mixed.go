@@ -22,6 +22,17 @@ func Chosen(k, n int, seed int64, pool int) []int {
 	return out
 }
 
+// MixedOf is Mixed for several things of one seed, which are mixed apart.
+func MixedOf(n int, seed int64, of ...int) []int {
+	return mixed(n, func(line int) []byte {
+		numbers := []int64{seed, int64(line)}
+		for _, o := range of {
+			numbers = append(numbers, int64(o))
+		}
+		return keyOf(numbers...)
+	})
+}
+
 // mixed orders 1 to n by the digests of their keys.
 func mixed(n int, key func(line int) []byte) []int {
 	type keyed struct {

@@ -116,7 +116,7 @@ var Catalog = []Setting{
 	{Zoom, Tools, false, "Larger print", "Students can make everything larger.", Flag{"yes", "no"}, Raw(true), notBelow, only(added, switchedOn)},
 	{Colors, Tools, false, "Colors", "Students can choose a darker or a softer ground.", Flag{"yes", "no"}, Raw(true), notBelow, only(added, switchedOn)},
 
-	{Attempts, Tries, true, "Attempts", "How often each student may take it.", Number{1, 10, "%d, with no retake", "%d", ""}, Raw(1), everywhere, only(added, moreNumber)},
+	{Attempts, Tries, true, "Attempts", "How often each student may take it.", Number{1, 10, "one, with no retake", "%d", ""}, Raw(1), everywhere, only(added, moreNumber)},
 	{Retake, Tries, false, "What a retake asks", "Either everything again, or only what was not fully right.", Choice{retakes}, Raw("all"), notBelow, fixed(compares)},
 	{Keep, Tries, false, "Which attempt counts", "Of several attempts, the one that is the result.", Choice{keeps}, Raw("best"), notBelow, fixed(rescoring)},
 	{RetakePenalty, Tries, false, "Taken off for each retake", "Percent of the total that every attempt after the first loses, never below 0.", Number{0, 100, "%d%% of the total", "%d%% of the total", "nothing"},

@@ -3,6 +3,7 @@ package giverows
 import (
 	"context"
 	"encoding/json"
+	"time"
 
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
@@ -144,9 +145,13 @@ func SentTo(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment
 	return out, err
 }
 
-// Release sets when feedback was released to the students of a distribution; zero (ms): it is taken back.
-func Release(ctx context.Context, t *sqlite.Tx, distribution, at int64) error {
-	return t.Exec(ctx, "UPDATE distribution SET released_at = ? WHERE id = ?", sqlite.OptionalID(at), distribution)
+// Release sets when feedback was released to the students of an assessment; the zero time takes it back. It gives the sittings.
+func Release(ctx context.Context, t *sqlite.Tx, assessment int64, at time.Time) ([]int64, error) {
+	var out []int64
+	if err := t.List(ctx, &out, "SELECT g.id FROM sitting g JOIN distribution d ON d.id = g.distribution_id WHERE d.assessment_id = ?", assessment); err != nil {
+		return nil, err
+	}
+	return out, t.Exec(ctx, "UPDATE distribution SET released_at = ? WHERE assessment_id = ? AND state = 'sent'", sqlite.OptionalMillis(at), assessment)
 }
 
 // SetCode keeps the code that opens a sitting.

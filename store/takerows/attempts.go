@@ -45,6 +45,9 @@ func StudentSittingOf(ctx context.Context, r sqlite.Reader, student, sitting int
 	return s, err
 }
 
+// Seat names a student's place in a sitting.
+type Seat struct{ SittingID, StudentID int64 }
+
 // Attempt is one student's work on a form.
 type Attempt struct {
 	ID         int64                      `db:"id"`

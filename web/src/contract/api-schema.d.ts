@@ -2518,6 +2518,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sittings/{id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the door another access code. Who has begun goes on. */
+        post: operations["renewCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/feedback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Release the feedback that waits for it to students, or take it back. */
+        put: operations["releaseFeedback"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sittings/{id}/seats": {
         parameters: {
             query?: never;
@@ -2648,6 +2686,84 @@ export interface paths {
         put?: never;
         /** Begin, or go on where work stopped. */
         post: operations["beginAttempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/sittings/{id}/feedback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What one may see of one's own handed-in work now, and when the rest comes. */
+        get: operations["getFeedback"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/sittings/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The assessment once more after its window, for oneself. Nothing of it is kept. */
+        get: operations["getPractice"];
+        put?: never;
+        /** What practice came to, as far as feedback is due. Nothing of it is kept. */
+        post: operations["finishPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/break": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a break, or end it. The clock stands still meanwhile. */
+        put: operations["takeBreak"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/lines/{line}/feedback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                line: number;
+            };
+            cookie?: never;
+        };
+        /** What is told of an item that one has left for good. */
+        get: operations["getItemFeedback"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5228,6 +5344,16 @@ export interface components {
             lines: number;
             /** @description How many of the lines an adult records. */
             recorded: number;
+            /** @description Students type an access code. */
+            codeAsked: boolean;
+            /** @description It; empty until the door is opened. */
+            code: string;
+            /** @description Notes on paper are allowed. */
+            notes: boolean;
+            /** @description It opens on managed devices only. */
+            managed: boolean;
+            /** @description The window is over and late work waits for staff to hand it in. */
+            late: boolean;
             seats: components["schemas"]["RoomSeat"][];
             /** @description Students who came to the section after it was sent. */
             unseated: components["schemas"]["Unseated"][];
@@ -5246,9 +5372,18 @@ export interface components {
             state: "not begun" | "working" | "handed in";
             /** Format: date-time */
             opensAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When work is taken last.
+             */
             closesAt: string;
             minutes: number;
+            /** @description The last one; 0 where none is begun. */
+            try: number;
+            /** @description That there are. */
+            tries: number;
+            /** @description It may be practiced with now. */
+            practice: boolean;
         };
         Response: {
             [key: string]: string[];
@@ -5262,6 +5397,8 @@ export interface components {
             number: number;
             response: components["schemas"]["Response"];
             marked: boolean;
+            /** @description It is left for good, where the settings have that; the answer stays. */
+            done?: boolean;
         };
         Recording: {
             attemptId: components["schemas"]["Id"];
@@ -5317,12 +5454,82 @@ export interface components {
              * @description The reason by name, for a screen that says it in another language.
              * @enum {string}
              */
-            stoppedBy: "" | "door not open" | "door paused" | "door closed" | "window not open" | "window over" | "resting" | "time over" | "handed in";
+            stoppedBy: "" | "door not open" | "door paused" | "door closed" | "window not open" | "window over" | "outside hours" | "resting" | "time over" | "handed in" | "not managed";
             lines: components["schemas"]["TakeLine"][];
             parts: components["schemas"]["TestPart"][];
             passages: components["schemas"]["Passage"][];
             document?: components["schemas"]["KeyedDocument"];
             elsewhere?: components["schemas"]["Elsewhere"];
+            how: components["schemas"]["How"];
+            /** @description The one that is shown; 0 before it is begun. */
+            try: number;
+            /** @description Another try may be begun now. */
+            mayRetake: boolean;
+        };
+        /** @description What the settings mean to who works. */
+        How: {
+            directions: string;
+            /** @description On paper. */
+            notes: boolean;
+            /** @description It is asked at the door. */
+            code: boolean;
+            onePage: boolean;
+            forwardOnly: boolean;
+            afterEach: string[];
+            marks: boolean;
+            /** @enum {string} */
+            calculator: "none" | "basic" | "percent";
+            strikeOut: boolean;
+            lineReader: boolean;
+            scratchPad: boolean;
+            zoom: boolean;
+            colors: boolean;
+            printing: boolean;
+            breaks: number;
+            breaksLeft: number;
+            /** @description 0 for as long as they need. */
+            breakMinutes: number;
+            tries: number;
+            /** @description Percent of the total that a retake loses. */
+            penalty: number;
+        };
+        OwnFeedback: {
+            title: string;
+            /** @description What is told. */
+            now: ("score" | "right" | "key" | "why" | "goOver")[];
+            /** @description What comes besides. */
+            next: ("score" | "right" | "key" | "why" | "goOver")[];
+            /**
+             * Format: date-time
+             * @description When; left out where it waits to be released.
+             */
+            nextAt?: string;
+            score?: components["schemas"]["OwnScore"];
+            lines: components["schemas"]["ItemFeedback"][];
+            /** @description HTML, each once. */
+            goOver: string[];
+        };
+        OwnScore: {
+            /** @description For a reader. */
+            waits: boolean;
+            points?: components["schemas"]["Points"];
+            of: components["schemas"]["Points"];
+            percentTenths?: number;
+            band: string;
+            why: string;
+        };
+        ItemFeedback: {
+            /** @description As the student counts, from 1. */
+            number: number;
+            /** @description Left out where it is not told. */
+            outcome?: string;
+            credit?: components["schemas"]["Points"];
+            max?: components["schemas"]["Points"];
+            shown?: components["schemas"]["Shown"];
+            response?: components["schemas"]["Response"];
+            keys?: components["schemas"]["Keys"];
+            why: string;
+            goOver: string[];
         };
         /** @description Another device has this attempt open too. */
         Elsewhere: {
@@ -10363,6 +10570,61 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    renewCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    releaseFeedback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    released: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description When it was released. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: date-time */
+                        releasedAt?: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     addSeat: {
         parameters: {
             query?: never;
@@ -10586,7 +10848,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": {
+                    /** @description The access code, where one is asked. */
+                    code?: string;
+                };
+            };
+        };
         responses: {
             /** @description The attempt. */
             200: {
@@ -10595,6 +10864,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFeedback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The feedback. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFeedback"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The assessment. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    finishPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["Answer"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The feedback. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFeedback"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBreak: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    resting: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The attempt. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getItemFeedback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The feedback. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemFeedback"];
                 };
             };
             default: components["responses"]["Problem"];
