@@ -265,7 +265,7 @@ func (h *takeHandlers) HandInRecorded(ctx context.Context, r contract.HandInReco
 	if err != nil {
 		return nil, err
 	}
-	view, err := h.app.Take.HandInRecorded(ctx, v, r.Id, r.Student)
+	view, err := h.app.Take.HandInFor(ctx, v, r.Id, r.Student)
 	return contract.HandInRecorded200JSONResponse(recordingOf(view)), err
 }
 

@@ -64,7 +64,7 @@ func TestAnAdultRecordsAChild(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []take.RefusedAnswer{{Line: 5, Message: "Line 5 is recorded by an adult."}}, saved.Refused, "no child records itself")
 
-	view, err = w.app.Take.HandInRecorded(w.ctx, w.teacher, sitting, child)
+	view, err = w.app.Take.HandInFor(w.ctx, w.teacher, sitting, child)
 	require.NoError(t, err)
 	assert.NotEqual(t, attempt.Working, view.State)
 	score, _, err := readrows.ScoreInScope(w.ctx, w.store.Reader, roster.Scope{District: true}, view.AttemptID)
@@ -88,7 +88,7 @@ func TestWhoMayRecord(t *testing.T) {
 		require.ErrorIs(t, err, want)
 		_, err = w.app.Take.RecordAnswer(w.ctx, *who, sitting, child, 4, item.RecordedRight, 1)
 		require.ErrorIs(t, err, want)
-		_, err = w.app.Take.HandInRecorded(w.ctx, *who, sitting, child)
+		_, err = w.app.Take.HandInFor(w.ctx, *who, sitting, child)
 		require.ErrorIs(t, err, want)
 	}
 	_, err := w.app.Take.BeginRecording(w.ctx, w.teacher, sitting, w.otherStudent.PersonID)

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"slices"
 
 	"pineledger/app/bank"
 	"pineledger/core/assessment"
@@ -55,6 +56,7 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 	}
 	if v.MayReadKeys() {
 		t.Results, err = readrows.Results(ctx, a.Store.Reader, v.Scope(), 10)
+		t.Results = slices.DeleteFunc(t.Results, func(r readrows.ResultListed) bool { return r.Apart })
 	}
 	return t, err
 }

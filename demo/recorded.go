@@ -98,6 +98,6 @@ func (g *generator) recordChild(ctx context.Context, teacher roster.Viewer, sitt
 	if !whole {
 		return nil
 	}
-	_, err = g.app.Take.HandInRecorded(ctx, teacher, sitting, child)
+	_, err = g.app.Take.HandInFor(ctx, teacher, sitting, child)
 	return err
 }

@@ -192,7 +192,7 @@ func above(a, b settings.Level) bool {
 	return slices.Index(settings.Levels, a) < slices.Index(settings.Levels, b)
 }
 
-// satAt lists the sittings that are not over at a place of an assessment; none where it is for all.
+// satAt lists the sittings at a place of an assessment; none where it is for all.
 func (a *Give) satAt(ctx context.Context, r store.Reader, s standing) ([]giverows.Sat, error) {
 	if s.place.Assessment == 0 {
 		return nil, nil

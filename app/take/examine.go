@@ -171,14 +171,14 @@ func (a *Take) RecordAnswer(ctx context.Context, v roster.Viewer, sitting, stude
 	return now, a.keepAnswers(ctx, sitting, s.AttemptID, now, []takerows.Answer{kept})
 }
 
-// HandInRecorded ends a child's attempt and scores it.
-func (a *Take) HandInRecorded(ctx context.Context, v roster.Viewer, sitting, student int64) (RecordView, error) {
+// HandInFor ends a student's attempt and scores it, by staff: what an adult recorded, or late work that was refused.
+func (a *Take) HandInFor(ctx context.Context, v roster.Viewer, sitting, student int64) (RecordView, error) {
 	s, err := a.examined(ctx, v, sitting, student)
 	if err != nil {
 		return RecordView{}, err
 	}
 	if s.AttemptID == 0 {
-		return RecordView{}, desk.Conflict("The child has not begun.")
+		return RecordView{}, desk.Conflict("Nobody has begun here.")
 	}
 	row, err := takerows.AttemptByID(ctx, a.Store.Reader, s.AttemptID)
 	if err != nil {

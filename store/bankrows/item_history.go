@@ -122,7 +122,7 @@ func AddFormLines(ctx context.Context, t *sqlite.Tx, form int64, lines []FormLin
 // CreditsOfForm gives the credits of every scored attempt at a form, in no order.
 func CreditsOfForm(ctx context.Context, r sqlite.Reader, form int64) ([][]attempt.LineCredit, error) {
 	var packed [][]byte
-	err := r.List(ctx, &packed, "SELECT x.credits FROM result x JOIN attempt t ON t.id = x.attempt_id WHERE t.form_id = ?", form)
+	err := r.List(ctx, &packed, "SELECT x.credits FROM result x JOIN attempt t ON t.id = x.attempt_id WHERE t.form_id = ? AND "+sqlite.InReports, form)
 	out := make([][]attempt.LineCredit, len(packed))
 	for i, p := range packed {
 		out[i] = sqlite.UnpackCredits(p)

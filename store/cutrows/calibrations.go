@@ -109,13 +109,13 @@ type GivenForm struct {
 // GivenForms lists the forms of a subject with results, the oldest first.
 func GivenForms(ctx context.Context, r sqlite.Reader, subject string) (out []GivenForm, err error) {
 	return out, r.List(ctx, &out, `SELECT f.id AS form_id, a.year, COUNT(*) AS attempts FROM assessment a JOIN form f ON f.assessment_id = a.id
-		JOIN attempt t ON t.form_id = f.id JOIN result x ON x.attempt_id = t.id AND x.final = 1
+		JOIN attempt t ON t.form_id = f.id AND `+sqlite.InReports+` JOIN result x ON x.attempt_id = t.id AND x.final = 1
 		WHERE a.subject = ? GROUP BY f.id ORDER BY f.id`, subject)
 }
 
 // EachCredits walks what each student earned on a form, line by line, of final results. It ends with the error of see.
 func EachCredits(ctx context.Context, r sqlite.Reader, form int64, see func([]attempt.LineCredit) error) error {
-	rows, err := r.Query(ctx, "SELECT x.credits FROM attempt t JOIN result x ON x.attempt_id = t.id AND x.final = 1 WHERE t.form_id = ?", form)
+	rows, err := r.Query(ctx, "SELECT x.credits FROM attempt t JOIN result x ON x.attempt_id = t.id AND x.final = 1 WHERE t.form_id = ? AND "+sqlite.InReports, form)
 	if err != nil {
 		return err
 	}

@@ -62,7 +62,7 @@ func WhoWillSit(ctx context.Context, r sqlite.Reader, scope roster.Scope, assess
 	err := r.List(ctx, &out, `WITH sits AS (SELECT e.person_id, MIN(`+group+`) AS group_id FROM section s JOIN enrolment e ON e.section_id = s.id`+w.String()+` GROUP BY e.person_id),
 		latest AS (SELECT x.student_id, t.form_id, x.raw, MAX(t.handed_in_at) FROM sits JOIN result x ON x.student_id = sits.person_id AND x.final = 1
 			JOIN attempt t ON t.id = x.attempt_id JOIN form f ON f.id = t.form_id JOIN assessment a ON a.id = f.assessment_id
-			WHERE a.subject = ? AND a.id <> ? GROUP BY x.student_id)
+			WHERE a.subject = ? AND a.id <> ? AND `+sqlite.InReports+` GROUP BY x.student_id)
 		SELECT c.id AS group_id, c.`+name+` AS name, COALESCE(l.form_id, 0) AS form_id, COALESCE(l.raw, 0) AS raw, COUNT(*) AS n
 		FROM sits JOIN `+table+` c ON c.id = sits.group_id LEFT JOIN latest l ON l.student_id = sits.person_id
 		GROUP BY c.id, l.form_id, l.raw ORDER BY name, c.id, form_id, raw`, append(w.Args, subject, assessment)...)

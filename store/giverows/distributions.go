@@ -103,9 +103,11 @@ func MarkSent(ctx context.Context, t *sqlite.Tx, d Distribution, by int64) error
 
 // AddSitting makes a section's sitting with its seats.
 func AddSitting(ctx context.Context, t *sqlite.Tx, distribution, section, school int64, setup attempt.Setup, students []int64) (int64, error) {
-	id, err := t.Insert(ctx, "INSERT INTO sitting (distribution_id, section_id, school_id, door, setup, ends_at) VALUES (?, ?, ?, 'waiting', ?, ?)",
-		distribution, section, school, sqlite.JSON[attempt.Setup]{V: setup}, sqlite.Millis(setup.Ends))
+	id, err := t.Insert(ctx, "INSERT INTO sitting (distribution_id, section_id, school_id, door) VALUES (?, ?, ?, 'waiting')", distribution, section, school)
 	if err != nil {
+		return 0, err
+	}
+	if err := SetSetup(ctx, t, id, setup); err != nil {
 		return 0, err
 	}
 	for _, s := range students {

@@ -96,12 +96,14 @@ const satSelect = `SELECT g.id, g.distribution_id, d.assessment_id, a.title, a.p
 	FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id`
 
-// SatBy lists the sittings that are not over at a moment (ms) and that a scope speaks for.
+// SatBy lists the sittings that a scope speaks for. Where it speaks for all assessments, those that are over at a moment (ms) are
+// left out: they stay as they were.
 func SatBy(ctx context.Context, r sqlite.Reader, scope settings.Scope, now int64) ([]Sat, error) {
 	var w sqlite.Where
-	w.Add("g.ends_at > ?", now)
 	if scope.Assessment > 0 {
 		w.Add("d.assessment_id = ?", scope.Assessment)
+	} else {
+		w.Add("g.ends_at > ?", now)
 	}
 	switch scope.Level {
 	case settings.Purpose:
@@ -120,7 +122,11 @@ func SatBy(ctx context.Context, r sqlite.Reader, scope settings.Scope, now int64
 
 // SetSetup keeps what is in force at a sitting.
 func SetSetup(ctx context.Context, t *sqlite.Tx, sitting int64, setup attempt.Setup) error {
-	return t.Exec(ctx, "UPDATE sitting SET setup = ?, ends_at = ? WHERE id = ?", sqlite.JSON[attempt.Setup]{V: setup}, sqlite.Millis(setup.Ends), sitting)
+	if err := t.Exec(ctx, "UPDATE sitting SET setup = ?, ends_at = ? WHERE id = ?", sqlite.JSON[attempt.Setup]{V: setup}, sqlite.Millis(setup.Ends), sitting); err != nil {
+		return err
+	}
+	return t.Exec(ctx, "UPDATE distribution SET in_reports = ?2 WHERE id = (SELECT distribution_id FROM sitting WHERE id = ?1) AND in_reports <> ?2",
+		sitting, setup.Settings.Flag(settings.InReports))
 }
 
 // Where is a school or section that an assessment was sent to.

@@ -52,6 +52,9 @@ ALTER TABLE distribution DROP COLUMN keep;
 -- When feedback was released to students.
 ALTER TABLE distribution ADD COLUMN released_at INTEGER;
 
+-- Whether its results are part of summaries; it follows from the settings.
+ALTER TABLE distribution ADD COLUMN in_reports INTEGER NOT NULL DEFAULT 1;
+
 -- The code that students type at the door; '' where none was made yet.
 ALTER TABLE sitting ADD COLUMN code TEXT NOT NULL DEFAULT '';
 

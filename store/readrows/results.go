@@ -23,6 +23,7 @@ type ResultListed struct {
 	OpensAt        int64       `db:"opens_at"`
 	ClosesAt       int64       `db:"closes_at"`
 	KeysOpen       bool        `db:"keys_open"` // to teachers, though the window is not over
+	Apart          bool        `db:"apart"`     // it is in no summary
 	Sections       int         `db:"sections"`
 	Seats          int         `db:"seats"`
 	Begun          int         `db:"begun"`
@@ -30,7 +31,7 @@ type ResultListed struct {
 	Waiting        int         `db:"waiting"` // for a reader
 }
 
-const resultSelect = `SELECT d.id AS distribution_id, d.assessment_id, d.form_id, a.title, a.subject, a.grades, d.opens_at, d.closes_at, d.keys_open,
+const resultSelect = `SELECT d.id AS distribution_id, d.assessment_id, d.form_id, a.title, a.subject, a.grades, d.opens_at, d.closes_at, d.keys_open, d.in_reports = 0 AS apart,
 	COUNT(DISTINCT g.id) AS sections, COUNT(*) AS seats, COUNT(t.id) AS begun, COALESCE(SUM(x.final), 0) AS scored, COALESCE(SUM(NOT x.final), 0) AS waiting
 	FROM distribution d JOIN assessment a ON a.id = d.assessment_id JOIN sitting g ON g.distribution_id = d.id JOIN section s ON s.id = g.section_id
 	JOIN seat ON seat.sitting_id = g.id LEFT JOIN attempt t ON t.sitting_id = g.id AND t.student_id = seat.student_id AND t.try = 1
