@@ -110,7 +110,7 @@ func takeOf(t take.TakeView) contract.Take {
 	for _, l := range t.Lines {
 		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}}
 		if l.Answer != nil {
-			line.Response, line.Marked, line.Number = contract.Response(l.Answer.Response.V), l.Answer.Marked, l.Answer.Number
+			line.Response, line.Marked, line.Number, line.Done = contract.Response(l.Answer.Response.V), l.Answer.Marked, l.Answer.Number, &l.Answer.Done
 		}
 		out.Lines = append(out.Lines, line)
 	}

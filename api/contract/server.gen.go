@@ -4465,6 +4465,9 @@ type TakeStoppedBy string
 
 // TakeLine defines model for TakeLine.
 type TakeLine struct {
+	// Done It was left for good.
+	Done *bool `json:"done,omitempty"`
+
 	// Line Counted from 1 on the form, which may hold lines that this student does not get.
 	Line   int   `json:"line"`
 	Marked bool  `json:"marked"`

@@ -9,6 +9,8 @@ declare module 'vue-router' {
     bare?: boolean
     /** An assessment that staff try as a student would. */
     trial?: boolean
+    /** A student's own assessment once more, of which nothing is kept. */
+    practice?: boolean
     title: string
   }
 }
@@ -140,6 +142,11 @@ export const router = createRouter({
       path: '/desk',
       component: () => import('./player/Home.vue'),
       meta: { title: 'My assessments', right: 'student', bare: true },
+    },
+    {
+      path: '/desk/:id(\\d+)/practice',
+      component: () => import('./player/Take.vue'),
+      meta: { title: 'My assessments', bare: true, practice: true },
     },
     {
       path: '/desk/:id(\\d+)',

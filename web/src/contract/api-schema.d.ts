@@ -5805,6 +5805,8 @@ export interface components {
             marked: boolean;
             /** Format: int64 */
             number: number;
+            /** @description It was left for good. */
+            done?: boolean;
         };
         TrailLine: {
             line: components["schemas"]["ResultLine"];

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { IconSquare, IconSquareCheck } from '@tabler/icons-vue'
+import { IconSquare, IconSquareCheck, IconStrikethrough } from '@tabler/icons-vue'
 import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { letter } from './letter'
+import { useStrikes } from './strikes'
 import { t } from '@/words'
 
 /** One or several of the choices offered. */
@@ -26,6 +27,13 @@ function toggle(id: string) {
   if (single.value) chosen.value = [id]
   else chosen.value = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id]
 }
+const strikes = useStrikes()
+const mayStrike = computed(() => !!strikes?.may() && !props.readOnly)
+const struck = computed(() => (mayStrike.value ? (strikes!.out.value[props.name] ?? []) : []))
+function strike(id: string) {
+  const now = struck.value.includes(id) ? struck.value.filter((s) => s !== id) : [...struck.value, id]
+  strikes!.out.value = { ...strikes!.out.value, [props.name]: now }
+}
 const isKey = (id: string) => props.correct?.includes(id) ?? false
 </script>
 
@@ -36,7 +44,11 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
     class="choices"
     :class="{ labelled, several: !single }"
   >
-    <label v-for="(c, i) in choices" :key="c.id" :class="{ chosen: chosen.includes(c.id), key: isKey(c.id) }">
+    <label
+      v-for="(c, i) in choices"
+      :key="c.id"
+      :class="{ chosen: chosen.includes(c.id), key: isKey(c.id), struck: struck.includes(c.id) }"
+    >
       <input
         :type="single ? 'radio' : 'checkbox'"
         :name="name"
@@ -53,6 +65,16 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
       <SafeHtml v-if="!c.label" :html="c.html" tag="span" class="text" />
       <span v-else class="out-of-sight">{{ c.label }}</span>
       <span v-if="isKey(c.id)" class="is-key">{{ t('item.key') }}</span>
+      <button
+        v-if="mayStrike"
+        type="button"
+        class="strike"
+        :aria-pressed="struck.includes(c.id)"
+        :aria-label="t(struck.includes(c.id) ? 'tools.unstrike' : 'tools.strike', { what: c.label ?? letter(i) })"
+        @click.prevent="strike(c.id)"
+      >
+        <IconStrikethrough :size="18" stroke="1.8" aria-hidden="true" />
+      </button>
     </label>
   </div>
   <p v-if="!single && !readOnly" class="hint">{{ most > 1 ? t('item.atMost', { n: most }) : t('item.several') }}</p>
@@ -158,6 +180,22 @@ label:has(input:focus-visible) {
     background: Highlight;
     color: HighlightText;
   }
+}
+.struck .text {
+  text-decoration: line-through;
+  color: var(--ink-soft);
+}
+.strike {
+  position: relative; /* over the field that covers the row */
+  width: 44px;
+  border: 0;
+  border-left: 1px solid var(--rule);
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+.strike[aria-pressed='true'] {
+  background: var(--tint-strong);
 }
 .key {
   border-color: var(--pine);

@@ -4,19 +4,22 @@ import { onMounted, ref, useTemplateRef } from 'vue'
 import { keyTyped, off, pressed, type Key } from './calculator'
 import { t, te } from '@/words'
 
-/** A four-function calculator beside the item. It works by keys while it has the focus. */
+/** A calculator beside the item: the four functions, with percent and square root where they are allowed. It works by keys while it has the focus. */
+const props = defineProps<{ kind: 'basic' | 'percent' }>()
 const emit = defineEmits<{ close: [] }>()
 const now = ref(off)
 const pad = useTemplateRef('pad')
 onMounted(() => pad.value?.focus())
 
 const rows: Key[][] = [
-  ['C', '√', '±', '÷'],
+  ...(props.kind === 'percent' ? [['√', '%'] satisfies Key[]] : []),
+  ['C', '±', '⌫', '÷'],
   ['7', '8', '9', '×'],
   ['4', '5', '6', '−'],
   ['1', '2', '3', '+'],
-  ['0', '.', '⌫', '='],
+  ['0', '.', '='],
 ]
+const offered = new Set(rows.flat())
 /** Signs are said in words, digits are themselves. */
 const words = (key: Key) => (te(`calculator.${key}`) ? t(`calculator.${key}`) : undefined)
 function press(key: Key) {
@@ -27,7 +30,7 @@ function onKey(e: KeyboardEvent) {
   // Enter on a button presses that button.
   if (e.ctrlKey || e.metaKey || e.altKey || (e.key === 'Enter' && e.target instanceof HTMLButtonElement)) return
   const key = keyTyped(e.key)
-  if (!key) return
+  if (!key || !offered.has(key)) return
   press(key)
   e.preventDefault()
 }
@@ -48,7 +51,7 @@ function onKey(e: KeyboardEvent) {
           v-for="k in row"
           :key="k"
           type="button"
-          :class="{ sign: !/\d|\./.test(k) }"
+          :class="{ sign: !/\d|\./.test(k), wide: row.length === 2 || k === '=' }"
           :aria-label="words(k)"
           @click="press(k)"
         >
@@ -111,6 +114,9 @@ output {
   border: 1px solid var(--rule-strong);
   border-radius: 4px;
   cursor: pointer;
+}
+.keys .wide {
+  grid-column: span 2;
 }
 .keys .sign {
   background: var(--tint);

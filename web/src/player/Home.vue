@@ -18,10 +18,13 @@ const router = useRouter()
 const list = useQuery({ queryKey: ['my-sittings'], queryFn: () => call(api.GET('/my/sittings')) })
 
 const over = (s: Schemas['MySitting']) => Date.now() >= Date.parse(s.closesAt)
+/** It may be taken once more. */
+const again = (s: Schemas['MySitting']) => s.state === 'handed in' && s.try < s.tries
 const ready = (s: Schemas['MySitting']) =>
-  s.state !== 'handed in' && s.door === 'open' && !over(s) && Date.now() >= Date.parse(s.opensAt)
-const now = computed(() => (list.data.value ?? []).filter((s) => s.state !== 'handed in' && !over(s)))
+  (s.state !== 'handed in' || again(s)) && s.door === 'open' && !over(s) && Date.now() >= Date.parse(s.opensAt)
+const now = computed(() => (list.data.value ?? []).filter((s) => (s.state !== 'handed in' || ready(s)) && !over(s)))
 const past = computed(() => (list.data.value ?? []).filter((s) => s.state === 'handed in' || over(s)))
+const verb = (s: Schemas['MySitting']) => (again(s) ? 'again' : s.state === 'working' ? 'goOn' : 'start')
 function why(s: Schemas['MySitting']) {
   if (Date.now() < Date.parse(s.opensAt)) return t('home.begins', { day: day(s.opensAt, locale.value) })
   if (s.door === 'paused') return t('home.paused')
@@ -58,10 +61,10 @@ async function leave() {
             v-if="ready(s)"
             type="button"
             class="main"
-            :aria-label="t(s.state === 'working' ? 'home.goOnNamed' : 'home.startNamed', { title: s.title })"
+            :aria-label="t(`home.${verb(s)}Named`, { title: s.title })"
             @click="router.push(`/desk/${s.id}`)"
           >
-            {{ t(s.state === 'working' ? 'home.goOn' : 'home.start') }}
+            {{ t(`home.${verb(s)}`) }}
           </button>
         </li>
       </ul>
@@ -76,6 +79,24 @@ async function leave() {
               <strong>{{ s.title }}</strong>
               <span>{{ s.state === 'handed in' ? t('home.handedIn') : t('home.ended', { day: day(s.closesAt, locale) }) }}</span>
             </div>
+            <button
+              v-if="s.practice"
+              type="button"
+              class="quiet"
+              :aria-label="t('home.practiceNamed', { title: s.title })"
+              @click="router.push(`/desk/${s.id}/practice`)"
+            >
+              {{ t('home.practice') }}
+            </button>
+            <button
+              v-if="s.state === 'handed in'"
+              type="button"
+              class="quiet"
+              :aria-label="t('home.seeNamed', { title: s.title })"
+              @click="router.push(`/desk/${s.id}`)"
+            >
+              {{ t('home.see') }}
+            </button>
           </li>
         </ul>
       </template>

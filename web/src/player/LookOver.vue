@@ -4,7 +4,14 @@ import Trouble from '@/parts/Trouble.vue'
 import { t } from '@/words'
 
 /** The last look before handing in: names what is not answered. */
-const props = defineProps<{ answered: boolean[]; marked: boolean[]; busy: boolean; waiting?: boolean; error?: Error }>()
+const props = defineProps<{
+  answered: boolean[]
+  marked: boolean[]
+  busy: boolean
+  waiting?: boolean
+  error?: Error
+  /** What is open cannot be gone back to. */ fixed?: boolean
+}>()
 const emit = defineEmits<{ go: [line: number]; handIn: []; stayOn: [] }>()
 
 const places = (list: boolean[], wanted: boolean) => list.flatMap((v, i) => (v === wanted ? [i + 1] : []))
@@ -19,9 +26,10 @@ const later = computed(() => places(props.marked, true))
     <p v-if="!open.length">{{ t('look.all') }}</p>
     <template v-else>
       <p>
-        <strong>{{ t('look.open', { n: open.length }, open.length) }}</strong> {{ t('look.still') }}
+        <strong>{{ t('look.open', { n: open.length }, open.length) }}</strong>
+        <template v-if="!fixed">{{ t('look.still') }}</template>
       </p>
-      <p class="cells">
+      <p v-if="!fixed" class="cells">
         <button
           v-for="n in open"
           :key="n"
@@ -34,7 +42,7 @@ const later = computed(() => places(props.marked, true))
         </button>
       </p>
     </template>
-    <template v-if="later.length">
+    <template v-if="later.length && !fixed">
       <p>{{ t('look.marked') }}</p>
       <p class="cells">
         <button

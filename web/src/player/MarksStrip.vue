@@ -8,6 +8,7 @@ const props = defineProps<{
   marked: boolean[]
   at: number
   /** Items with which a part begins. */ starts?: boolean[]
+  /** Only where one is can be reached. */ fixed?: boolean
 }>()
 const emit = defineEmits<{ go: [line: number] }>()
 
@@ -54,6 +55,7 @@ function words(i: number, answered: boolean, marked: boolean, here: boolean) {
           :tabindex="i + 1 === stop ? 0 : -1"
           :class="{ done, marked: marked[i], here: i + 1 === at }"
           :aria-label="words(i, done, !!marked[i], i + 1 === at)"
+          :disabled="fixed && i + 1 !== at"
           :aria-current="i + 1 === at ? 'step' : undefined"
           @click="emit('go', i + 1)"
         >

@@ -1,24 +1,34 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
-import { IconArrowLeft, IconArrowRight, IconBookmark, IconCalculator, IconClock } from '@tabler/icons-vue'
+import { IconArrowLeft, IconArrowRight, IconBookmark, IconClock } from '@tabler/icons-vue'
+import { useSessionStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import './student.css'
+import type { Schemas } from '@/contract/client'
 import { clockTime } from '@/contract/format'
 import { signOut } from '@/contract/session'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
 import AnswerPanel from './AnswerPanel.vue'
+import Done from './Done.vue'
+import Intro from './Intro.vue'
+import LineReader from './LineReader.vue'
 import ItemBody from '@/item/ItemBody.vue'
 import LookOver from './LookOver.vue'
 import PartDirections from './PartDirections.vue'
 import MarksStrip from './MarksStrip.vue'
+import OwnFeedback from './OwnFeedback.vue'
+import ScratchPad from './ScratchPad.vue'
 import StudentTop from './StudentTop.vue'
+import WorkTools from './WorkTools.vue'
 import { timeLeft } from './answers'
+import { leftForGood, usual } from './how'
 import { keepPages } from './keepPages'
 import { noSupports, supportsIn, supportsQuery, type Supports } from './supports'
 import { useAttempt } from './useAttempt'
-import { useTrial } from './useTrial'
+import { usePractice, useTrial } from './useTrial'
+import { provideStrikes } from '@/item/strikes'
 import { t, te } from '@/words'
 
 const CalculatorPad = defineAsyncComponent(() => import('./CalculatorPad.vue'))
@@ -29,16 +39,24 @@ const route = useRoute()
 const router = useRouter()
 /** Staff who try an assessment sit it here as a student would; nothing of it is kept. */
 const trial = route.meta.trial === true
+const practice = route.meta.practice === true
 const back = trial ? `/assessments/${Number(route.params.id)}/lines` : '/desk'
 const seed = computed(() => Number(route.query.seed) || 1)
-const attempt = trial ? useTrial(Number(route.params.id), () => seed.value) : useAttempt(Number(route.params.id))
-const { take, answers, answered, error, stopped, saved, left, handingIn, late, offered, elsewhere } = attempt
+const id = Number(route.params.id)
+const attempt = trial ? useTrial(id, () => seed.value) : practice ? usePractice(id) : useAttempt(id)
+/** Nothing of it is kept: a try, or practice. */
+const unkept = trial || practice
+const { take, answers, answered, error, stopped, saved, left, handingIn, late, offered, elsewhere, told } = attempt
+const how = computed(() => take.value?.how ?? usual)
+provideStrikes(() => how.value.strikeOut)
 
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
 const at = computed(() => Number(route.query.item) || 0)
 const lookingOver = computed(() => route.query.look !== undefined)
 const trying = ref(false) // the first page of a try
-const intro = computed(() => (trial ? trying.value : take.value?.state === 'not begun'))
+const again = ref(false) // the first page of a further try
+const intro = computed(() => (unkept ? trying.value : take.value?.state === 'not begun' || again.value))
+const wrongCode = ref('')
 const hideClock = ref(false)
 const hiddenNote = ref(false)
 const urgent = computed(() => left.value < 5 * 60_000)
@@ -46,14 +64,16 @@ const urgent = computed(() => left.value < 5 * 60_000)
 onMounted(async () => {
   if (trial) await trialBar() // a bar that came later would move Begin away under the pointer
   await attempt.load()
-  if (!trial) keepPages().catch(() => undefined) // without it a page does not outlive a reload offline
+  if (!unkept) keepPages().catch(() => undefined) // without it a page does not outlive a reload offline
   const begun = answered.value.some(Boolean) || at.value > 0 || lookingOver.value
-  trying.value = !begun && !!take.value?.instructions
+  trying.value = !begun && (!!take.value?.instructions || !!how.value.directions)
 })
 const begin = useMutation({
-  mutationFn: () => {
+  mutationFn: async (code: string) => {
     trying.value = false
-    return attempt.begin()
+    const right = await attempt.begin(code)
+    wrongCode.value = right ? '' : (error.value?.message ?? '')
+    if (right) again.value = false
   },
 })
 /** Where the lines come, also after a door has opened again, one of them is shown. */
@@ -64,10 +84,20 @@ watch(
   },
 )
 
-/** Who tries an assessment chooses supports in the address. */
-const supports = computed(() => (trial ? supportsIn(route.query) : noSupports))
+/** How one wants to see it: who tries an assessment chooses in the address, a student in this tab. */
+const chosen = useSessionStorage<Supports>('pine-ledger-view', { ...noSupports })
+const supports = computed(() => {
+  if (trial) return supportsIn(route.query)
+  return {
+    ...noSupports,
+    ...(how.value.zoom && { print: chosen.value.print }),
+    ...(how.value.colors && { contrast: chosen.value.contrast }),
+  }
+})
 /** What stays in the address from item to item. */
 const kept = () => (trial ? { seed: String(seed.value), ...supportsQuery(supports.value) } : {})
+const see = (part: Partial<Supports>) =>
+  trial ? support({ ...supports.value, ...part }) : (chosen.value = { ...chosen.value, ...part })
 /** Another draw begins anew, other supports do not. */
 const reseed = (to: number) => router.replace({ query: { ...supportsQuery(supports.value), seed: String(to) } })
 function support(to: Supports) {
@@ -96,13 +126,40 @@ const whyStopped = computed(() => {
 })
 const line = computed(() => take.value?.lines[at.value - 1])
 const answer = computed(() => answers.value[at.value - 1])
-const passage = computed(() => take.value?.passages.find((p) => p.identifier === line.value?.passage))
+const passageOf = (l?: { passage: string }) => take.value?.passages.find((p) => p.identifier === l?.passage)
+const passage = computed(() => passageOf(line.value))
 const part = computed(() => (line.value?.part ? take.value?.parts[line.value.part - 1] : undefined))
 const beginsPart = computed(() => !!part.value && take.value?.lines[at.value - 2]?.part !== line.value?.part)
 /** Where the strip shows that a part begins. */
 const partStarts = computed(() => (take.value?.lines ?? []).map((l, i, all) => i > 0 && l.part !== all[i - 1]!.part))
-const mayCalculate = computed(() => !!part.value?.calculator || supports.value.calculator)
-const calculating = ref(false)
+/** Which calculator there is: the settings' own, or one of a part or a support. */
+const calculator = computed(() => {
+  if (how.value.calculator !== 'none') return how.value.calculator
+  return part.value?.calculator || supports.value.calculator ? 'percent' : undefined
+})
+const tools = ref<string[]>([])
+const toggle = (tool: string) =>
+  (tools.value = tools.value.includes(tool) ? tools.value.filter((x) => x !== tool) : [...tools.value, tool])
+const working = computed(() => take.value?.state === 'working' && !stopped.value && !intro.value)
+
+/** An item that is left for good stays as it is; what is told of it then shows before one goes on. */
+const toldOf = ref<Schemas['ItemFeedback']>()
+const leaving = useMutation({
+  mutationFn: async (to: number | 'look') => {
+    const from = at.value
+    if (leftForGood(how.value) && from > 0 && !answers.value[from - 1]?.done) {
+      toldOf.value = await attempt.leave(from)
+      if (toldOf.value) return
+    }
+    await onward(to)
+  },
+})
+async function onward(to: number | 'look') {
+  toldOf.value = undefined
+  if (to === 'look') await router.push({ query: { ...kept(), look: '' } })
+  else await go(to)
+}
+const next = () => leaving.mutate(at.value < answers.value.length ? at.value + 1 : 'look')
 const count = computed(() => answered.value.filter(Boolean).length)
 const markedCount = computed(() => answers.value.filter((a) => a.marked).length)
 const status = computed(() =>
@@ -121,25 +178,33 @@ async function leave() {
 }
 const handIn = useMutation({ mutationFn: () => attempt.handIn() })
 /** Whoever reads by ear or moves by key begins at the head of what has come. */
-watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
+watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () => {
   await nextTick()
   heading()?.focus({ preventScroll: true })
 })
 </script>
 
 <template>
-  <div ref="page" class="student take" :data-contrast="supports.contrast || undefined" :style="{ '--print': supports.print }">
+  <div
+    ref="page"
+    class="student take"
+    :class="{ 'no-printing': !how.printing && !trial }"
+    :data-contrast="supports.contrast || undefined"
+    :style="{ '--print': supports.print }"
+  >
     <StudentTop :title="take?.title ?? ''" :note="trial ? '' : take?.student">
-      <button
-        v-if="take?.state === 'working' && !stopped && !intro && !lookingOver && mayCalculate"
-        type="button"
-        class="quiet small"
-        :aria-pressed="calculating"
-        @click="calculating = !calculating"
-      >
-        <IconCalculator :size="20" stroke="1.6" aria-hidden="true" />{{ t('work.calculator') }}
-      </button>
-      <button v-if="trial" type="button" class="quiet small" @click="router.push(back)">{{ t('trial.leave') }}</button>
+      <WorkTools
+        v-if="working && !lookingOver"
+        :how="how"
+        :calculator="!!calculator"
+        :open="tools"
+        :supports="supports"
+        :may-rest="!unkept"
+        @toggle="toggle"
+        @supports="see"
+        @rest="attempt.rest(true)"
+      />
+      <button v-if="unkept" type="button" class="quiet small" @click="router.push(back)">{{ t('trial.leave') }}</button>
       <template v-if="take?.state === 'working' && take.limited">
         <span v-if="!hideClock || urgent" class="clock" role="timer"
           ><IconClock :size="20" stroke="1.6" aria-hidden="true" />{{ timeLeft(left) }}</span
@@ -160,49 +225,51 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
       <button v-if="error" type="button" class="quiet" @click="router.push(back)">{{ t('back') }}</button>
     </main>
 
-    <main v-else-if="take.state === 'handed in'" class="one">
-      <h1 tabindex="-1">{{ t('done.title') }}</h1>
-      <p v-if="trial">{{ t('trial.done') }}</p>
-      <p v-else-if="offered" role="status">{{ t('done.offered', { title: take.title, n: offered }, offered) }}</p>
-      <p v-else-if="late" role="alert">
-        {{ t('done.late', { title: take.title, n: late }, late) }}
-      </p>
-      <p v-else>{{ t('done.saved', { title: take.title }) }}</p>
-      <div class="ways">
-        <button v-if="!trial" type="button" class="main" @click="leave">{{ t('signOut') }}</button>
-        <button type="button" :class="trial ? 'main' : 'quiet'" @click="router.push(back)">
-          {{ t(trial ? 'trial.back' : 'backToMine') }}
-        </button>
-      </div>
-    </main>
+    <Done
+      v-else-if="take.state === 'handed in' && !again"
+      :take="take"
+      :sitting="id"
+      :told="told"
+      :trial="trial"
+      :practice="practice"
+      :offered="offered"
+      :late="late"
+      :busy="begin.isPending.value"
+      @leave="leave"
+      @back="router.push(back)"
+      @again="again = true"
+    />
 
     <main v-else-if="stopped" class="one">
       <h1 tabindex="-1">{{ t('stopped.title') }}</h1>
       <p role="status">{{ whyStopped }}</p>
-      <p>{{ t('stopped.reopens') }}</p>
+      <p>{{ t(['resting', 'outside hours'].includes(take.stoppedBy) ? 'stopped.returns' : 'stopped.reopens') }}</p>
+      <button v-if="take.stoppedBy === 'resting'" type="button" class="main" @click="attempt.rest(false)">
+        {{ t('stopped.rested') }}
+      </button>
       <button type="button" class="quiet" @click="router.push('/desk')">{{ t('backToMine') }}</button>
     </main>
 
-    <main v-else-if="intro" class="one">
-      <h1 tabindex="-1">{{ take.title }}</h1>
-      <p v-if="!trial">
-        {{ t('intro.whose') }} <strong>{{ take.student }}</strong>.
-      </p>
-      <SafeHtml v-if="take.instructions" :html="take.instructions" />
-      <p>
-        {{ t('intro.items', { n: take.count }, take.count) }}
-        <template v-if="take.limited"
-          >{{ t('intro.minutes', { n: take.minutes }, take.minutes) }} {{ t('intro.clock') }}</template
-        >
-        {{ t('intro.saves') }}
-      </p>
-      <button type="button" class="main" :disabled="begin.isPending.value" @click="begin.mutate()">{{ t('intro.begin') }}</button>
+    <Intro
+      v-else-if="intro"
+      :take="take"
+      :trial="trial"
+      :busy="begin.isPending.value"
+      :wrong-code="wrongCode"
+      @begin="begin.mutate($event)"
+    />
+
+    <main v-else-if="toldOf" class="one">
+      <h1 tabindex="-1">{{ at }}</h1>
+      <OwnFeedback :feedback="{ title: '', now: [], next: [], goOver: toldOf.goOver, lines: [{ ...toldOf, number: at }] }" />
+      <button type="button" class="main" @click="onward(at < answers.length ? at + 1 : 'look')">{{ t('feedback.next') }}</button>
     </main>
 
     <LookOver
       v-else-if="lookingOver"
       :answered="answered"
       :marked="answers.map((a) => a.marked)"
+      :fixed="how.forwardOnly"
       :busy="handIn.isPending.value"
       :waiting="handingIn && !handIn.isPending.value"
       :error="error"
@@ -228,6 +295,43 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
       </section>
     </main>
 
+    <main v-else-if="how.onePage" class="work">
+      <section class="answer">
+        <Trouble :error="error" />
+        <template v-for="(l, i) in take.lines" :key="l.line">
+          <PartDirections v-if="l.part && take.lines[i - 1]?.part !== l.part" :part="take.parts[l.part - 1]!" open />
+          <section
+            v-if="passageOf(l) && take.lines[i - 1]?.passage !== l.passage"
+            class="inline-passage"
+            :aria-label="passageOf(l)!.title"
+          >
+            <h2 :lang="passageOf(l)!.language">{{ passageOf(l)!.title }}</h2>
+            <SafeHtml :html="passageOf(l)!.body" :lang="passageOf(l)!.language" />
+          </section>
+          <div class="number" :class="{ here: at === i + 1 }">
+            <component :is="at === i + 1 ? 'h1' : 'h2'" :id="`item-${i + 1}`" tabindex="-1">{{ i + 1 }}</component>
+            <button
+              v-if="how.marks"
+              type="button"
+              class="quiet small"
+              :aria-pressed="answers[i]!.marked"
+              :aria-label="t('work.markQuestion', { n: i + 1 })"
+              @click="attempt.mark(i + 1, !answers[i]!.marked)"
+            >
+              <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />{{ t(answers[i]!.marked ? 'work.marked' : 'work.mark') }}
+            </button>
+          </div>
+          <ItemBody
+            :shown="l.shown"
+            :name="`line-${i + 1}`"
+            :labelled-by="`item-${i + 1}`"
+            :model-value="answers[i]!.response"
+            @update:model-value="attempt.answer(i + 1, $event)"
+          />
+        </template>
+      </section>
+    </main>
+
     <main v-else-if="line && answer" class="work" :class="{ beside: passage }">
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
         <h2 :lang="passage.language">{{ passage.title }}</h2>
@@ -241,7 +345,13 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
           <h1 :id="`item-${at}`" tabindex="-1">
             {{ at }}<span class="out-of-sight">{{ ` ${t('work.of', { n: answers.length })}` }}</span>
           </h1>
-          <button type="button" class="quiet small" :aria-pressed="answer.marked" @click="attempt.mark(at, !answer.marked)">
+          <button
+            v-if="how.marks && !how.forwardOnly"
+            type="button"
+            class="quiet small"
+            :aria-pressed="answer.marked"
+            @click="attempt.mark(at, !answer.marked)"
+          >
             <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />{{ t(answer.marked ? 'work.marked' : 'work.mark') }}
           </button>
         </div>
@@ -250,23 +360,30 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
           :shown="line.shown"
           :name="`line-${at}`"
           :labelled-by="`item-${at}`"
+          :read-only="answer.done"
           :model-value="answer.response"
           @update:model-value="attempt.answer(at, $event)"
         />
       </section>
     </main>
 
-    <CalculatorPad v-if="calculating && mayCalculate && !lookingOver" @close="calculating = false" />
-    <footer v-if="take?.state === 'working' && !stopped && !intro">
+    <template v-if="working && !lookingOver">
+      <CalculatorPad v-if="calculator && tools.includes('calculator')" :kind="calculator" @close="toggle('calculator')" />
+      <ScratchPad v-if="how.scratchPad && tools.includes('pad')" :name="`${take!.attemptId}`" @close="toggle('pad')" />
+      <LineReader v-if="how.lineReader && tools.includes('reader')" />
+    </template>
+    <footer v-if="working && !toldOf">
       <MarksStrip
         :answered="answered"
         :marked="answers.map((a) => a.marked)"
         :starts="partStarts"
         :at="lookingOver ? 0 : at"
-        @go="go"
+        :fixed="how.forwardOnly"
+        @go="(n) => (leftForGood(how) && !lookingOver ? leaving.mutate(n) : go(n))"
       />
       <div class="moves">
         <button
+          v-if="!how.forwardOnly"
           type="button"
           class="quiet"
           :disabled="!lookingOver && at <= 1"
@@ -276,14 +393,21 @@ watch([lookingOver, intro, stopped, () => take.value?.state], async () => {
         </button>
         <p role="status">{{ status }}</p>
         <button
-          v-if="!lookingOver"
+          v-if="!lookingOver && (!how.forwardOnly || at >= answers.length)"
           type="button"
           :class="at < answers.length ? 'quiet' : 'main'"
-          @click="router.push({ query: { ...kept(), look: '' } })"
+          :disabled="leaving.isPending.value"
+          @click="leaving.mutate('look')"
         >
           {{ t('work.lookOver') }}
         </button>
-        <button v-if="!lookingOver && at < answers.length" type="button" class="main" @click="go(at + 1)">
+        <button
+          v-if="!lookingOver && at < answers.length"
+          type="button"
+          class="main"
+          :disabled="leaving.isPending.value"
+          @click="next"
+        >
           {{ t('work.next') }}<IconArrowRight :size="18" aria-hidden="true" />
         </button>
       </div>
@@ -305,14 +429,22 @@ main {
 main > * {
   zoom: var(--print);
 }
-.one {
+.one,
+:deep(main.one) {
   width: min(680px, 100%);
   margin: 0 auto;
   padding: 40px 20px;
 }
-.ways {
-  display: flex;
-  gap: 12px;
+.inline-passage {
+  border: 1px solid var(--rule);
+  padding: 14px 18px;
+  margin: 18px 0;
+}
+@media print {
+  /* Printing by students is a setting. */
+  .no-printing {
+    display: none;
+  }
 }
 h1,
 h2 {

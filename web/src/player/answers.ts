@@ -8,11 +8,15 @@ export interface LineAnswer {
   response: Response
   marked: boolean
   number: number
+  /** It was left for good, where the settings have that: it stays as it is. */
+  done?: boolean
 }
 
 /** Puts what this device has not sent yet over what the server has. */
 export function merged(lines: Schemas['Take']['lines'], unsent: Record<number, LineAnswer>): LineAnswer[] {
-  return lines.map(({ response, marked, number }, i) => unsent[i + 1] ?? { response, marked, number })
+  return lines.map(
+    ({ response, marked, number, done }, i) => unsent[i + 1] ?? { response, marked, number, ...(done && { done }) },
+  )
 }
 
 export function isAnswered(a: LineAnswer): boolean {

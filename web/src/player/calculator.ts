@@ -13,7 +13,7 @@ export interface Calculator {
 }
 
 export type Operation = '+' | '−' | '×' | '÷'
-export type Key = `${number}` | '.' | Operation | '=' | '±' | '√' | 'C' | '⌫'
+export type Key = `${number}` | '.' | Operation | '=' | '±' | '√' | '%' | 'C' | '⌫'
 
 export const off: Calculator = { shows: '0', fresh: true }
 /** How many digits the display has room for. */
@@ -68,6 +68,8 @@ export function pressed(c: Calculator, key: Key): Calculator {
       return { shows: computed(c), fresh: true }
     case '±':
       return { ...c, shows: c.shows.startsWith('-') ? c.shows.slice(1) : `-${c.shows}` }
+    case '%':
+      return { ...c, shows: written(Big(c.shows).div(100)), fresh: true }
     case '√':
       return { ...c, shows: c.shows.startsWith('-') ? t('calculator.noRoot') : written(Big(c.shows).sqrt()), fresh: true }
     case '⌫':
@@ -91,5 +93,5 @@ const typed: Record<string, Key> = {
 
 /** The key that a key of the keyboard stands for. */
 export function keyTyped(key: string): Key | undefined {
-  return typed[key] ?? (/^[\d.+=]$/.test(key) ? (key as Key) : undefined)
+  return typed[key] ?? (/^[\d.+=%]$/.test(key) ? (key as Key) : undefined)
 }

@@ -10,6 +10,7 @@ import CalculatorPad from './CalculatorPad.vue'
 import LookOver from './LookOver.vue'
 import MarksStrip from './MarksStrip.vue'
 import Take from './Take.vue'
+import { usual } from './how'
 
 // The student's screen, tried by staff: nothing of it is sent.
 let take: Schemas['Take']
@@ -71,6 +72,9 @@ beforeEach(() => {
     attemptId: 0,
     student: '',
     studentId: 9,
+    how: usual,
+    try: 1,
+    mayRetake: false,
     count: 3,
     minutes: 0,
     leftSeconds: 0,
@@ -249,7 +253,7 @@ describe('the last look', () => {
 
 describe('the calculator on the screen', () => {
   it('works by mouse and by keys, and says each sign in words', async () => {
-    const pad = mount(CalculatorPad, { attachTo: document.body })
+    const pad = mount(CalculatorPad, { props: { kind: 'percent' }, attachTo: document.body })
     const click = (k: string) =>
       pad
         .findAll('button')

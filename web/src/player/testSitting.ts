@@ -3,6 +3,7 @@ import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, vi } from 'vitest'
 import { defineComponent } from 'vue'
 import { queries, type Schemas } from '@/contract/client'
+import { usual } from './how'
 import { useAttempt } from './useAttempt'
 
 /** A student's work against a server whose answers a test may change; the clock stands until a test moves it. */
@@ -64,6 +65,9 @@ export function eachSits() {
       attemptId: 12,
       student: 'Mei Sato',
       studentId: 9,
+      how: usual,
+      try: 1,
+      mayRetake: false,
       count: 3,
       minutes: 60,
       leftSeconds: 3_600,

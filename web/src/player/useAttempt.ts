@@ -13,7 +13,7 @@ import { t } from '@/words'
 interface Kept extends LineAnswer {
   line: number
 }
-const sendable = ({ line, number, response, marked }: Kept) => ({ line, number, response, marked })
+const sendable = ({ line, number, response, marked, done }: Kept) => ({ line, number, response, marked, ...(done && { done }) })
 
 /** What the server refused, in the student's language: it words its own sentences for staff. */
 function inStudentWords(e: unknown): Error {
@@ -180,17 +180,44 @@ export function useAttempt(sitting: number) {
   useEventListener(window, 'online', () => {
     if (fromHere) void load()
   })
-  /** From here on the time counts. */
-  const begin = () => look(() => call(api.POST('/my/sittings/{id}/attempt', path)))
+  /** From here on the time counts. false: the code was not the room's. */
+  async function begin(code = '') {
+    let wrong: ProblemError | undefined
+    await look(async () => {
+      try {
+        return await call(api.POST('/my/sittings/{id}/attempt', { ...path, body: { code } }))
+      } catch (e) {
+        if (e instanceof ProblemError && (e.status === 429 || e.of('/code'))) wrong = e
+        throw e
+      }
+    })
+    if (wrong) error.value = new Error(t(wrong.status === 429 ? 'intro.codeWait' : 'intro.codeWrong'))
+    return !wrong
+  }
+  /** Takes a break, or ends it: the clock stands still meanwhile. */
+  async function rest(resting: boolean) {
+    await outbox.flush()
+    await look(() =>
+      call(api.PUT('/my/attempts/{id}/break', { params: { path: { id: take.value!.attemptId } }, body: { resting } })),
+    )
+  }
 
-  function change(line: number, part: { response?: Response; marked?: boolean }) {
+  function change(line: number, part: Partial<LineAnswer>) {
     const before = answers.value[line - 1]
-    if (!before || stopped.value) return
+    if (!before || before.done || stopped.value) return
     const last = Math.max(...answers.value.map((a) => a.number))
     const now = { ...before, ...part, number: nextNumber(last, serverNow()) }
     answers.value[line - 1] = now
     rememberAnswers(sitting, answers.value)
     outbox.put(line, { ...now, line: take.value!.lines[line - 1]!.line })
+  }
+
+  /** Leaves an item for good; gives what is told of it then, where anything is. */
+  async function leave(line: number): Promise<Schemas['ItemFeedback'] | undefined> {
+    change(line, { done: true })
+    if (!take.value!.how.afterEach.length || !(await outbox.flush())) return undefined
+    const params = { path: { id: take.value!.attemptId, line: take.value!.lines[line - 1]!.line } }
+    return call(api.GET('/my/attempts/{id}/lines/{line}/feedback', { params })).catch(() => undefined)
   }
 
   /** Whether this browser is still signed in as whose work this is. */
@@ -252,6 +279,9 @@ export function useAttempt(sitting: number) {
     left,
     load,
     begin,
+    rest,
+    leave,
+    told: ref<'asked'>('asked'),
     handIn,
     handingIn,
     late,
@@ -266,8 +296,10 @@ export function useAttempt(sitting: number) {
 
 export type Attempt = Pick<
   ReturnType<typeof useAttempt>,
-  'take' | 'answers' | 'error' | 'load' | 'begin' | 'handIn' | 'answer' | 'mark' | 'answered'
+  'take' | 'answers' | 'error' | 'load' | 'begin' | 'rest' | 'leave' | 'handIn' | 'answer' | 'mark' | 'answered'
 > & {
+  /** What one may see of it afterwards; 'asked': the server tells. */
+  told: Readonly<Ref<Schemas['OwnFeedback'] | 'asked' | undefined>>
   stopped: Readonly<Ref<string>>
   saved: Readonly<Ref<string>>
   left: Readonly<Ref<number>>

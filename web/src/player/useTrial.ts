@@ -4,20 +4,34 @@ import { isAnswered, merged, type LineAnswer, type Response } from './answers'
 import type { Attempt } from './useAttempt'
 import { t } from '@/words'
 
-/** An assessment sat by oneself, exactly as a student gets it. Nothing of it is sent or kept. */
-export function useTrial(assessment: number, seed: () => number): Attempt {
+/** Work that nobody keeps: an assessment tried by staff, or practiced with after its window. */
+function useUnkept(
+  look: () => Promise<Schemas['Take']>,
+  done: (answers: Schemas['Answer'][]) => Promise<Schemas['OwnFeedback'] | undefined>,
+): Attempt {
   const take = shallowRef<Schemas['Take']>()
   const answers = ref<LineAnswer[]>([])
   const error = ref<Error>()
+  const told = shallowRef<Schemas['OwnFeedback']>()
 
-  function change(line: number, part: { response?: Response; marked?: boolean }) {
+  function change(line: number, part: Partial<LineAnswer>) {
     const before = answers.value[line - 1]
-    if (before) answers.value[line - 1] = { ...before, ...part, number: before.number + 1 }
+    if (before && !before.done) answers.value[line - 1] = { ...before, ...part, number: before.number + 1 }
+  }
+  async function tried<T>(ask: () => Promise<T>): Promise<T | undefined> {
+    try {
+      error.value = undefined
+      return await ask()
+    } catch (e) {
+      error.value = e as Error
+      return undefined
+    }
   }
   return {
     take,
     answers,
     error,
+    told,
     stopped: ref(''),
     saved: computed(() => t('trial.kept')),
     left: ref(Infinity),
@@ -27,22 +41,52 @@ export function useTrial(assessment: number, seed: () => number): Attempt {
     elsewhere: ref(),
     stayOn() {},
     async load() {
-      try {
-        take.value = await call(
-          api.GET('/assessments/{id}/preview', { params: { path: { id: assessment }, query: { seed: seed() } } }),
-        )
-        answers.value = merged(take.value.lines, {})
-      } catch (e) {
-        error.value = e as Error
-      }
+      const now = await tried(look)
+      if (!now) return
+      take.value = now
+      answers.value = merged(now.lines, {})
     },
-    async begin() {},
-    async handIn() {
-      if (take.value) take.value = { ...take.value, state: 'handed in' }
+    async begin() {
       return true
     },
-    answer: (line, response) => change(line, { response }),
+    async handIn() {
+      const now = take.value
+      if (!now) return false
+      const given = answers.value.map(({ response, marked }, i) => ({
+        line: now.lines[i]!.line,
+        number: i + 1,
+        response,
+        marked,
+      }))
+      const came = await tried(async () => ({ told: await done(given) }))
+      if (!came) return false
+      told.value = came.told
+      take.value = { ...now, state: 'handed in' }
+      return true
+    },
+    async rest() {},
+    async leave(line) {
+      change(line, { done: true })
+      return undefined
+    },
+    answer: (line, response: Response) => change(line, { response }),
     mark: (line, marked) => change(line, { marked }),
     answered: computed(() => answers.value.map(isAnswered)),
   }
+}
+
+/** An assessment sat by oneself, exactly as a student gets it. */
+export const useTrial = (assessment: number, seed: () => number): Attempt =>
+  useUnkept(
+    () => call(api.GET('/assessments/{id}/preview', { params: { path: { id: assessment }, query: { seed: seed() } } })),
+    async () => undefined,
+  )
+
+/** One's own assessment once more, after its window; it tells what it came to as far as feedback is due. */
+export function usePractice(sitting: number): Attempt {
+  const path = { params: { path: { id: sitting } } }
+  return useUnkept(
+    () => call(api.GET('/my/sittings/{id}/practice', path)),
+    (answers) => call(api.POST('/my/sittings/{id}/practice', { ...path, body: { answers } })),
+  )
 }

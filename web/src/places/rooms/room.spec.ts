@@ -64,6 +64,11 @@ beforeEach(() => {
     },
     lines: 12,
     recorded: 0,
+    codeAsked: false,
+    code: '',
+    notes: true,
+    managed: false,
+    late: false,
     seats: [seat({})],
     unseated: [],
   }

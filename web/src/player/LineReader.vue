@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { ref } from 'vue'
+import { t } from '@/words'
+
+/** A bar that leaves one line free and veils what is above and below. It follows the pointer, or the arrow keys while it has the focus. */
+const middle = ref(Math.round(window.innerHeight / 3))
+const height = 44
+const step = 12
+function to(y: number) {
+  middle.value = Math.max(height, Math.min(window.innerHeight - height, y))
+}
+useEventListener(document, 'pointermove', (e) => to(e.clientY))
+function onKey(e: KeyboardEvent) {
+  if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return
+  to(middle.value + (e.key === 'ArrowUp' ? -step : step))
+  e.preventDefault()
+}
+</script>
+
+<template>
+  <div>
+    <div class="veil" :style="{ top: 0, height: `${middle - height / 2}px` }" />
+    <div
+      class="slot"
+      role="slider"
+      tabindex="0"
+      :aria-label="t('tools.reader')"
+      aria-orientation="vertical"
+      :aria-valuenow="middle"
+      :style="{ top: `${middle - height / 2}px`, height: `${height}px` }"
+      @keydown="onKey"
+    />
+    <div class="veil" :style="{ top: `${middle + height / 2}px`, bottom: 0 }" />
+  </div>
+</template>
+
+<style scoped>
+.veil,
+.slot {
+  position: fixed;
+  left: 0;
+  right: 0;
+  z-index: 4;
+  pointer-events: none;
+}
+.veil {
+  background: var(--ink);
+  opacity: 0.32;
+}
+.slot {
+  border-block: 2px solid var(--slate);
+}
+</style>
