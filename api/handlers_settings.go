@@ -79,7 +79,7 @@ func settingOf(s give.SettingView) contract.Setting {
 }
 
 func settingsOf(v give.SettingsView) contract.Settings {
-	return contract.Settings{Place: placeOf(v.Place), Level: contract.SettingLevel(v.Place.Own().Level), Purpose: v.Purpose, Begun: v.Begun, MayChange: v.MayChange, WhyNot: v.WhyNot,
+	out := contract.Settings{Place: placeOf(v.Place), Level: contract.SettingLevel(v.Place.Own().Level), Purpose: v.Purpose, Begun: v.Begun, MayChange: v.MayChange, WhyNot: v.WhyNot,
 		Settings: each(v.Settings, settingOf), Undo: each(v.Wrote, settingsRowOf),
 		Where: each(v.Where, func(w give.Where) contract.SettingsWhere {
 			return contract.SettingsWhere{DistributionId: w.DistributionID, SchoolId: w.SchoolID, School: w.School, SectionId: w.SectionID, Section: w.Section}
@@ -87,6 +87,11 @@ func settingsOf(v give.SettingsView) contract.Settings {
 		Quarrels: each(v.Quarrels, func(q settings.Quarrel) contract.SettingQuarrel {
 			return contract.SettingQuarrel{Key: q.Key, With: q.With, Text: q.Text, Stop: q.Stop}
 		})}
+	if !v.Released.IsZero() {
+		at := v.Released.UTC()
+		out.ReleasedAt = &at
+	}
+	return out
 }
 
 func settingsRowOf(r give.SettingsRow) contract.SettingsRow {

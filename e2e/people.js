@@ -65,7 +65,7 @@ export async function begin(page) {
 }
 
 /** Seals an assessment, sends it to the first section that it can go to and opens the door there. */
-export async function giveOut(page, id) {
+export async function giveOut(page, id, closes) {
   const sheet = await (await page.request.get(`/api/assessments/${id}`)).json()
   const sealed = await page.request.post(`/api/assessments/${id}/seal`, { headers: { 'If-Match': String(sheet.version) } })
   expect(sealed.status(), await sealed.text()).toBe(200)
@@ -73,11 +73,10 @@ export async function giveOut(page, id) {
   const day = (n) => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 16)
   const put = await page.request.put(`/api/assessments/${id}/distribution`, {
     headers: { 'If-Match': String(view.version) },
-    data: { opens: day(-1), closes: day(5), sections: [view.candidates[0].id], leftOut: [] },
+    data: { opens: day(-1), closes: closes ?? day(5), sections: [view.candidates[0].id], leftOut: [] },
   })
   expect(put.status(), await put.text()).toBe(200)
-  const limit = { place: { assessment: id }, changes: [{ key: 'minutes', value: 50, lock: '' }], keep: [] }
-  expect((await page.request.put('/api/settings', { data: limit })).status()).toBe(200)
+  await setting(page, { assessment: id }, 'minutes', 50)
   const ready = await put.json()
   const reasons = Object.fromEntries(ready.findings.map((f) => [f.code, 'for the test']))
   const sent = await page.request.post(`/api/assessments/${id}/distribution`, { headers: { 'If-Match': String(ready.version) }, data: { reasons } })
@@ -86,6 +85,15 @@ export async function giveOut(page, id) {
   expect((await page.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'open' } })).status()).toBe(200)
   const room = await (await page.request.get(`/api/sittings/${sitting.id}`)).json()
   return { sitting, room }
+}
+
+/** Lets a place say something of a setting. */
+export async function setting(page, place, key, value, lock = '') {
+  const now = await (await page.request.get(`/api/settings?${new URLSearchParams(place)}`)).json()
+  const { here } = now.settings.find((s) => s.key === key)
+  const change = { key, value, lock, ...(here && { was: here.value }) }
+  const put = await page.request.put('/api/settings', { data: { place, changes: [change], keep: [] } })
+  expect(put.status(), await put.text()).toBe(200)
 }
 
 /** Closes a door: an open one would make its teacher the first on the sign-in page, where others are looked for. */

@@ -115,12 +115,17 @@ test('it is sealed, aimed, reviewed and sent', async () => {
   await page.getByRole('button', { name: 'Seal edition 1' }).click()
   await expect(page.getByText('4 lines, sealed')).toBeVisible()
 
+  await page.goto(`${sheetPath}/settings`)
+  await page.getByRole('row', { name: /Time limit/ }).click()
+  await page.getByRole('spinbutton', { name: 'Time limit' }).fill('45')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByRole('row', { name: /Time limit/ })).toContainText('45 minutes')
+
   await page.goto(`${sheetPath}/distribution`)
   await page.getByRole('checkbox', { name: '7-A Mathematics' }).first().check()
   await expect(page.getByText('The window needs a first and a last time.')).toBeVisible()
   await page.getByLabel('Window begins').fill(await wallClock(page, -1))
   await page.getByLabel('Window ends').fill(await wallClock(page, 48))
-  await page.getByLabel('Time limit, minutes').fill('45')
   await page.getByRole('button', { name: /Leave students of 7-A/ }).click()
   const students = page.getByRole('complementary', { name: /7-A/ }).getByRole('checkbox')
   await students.first().uncheck()

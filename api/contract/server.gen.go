@@ -4049,7 +4049,10 @@ type Settings struct {
 	Place    SettingsPlace    `json:"place"`
 	Purpose  string           `json:"purpose"`
 	Quarrels []SettingQuarrel `json:"quarrels"`
-	Settings []Setting        `json:"settings"`
+
+	// ReleasedAt When feedback was released to students.
+	ReleasedAt *time.Time `json:"releasedAt,omitempty"`
+	Settings   []Setting  `json:"settings"`
 
 	// Undo What the change just made wrote; empty where nothing was changed.
 	Undo []SettingsRow `json:"undo"`

@@ -29,6 +29,7 @@ type SettingsView struct {
 	MayChange bool
 	WhyNot    string
 	Wrote     []SettingsRow // what the change just made wrote
+	Released  time.Time     // when feedback was released; zero: not
 }
 
 // Where is a section that an assessment was sent to.
@@ -152,6 +153,9 @@ func (a *Give) settingsView(ctx context.Context, r store.Reader, v roster.Viewer
 		return SettingsView{}, err
 	}
 	view := SettingsView{Place: s.place, Purpose: s.place.Purpose, Where: s.where, Begun: begunAt(sats), MayChange: s.may, WhyNot: s.whyNot}
+	if view.Released, err = giverows.ReleasedAt(ctx, r, p.Assessment); err != nil {
+		return view, err
+	}
 	from, to := windowOf(sats)
 	view.Quarrels = append(book.Values(s.place).Quarrels(from, to, zone), passedBy(book, sats)...)
 	at, usual := book.At(s.place), book.At(settings.Place{Purpose: s.place.Purpose})

@@ -160,6 +160,13 @@ func Release(ctx context.Context, t *sqlite.Tx, assessment int64, at time.Time) 
 	return out, t.Exec(ctx, "UPDATE distribution SET released_at = ? WHERE assessment_id = ? AND state = 'sent'", sqlite.OptionalMillis(at), assessment)
 }
 
+// ReleasedAt is when feedback of an assessment was released; the zero time: it was not.
+func ReleasedAt(ctx context.Context, r sqlite.Reader, assessment int64) (time.Time, error) {
+	var at *int64
+	err := r.Get(ctx, &at, "SELECT MAX(released_at) FROM distribution WHERE assessment_id = ?", assessment)
+	return sqlite.OptionalTime(at), err
+}
+
 // SetCode keeps the code that opens a sitting.
 func SetCode(ctx context.Context, t *sqlite.Tx, sitting int64, code string) error {
 	return t.Exec(ctx, "UPDATE sitting SET code = ? WHERE id = ?", code, sitting)

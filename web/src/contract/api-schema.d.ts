@@ -5246,6 +5246,11 @@ export interface components {
             where: components["schemas"]["SettingsWhere"][];
             settings: components["schemas"]["Setting"][];
             quarrels: components["schemas"]["SettingQuarrel"][];
+            /**
+             * Format: date-time
+             * @description When feedback was released to students.
+             */
+            releasedAt?: string;
             /** @description What the change just made wrote; empty where nothing was changed. */
             undo: components["schemas"]["SettingsRow"][];
         };

@@ -38,8 +38,6 @@ const feedback = computed(() => (props.told === 'asked' ? query.data.value : pro
       {{ t('done.late', { title: take.title, n: late }, late) }}
     </p>
     <p v-else>{{ t('done.saved', { title: take.title }) }}</p>
-    <OwnFeedback v-if="feedback" :feedback="feedback" />
-    <Trouble :error="query.error.value" />
     <div class="ways">
       <button v-if="take.mayRetake" type="button" class="quiet" :disabled="busy" @click="emit('again')">
         {{ t('done.again', { n: take.try + 1, of: take.how.tries }) }}
@@ -49,6 +47,8 @@ const feedback = computed(() => (props.told === 'asked' ? query.data.value : pro
         {{ t(trial ? 'trial.back' : 'backToMine') }}
       </button>
     </div>
+    <OwnFeedback v-if="feedback" :feedback="feedback" />
+    <Trouble :error="query.error.value" />
   </main>
 </template>
 

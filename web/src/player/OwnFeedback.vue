@@ -92,7 +92,7 @@ h2 span {
   display: inline-flex;
   gap: 4px;
   align-items: center;
-  font-weight: 400;
+  font: 400 16px var(--reading);
 }
 .lines {
   list-style: none;

@@ -73,7 +73,9 @@ const begin = useMutation({
     trying.value = false
     const right = await attempt.begin(code)
     wrongCode.value = right ? '' : (error.value?.message ?? '')
-    if (right) again.value = false
+    if (!right) return
+    if (again.value) await go(1, true) // where one was in the try before is no place in this one
+    again.value = false
   },
 })
 /** Where the lines come, also after a door has opened again, one of them is shown. */
@@ -193,17 +195,6 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
     :style="{ '--print': supports.print }"
   >
     <StudentTop :title="take?.title ?? ''" :note="trial ? '' : take?.student">
-      <WorkTools
-        v-if="working && !lookingOver"
-        :how="how"
-        :calculator="!!calculator"
-        :open="tools"
-        :supports="supports"
-        :may-rest="!unkept"
-        @toggle="toggle"
-        @supports="see"
-        @rest="attempt.rest(true)"
-      />
       <button v-if="unkept" type="button" class="quiet small" @click="router.push(back)">{{ t('trial.leave') }}</button>
       <template v-if="take?.state === 'working' && take.limited">
         <span v-if="!hideClock || urgent" class="clock" role="timer"
@@ -215,6 +206,18 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       </template>
     </StudentTop>
 
+    <WorkTools
+      class="tools"
+      v-if="working && !lookingOver"
+      :how="how"
+      :calculator="!!calculator"
+      :open="tools"
+      :supports="supports"
+      :may-rest="!unkept"
+      @toggle="toggle"
+      @supports="see"
+      @rest="attempt.rest(true)"
+    />
     <TrialBar v-if="trial" :id="Number(route.params.id)" :seed="seed" :supports="supports" @seed="reseed" @supports="support" />
     <p v-if="elsewhere && take?.state === 'working' && !hiddenNote" class="elsewhere" role="status">
       {{ t(elsewhere.later ? 'elsewhere.later' : 'elsewhere.earlier', { time: clockTime(elsewhere.at) }) }}
@@ -418,15 +421,16 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
 <style scoped>
 .take {
   display: grid;
-  grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  grid-template: auto auto auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
   height: 100%;
 }
 main {
   position: relative; /* what is out of sight scrolls with it */
-  grid-row: 3;
+  grid-row: 5;
   overflow: auto;
 }
-main > * {
+main > *,
+:deep(main.one > *) {
   zoom: var(--print);
 }
 .one,
@@ -511,7 +515,9 @@ button.small {
   align-items: center;
 }
 footer {
-  grid-row: 4;
+  grid-row: 6;
+  position: relative;
+  z-index: 6; /* over the line reader */
   border-top: 1px solid var(--rule);
   background: var(--board);
   padding: 12px 28px 14px;

@@ -126,6 +126,7 @@ export const en = {
       'Your answers to {title} are saved, but {n} of them did not reach us before the end. They are kept on this device. Please show this to your teacher before you sign out.',
   },
   tools: {
+    name: 'Tools',
     pad: 'Scratch pad',
     closePad: 'Close the scratch pad',
     notes: 'Your notes',

@@ -128,6 +128,7 @@ export const es: Words = {
       'Tus respuestas de {title} están guardadas, pero {n} no llegaron antes del final. Están guardadas en este aparato. Muéstrale esto a tu maestra o maestro antes de salir, por favor.',
   },
   tools: {
+    name: 'Herramientas',
     pad: 'Hoja de notas',
     closePad: 'Cerrar la hoja de notas',
     notes: 'Tus notas',

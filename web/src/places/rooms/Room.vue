@@ -9,7 +9,7 @@ import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
 import { focusHead } from '@/parts/head'
-import { api, call, queries } from '@/contract/client'
+import { api, call, queries, type Schemas } from '@/contract/client'
 import { plural, timeOrDay, windowOf } from '@/contract/format'
 import { useChanges } from '@/contract/useChanges'
 import * as roomQueries from '@/queries/rooms'
@@ -36,6 +36,17 @@ const seat = useMutation({
     if (document.activeElement === document.body) focusHead() // the button went with the student's name
   },
 })
+const show = (now: Schemas['Room']) => queries.setQueryData(roomQueries.room(id.value).queryKey, now)
+const renew = useMutation({
+  mutationFn: () => call(api.POST('/sittings/{id}/code', { params: { path: { id: id.value } } })),
+  onSuccess: show,
+})
+/** Late work that is refused waits for staff. */
+const handIn = useMutation({
+  mutationFn: (student: number) =>
+    call(api.POST('/sittings/{id}/students/{student}/hand-in', { params: { path: { id: id.value, student } } })),
+  onSuccess: () => room.refetch(),
+})
 const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
 const leftOut = computed(() => room.data.value?.seats.reduce((n, s) => n + s.leftOut, 0) ?? 0)
 const lateSeats = computed(() => room.data.value?.seats.filter((s) => s.late).length ?? 0)
@@ -58,6 +69,27 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         />
         <DoorButtons :sitting="sitting" />
       </PageHead>
+      <div v-if="room.data.value.codeAsked" class="code">
+        <template v-if="room.data.value.code">
+          Access code <strong class="mono">{{ room.data.value.code }}</strong>
+          <button type="button" class="link-button" :disabled="renew.isPending.value" @click="renew.mutate()">
+            Make a new code
+          </button>
+        </template>
+        <template v-else>The access code shows here when you open the door.</template>
+      </div>
+      <p v-if="!room.data.value.notes || room.data.value.managed" class="soft">
+        {{
+          [!room.data.value.notes && 'No notes on paper.', room.data.value.managed && 'It opens on managed devices only.']
+            .filter(Boolean)
+            .join(' ')
+        }}
+      </p>
+      <Trouble :error="renew.error.value ?? handIn.error.value" />
+      <Note v-if="room.data.value.late && sitting.begun > sitting.done">
+        The window is over and late work is refused. {{ plural(sitting.begun - sitting.done, 'student') }} did not hand in. You
+        can do it for them.
+      </Note>
       <Note v-if="late">
         {{ plural(late, 'answer') }} of {{ plural(lateSeats, 'student') }} came after the end.
         <button type="button" class="link-button" @click="lookingAtLate = true">Look at late answers</button>
@@ -94,7 +126,19 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           <tr v-for="s in room.data.value.seats" :key="s.studentId">
             <td>{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
-            <td><StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" /></td>
+            <td>
+              <StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" />
+              <button
+                v-if="room.data.value.late && s.state === 'working'"
+                type="button"
+                class="link-button"
+                :disabled="handIn.isPending.value"
+                :aria-label="`Hand in for ${s.name}`"
+                @click="handIn.mutate(s.studentId)"
+              >
+                Hand in
+              </button>
+            </td>
             <td class="num">{{ s.answered }}</td>
             <td>
               <span class="progress" aria-hidden="true"
@@ -133,6 +177,16 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
 .page {
   padding: 0 22px 40px;
   max-width: 1100px;
+}
+.code {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  margin-bottom: 8px;
+}
+.code strong {
+  font-size: 24px;
+  letter-spacing: 0.14em;
 }
 .unseated {
   list-style: none;

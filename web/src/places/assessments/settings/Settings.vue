@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -7,6 +8,8 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import Choose from '@/parts/Choose.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
+import { api, call } from '@/contract/client'
+import { moment } from '@/contract/format'
 import { isTyping, useScreenKeys } from '@/parts/keys'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 import SettingPanel from '@/places/settings/SettingPanel.vue'
@@ -56,6 +59,20 @@ const beside = computed(() => {
   return { title, view: other.view.value }
 })
 
+/** Feedback that waits to be released, once the assessment is out. */
+const releases = computed(
+  () =>
+    sheet.value.maySend &&
+    !!view.value?.where.length &&
+    open.byKey('laterWhen')?.value === 'released' &&
+    (open.byKey('later')?.value as string[]).length > 0,
+)
+const release = useMutation({
+  mutationFn: (released: boolean) =>
+    call(api.PUT('/assessments/{id}/feedback', { params: { path: { id: id.value } }, body: { released } })),
+  onSuccess: () => open.query.refetch(),
+})
+
 async function show(key?: string) {
   await stay({ setting: key })
   open.put.reset()
@@ -78,15 +95,25 @@ useScreenKeys([
   <div class="page">
     <PageHead title="Settings">
       <template #note>
-        Purpose <strong>{{ view?.purpose }}</strong><template v-if="open.savedAt.value">. Saved {{ open.savedAt.value }}</template
+        Purpose <strong>{{ view?.purpose }}</strong><template v-if="view?.releasedAt"
+          >. Feedback released {{ moment(view.releasedAt) }}</template
+        ><template v-if="open.savedAt.value">. Saved {{ open.savedAt.value }}</template
         ><template v-if="open.undoable.value">
           <button type="button" class="link-button" @click="open.undo.mutate()">Undo</button></template
         >
       </template>
+      <Button
+        v-if="releases"
+        :label="view?.releasedAt ? 'Take feedback back' : 'Release feedback'"
+        severity="secondary"
+        outlined
+        :loading="release.isPending.value"
+        @click="release.mutate(!view?.releasedAt)"
+      />
       <BesideChoice :places="places" :chosen="besideKey" :except="id" @choose="(b) => stay({ beside: b })" />
       <RouterLink :to="{ path: '/assessments/defaults', query: { purpose: view?.purpose } }">Defaults of its purpose</RouterLink>
     </PageHead>
-    <Trouble :error="open.query.error.value ?? open.undo.error.value ?? other.query.error.value" />
+    <Trouble :error="open.query.error.value ?? open.undo.error.value ?? release.error.value ?? other.query.error.value" />
     <template v-if="view">
       <div class="tools">
         <label>As it stands at <Choose v-model="spot" :options="places" /></label>
