@@ -19,6 +19,7 @@ import (
 	"pineledger/core/draw"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store/recordrows"
 )
 
@@ -339,7 +340,12 @@ func TestACopyBringsEverythingButDates(t *testing.T) {
 	title, err := w.app.Build.ProposeCopy(w.ctx, w.second, sent.Assessment.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Fall, version 2", title)
+	w.setting(sent.Assessment.ID, settings.LaterDate, "2026-12-12T09:00")
 	s, err := w.app.Build.CopyAssessment(w.ctx, w.second, sent.Assessment.ID, "")
+	view, viewErr := w.app.Give.Settings(w.ctx, w.second, settings.Place{Assessment: s.Assessment.ID})
+	require.NoError(t, viewErr)
+	assert.Equal(t, "50 minutes", one(t, view, settings.Minutes).Words(one(t, view, settings.Minutes).Value), "settings come along")
+	assert.Nil(t, one(t, view, settings.LaterDate).Here, "but no day of theirs")
 	require.NoError(t, err)
 	assert.Equal(t, "Fall, version 2", s.Assessment.Title)
 	assert.Equal(t, assessment.Draft, s.Assessment.State)

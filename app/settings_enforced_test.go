@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"bytes"
 	"testing"
 	"time"
 
@@ -177,7 +178,7 @@ var enforced = map[string]func(t *testing.T, w *world){
 		_, err = g.app.Take.Begin(g.ctx, g.student, g.sitting.ID, takeroom.Entry{Managed: true})
 		require.NoError(t, err)
 		assert.Empty(t, g.open().Lines, "nor does another device get the items afterwards")
-		signed, err := g.app.SignDevice("Cart 3", g.now.Add(time.Minute))
+		signed, err := desk.SignDevice(bytes.Repeat([]byte{1}, 32), "Cart 3", g.now.Add(time.Minute))
 		require.NoError(t, err)
 		assert.True(t, g.app.ManagedDevice(signed))
 		assert.False(t, g.app.ManagedDevice("x"+signed))

@@ -13,9 +13,11 @@ import (
 	"pineledger/core/bank"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
+	"pineledger/store/giverows"
 )
 
 // ProposeCopy gives the title that a copy would get, with the next free version number.
@@ -66,6 +68,9 @@ func (a *Build) CopyAssessment(ctx context.Context, v roster.Viewer, from int64,
 		copied.ChangedAt, copied.ChangedBy = store.Millis(a.Now()), v.Name
 		copied.CopiedFrom, copied.TwinOf, copied.FormLetter = from, 0, ""
 		if id, err = buildrows.AddAssessment(ctx, tx, copied); err != nil {
+			return err
+		}
+		if err := giverows.CopySettings(ctx, tx, from, id, settings.Dated); err != nil {
 			return err
 		}
 		left, err := a.copyParts(ctx, tx, v, from, id)

@@ -108,6 +108,11 @@ func (a *Give) plan(ctx context.Context, r store.Reader, row buildrows.Assessmen
 	}
 	values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID})
 	p := roster.Plan{Opens: d.Opens, Closes: d.Closes, Minutes: values.Number(settings.Minutes), Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Edition: row.Edition, Now: a.Now()}
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return p, err
+	}
+	p.Settings = values.Quarrels(d.Opens, d.Closes, zone)
 	lines, err := buildrows.Lines(ctx, r, row.ID)
 	if err != nil {
 		return p, err

@@ -50,7 +50,7 @@ func root() *cobra.Command {
 	c := &cobra.Command{Use: "pineledger", Short: "Common benchmark assessments for a district, from item bank to results",
 		SilenceUsage: true, SilenceErrors: true, DisableSuggestions: true}
 	c.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
-	c.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), verifyCommand(), rebuildCommand(), coordinatorCommand(), asideCommand(), computeCommand())
+	c.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), verifyCommand(), rebuildCommand(), coordinatorCommand(), asideCommand(), computeCommand(), standinCommand())
 	usage(c)
 	return c
 }

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"time"
+
+	"pineledger/core/settings"
 )
 
 // Target is a section that a distribution would reach.
@@ -32,6 +34,8 @@ type Plan struct {
 	Edition  int // that would go out
 	// Elsewhere are students of the targets' sections who had this edition, or a later one, in a section that is no target.
 	Elsewhere []int64
+	// Settings are what quarrels among them.
+	Settings []settings.Quarrel
 	// Clashes are other windows that overlap, with how many of the same students.
 	Clashes []Clash
 }
@@ -91,6 +95,13 @@ func Preflight(p Plan) []Finding {
 	add(len(p.NoAlign) > 0, "no-standard", Caution, "lines", "Lines aligned to no standard: %s.", numbers(p.NoAlign))
 	add(len(p.WrongKey) > 0, "wrong-key", Caution, "lines", "Lines whose key was reported as wrong, and nobody has answered yet: %s.", numbers(p.WrongKey))
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
+	for _, q := range p.Settings {
+		severity := Caution
+		if q.Stop {
+			severity = Stop
+		}
+		add(true, "settings:"+q.Key, severity, "settings", "%s", q.Text)
+	}
 	for _, c := range p.Clashes {
 		add(true, "clash:"+c.Title, Caution, "distribution", "%s also sit %s in this window.", count(c.Students, "student"), c.Title)
 	}

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 )
 
 var morning = time.Date(2026, 10, 13, 16, 0, 0, 0, time.UTC)
@@ -29,15 +30,19 @@ func codes(p roster.Plan) []string {
 func TestPreflight(t *testing.T) {
 	assert.Empty(t, codes(plan()))
 	for want, change := range map[string]func(*roster.Plan){
-		"stop not-sealed":      func(p *roster.Plan) { p.Sealed = false },
-		"stop no-lines":        func(p *roster.Plan) { p.Lines = 0 },
-		"stop no-key":          func(p *roster.Plan) { p.NoKey = []int{3} },
-		"stop no-targets":      func(p *roster.Plan) { p.Targets = nil },
-		"stop no-window":       func(p *roster.Plan) { p.Opens = time.Time{} },
-		"stop window-order":    func(p *roster.Plan) { p.Closes = p.Opens },
-		"stop window-past":     func(p *roster.Plan) { p.Now = p.Closes },
-		"stop window-short":    func(p *roster.Plan) { p.Minutes = 48*60 + 1 },
-		"caution window-begun": func(p *roster.Plan) { p.Now = p.Opens.Add(time.Minute) },
+		"stop settings:minutes": func(p *roster.Plan) {
+			p.Settings = []settings.Quarrel{{Key: "minutes", Stop: true, Text: "x"}}
+		},
+		"caution settings:hours": func(p *roster.Plan) { p.Settings = []settings.Quarrel{{Key: "hours", Text: "x"}} },
+		"stop not-sealed":        func(p *roster.Plan) { p.Sealed = false },
+		"stop no-lines":          func(p *roster.Plan) { p.Lines = 0 },
+		"stop no-key":            func(p *roster.Plan) { p.NoKey = []int{3} },
+		"stop no-targets":        func(p *roster.Plan) { p.Targets = nil },
+		"stop no-window":         func(p *roster.Plan) { p.Opens = time.Time{} },
+		"stop window-order":      func(p *roster.Plan) { p.Closes = p.Opens },
+		"stop window-past":       func(p *roster.Plan) { p.Now = p.Closes },
+		"stop window-short":      func(p *roster.Plan) { p.Minutes = 48*60 + 1 },
+		"caution window-begun":   func(p *roster.Plan) { p.Now = p.Opens.Add(time.Minute) },
 		"stop twice": func(p *roster.Plan) {
 			p.Targets = append(p.Targets, roster.Target{Section: "6-2", Teachers: 1, Students: []int64{2, 3}})
 		},

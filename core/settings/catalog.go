@@ -47,6 +47,9 @@ const (
 	Printing      = "printing"
 )
 
+// Dated are the settings that hold for one year: a copy does not take them along.
+var Dated = []string{LaterDate}
+
 // Sets of levels.
 var (
 	everywhere = Levels

@@ -60,10 +60,12 @@ func DropSetting(ctx context.Context, t *sqlite.Tx, scope settings.Scope, key st
 		scope.Assessment, scope.Level, scope.Thing, scope.Purpose, key)
 }
 
-// CopySettings gives an assessment what another says of itself.
-func CopySettings(ctx context.Context, t *sqlite.Tx, from, to int64) error {
+// CopySettings gives an assessment what another says of itself, but for some keys.
+func CopySettings(ctx context.Context, t *sqlite.Tx, from, to int64, but []string) error {
+	left, args := sqlite.In("key", but)
 	return t.Exec(ctx, `INSERT INTO setting (assessment_id, level, thing_id, purpose, key, value, lock, person_id, person, at)
-		SELECT ?, level, thing_id, purpose, key, value, lock, person_id, person, at FROM setting WHERE assessment_id = ? AND level = 'assessment'`, to, from)
+		SELECT ?, level, thing_id, purpose, key, value, lock, person_id, person, at FROM setting WHERE assessment_id = ? AND level = 'assessment' AND NOT `+left,
+		append([]any{to, from}, args...)...)
 }
 
 // Sat is a sitting as settings see it.
