@@ -57,7 +57,7 @@ func kindOf(k settings.Kind) contract.SettingKind {
 func settingOf(s give.SettingView) contract.Setting {
 	out := contract.Setting{Key: s.Key, Group: string(s.Group), Common: s.Common, Name: s.Name, Does: s.Does, Kind: kindOf(s.Kind), Value: s.Value, Words: s.Words(s.Value),
 		From: contract.SettingLevel(s.From), LockedAt: contract.SettingLevel(s.LockedAt), LockedBy: s.LockedBy, Lock: contract.SettingLock(s.Lock),
-		Usual: s.Usual, UsualWords: s.Words(s.Usual), Differs: s.Differs, MayChange: s.MayChange, WhyNot: s.WhyNot, Begun: s.Setting.Begun.Says()}
+		Usual: s.Usual, UsualWords: s.Words(s.Usual), Differs: s.Differs, MayChange: s.MayChange, WhyNot: s.WhyNot, Begun: s.Setting.Begun.Says(), Meets: s.Meets}
 	if out.Value == nil {
 		out.Value = s.Default
 	}

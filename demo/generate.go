@@ -73,6 +73,7 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 	for _, step := range []func() error{
 		func() error { return g.imports(ctx, dir, o.Students) },
 		func() error { return g.bands(ctx) },
+		func() error { return g.defaults(ctx) },
 		func() error { return g.before(ctx) },
 		func() error { return g.given(ctx) },
 		func() error { return g.out(ctx) },
@@ -448,8 +449,7 @@ func (g *generator) send(ctx context.Context, s build.Sheet, at, opens, closes t
 	if err != nil {
 		return s, err
 	}
-	limit := give.SettingChange{Key: settings.Minutes, Value: settings.Raw(minutes)}
-	if _, err := g.app.Give.PutSettings(ctx, g.district, settings.Place{Assessment: s.Assessment.ID}, []give.SettingChange{limit}, nil); err != nil {
+	if err := g.set(ctx, settings.Place{Assessment: s.Assessment.ID}, saying{settings.Minutes, minutes, settings.NoLock}); err != nil {
 		return s, err
 	}
 	const local = "2006-01-02T15:04"

@@ -3949,7 +3949,10 @@ type Setting struct {
 	LockedAt  SettingLevel `json:"lockedAt"`
 	LockedBy  string       `json:"lockedBy"`
 	MayChange bool         `json:"mayChange"`
-	Name      string       `json:"name"`
+
+	// Meets What a student meets of it and what goes with it.
+	Meets string `json:"meets"`
+	Name  string `json:"name"`
 
 	// Steps The levels that say something, the most general first.
 	Steps []SettingStep `json:"steps"`

@@ -44,6 +44,7 @@ type SettingView struct {
 	Here      *settings.Stand // what this very place says; nil: nothing
 	MayChange bool
 	WhyNot    string // where it may not be changed, a sentence
+	Meets     string // what a student meets of it and what goes with it; "" where name and value say it all
 }
 
 // standing is what a look at settings needs to know of its place.
@@ -157,10 +158,11 @@ func (a *Give) settingsView(ctx context.Context, r store.Reader, v roster.Viewer
 		return view, err
 	}
 	from, to := windowOf(sats)
-	view.Quarrels = append(book.Values(s.place).Quarrels(from, to, zone), passedBy(book, sats)...)
+	values := book.Values(s.place)
+	view.Quarrels = append(values.Quarrels(from, to, zone), passedBy(book, sats)...)
 	at, usual := book.At(s.place), book.At(settings.Place{Purpose: s.place.Purpose})
 	for _, one := range settings.Catalog {
-		sv := SettingView{Setting: one, Resolved: at[one.Key], Usual: usual[one.Key].Value}
+		sv := SettingView{Setting: one, Resolved: at[one.Key], Usual: usual[one.Key].Value, Meets: values.Meets(one.Key)}
 		sv.Differs = s.place.Assessment > 0 && !one.Same(sv.Value, sv.Usual)
 		if here, says := book.Said(s.scope, one.Key); says {
 			sv.Here = &here

@@ -71,7 +71,7 @@ var (
 	retakes     = options("all", "all again", "missed", "only what was missed, the rest carried over")
 	keeps       = options("best", "the best counts", "last", "the last counts", "mean", "the mean counts")
 	calculators = options("none", "none", "basic", "basic: add, take away, times, divide", "percent", "with percent and square root")
-	told        = options("score", "their score", "right", "which answers were right", "key", "the key", "why", "explanations", "goOver", "what to go over again")
+	told        = options("score", "the score", "right", "which answers were right", "key", "the key", "why", "explanations", "goOver", "what to go over again")
 	lateWorks   = options("handIn", "handed in by itself at the end", "refuse", "refused: what is not handed in by the end waits for you", "take", "taken in full", "penalty", "taken with a penalty")
 	laterWhens  = options("never", "never", "released", "when you release it", "date", "from a day that you choose", "hours", "some hours after the window ends")
 	weekdays    = options("mon", "Monday", "tue", "Tuesday", "wed", "Wednesday", "thu", "Thursday", "fri", "Friday", "sat", "Saturday", "sun", "Sunday")
@@ -83,14 +83,14 @@ var (
 var Catalog = []Setting{
 	{Hours, When, true, "Hours of the day", "Students can work only in these stretches of a school day; between them their time stands still.", Stretches{},
 		Raw([]string{}), []Level{District, Purpose, Assessment, Distribution, School, Section}, Begun{}},
-	{Minutes, When, true, "Time limit", "How long each student may work, counted only while they can.", Number{0, 24 * 60, "%d minute", "%d minutes", "no limit"},
+	{Minutes, When, true, "Time limit", "How long each student may work, counted only while they can.", Number{0, 24 * 60, "1 minute", "%d minutes", "no limit"},
 		Raw(0), everywhere, only(longer, moreTime)},
 	{Weekdays, When, false, "Days of the week", "Students can work only on these days.", Picks{weekdays, "none", "every day"},
 		Raw([]string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}), calendars, Begun{}},
 	{DaysOff, When, false, "Days without school", "Nobody can work on these days, and they count for no time.", Dates{}, Raw([]string{}), calendars, Begun{}},
-	{Breaks, When, false, "Breaks", "How often a student may take a break. The clock stands still and the items are out of sight.", Number{0, 20, "%d break", "%d breaks", "none"},
+	{Breaks, When, false, "Breaks", "How often a student may take a break. The clock stands still and the items are out of sight.", Number{0, 20, "1 break", "%d breaks", "none"},
 		Raw(0), everywhere, only(added, moreNumber)},
-	{BreakMinutes, When, false, "Length of a break", "After this a break ends by itself and the clock runs again.", Number{0, 240, "%d minute at most", "%d minutes at most", "as long as they need"},
+	{BreakMinutes, When, false, "Length of a break", "After this a break ends by itself and the clock runs again.", Number{0, 240, "1 minute at most", "%d minutes at most", "as long as they need"},
 		Raw(10), everywhere, only(longer, moreTime)},
 
 	{AccessCode, Door, true, "Access code", "Students type a code that whoever opens the door reads out. Each section has its own, and it can be changed.", Flag{"asked at the door", "not asked"},
@@ -122,14 +122,14 @@ var Catalog = []Setting{
 	{Attempts, Tries, true, "Attempts", "How often each student may take it.", Number{1, 10, "one, with no retake", "%d", ""}, Raw(1), everywhere, only(added, moreNumber)},
 	{Retake, Tries, false, "What a retake asks", "Either everything again, or only what was not fully right.", Choice{retakes}, Raw("all"), notBelow, fixed(compares)},
 	{Keep, Tries, false, "Which attempt counts", "Of several attempts, the one that is the result.", Choice{keeps}, Raw("best"), notBelow, fixed(rescoring)},
-	{RetakePenalty, Tries, false, "Taken off for each retake", "Percent of the total that every attempt after the first loses, never below 0.", Number{0, 100, "%d%% of the total", "%d%% of the total", "nothing"},
+	{RetakePenalty, Tries, false, "Taken off for each retake", "Percent of the total that every attempt after the first loses, never below 0.", Number{0, 100, "1% of the total", "%d%% of the total", "nothing"},
 		Raw(0), notBelow, only("It may be lowered, not raised: those who have begun were told otherwise.", lessNumber)},
 	{Practice, Tries, false, "Practice afterwards", "Once the window is over, students may take it again for themselves. Nothing of it counts.", Flag{"yes", "no"},
 		Raw(false), everywhere, Begun{}},
 	{LateWork, Tries, true, "Late work", "What becomes of work that is not handed in when the window ends.", Choice{lateWorks}, Raw("handIn"), everywhere, fixed(promised)},
-	{LateDays, Tries, false, "Days for late work", "For how many days after the window late work is taken.", Number{1, 60, "%d day", "%d days", ""},
+	{LateDays, Tries, false, "Days for late work", "For how many days after the window late work is taken.", Number{1, 60, "1 day", "%d days", ""},
 		Raw(7), everywhere, only(longer, moreNumber)},
-	{LatePenalty, Tries, false, "Taken off for each late day", "Percent of the total that late work loses for each day that has begun, never below 0.", Number{0, 100, "%d%% of the total", "%d%% of the total", "nothing"},
+	{LatePenalty, Tries, false, "Taken off for each late day", "Percent of the total that late work loses for each day that has begun, never below 0.", Number{0, 100, "1% of the total", "%d%% of the total", "nothing"},
 		Raw(10), everywhere, only("It may be lowered, not raised: those who have begun were told otherwise.", lessNumber)},
 
 	{AfterEach, Feedback, false, "Feedback after each item", "What students see when they leave an item, which they then cannot change.", Picks{told[1:4], "nothing", ""},
@@ -140,7 +140,7 @@ var Catalog = []Setting{
 	{LaterWhen, Feedback, false, "When the later feedback comes", "The moment from which students see it.", Choice{laterWhens}, Raw("released"), notBelow, Begun{}},
 	{LaterDate, Feedback, false, "Day of the later feedback", "Counts where feedback comes from a day that you choose. A new day takes effect at once, also backward.", Moment{"not set"},
 		Raw(""), notBelow, Begun{}},
-	{LaterHours, Feedback, false, "Hours until the later feedback", "Counts where feedback comes some hours after the window ends.", Number{0, 24 * 60, "%d hour", "%d hours", "at once"},
+	{LaterHours, Feedback, false, "Hours until the later feedback", "Counts where feedback comes some hours after the window ends.", Number{0, 24 * 60, "1 hour", "%d hours", "at once"},
 		Raw(24), notBelow, Begun{}},
 	{ShowScore, Feedback, false, "How a score is told", "How a student's own score is put, wherever feedback shows it.", Picks{scores, "not at all", ""},
 		Raw([]string{"points"}), notBelow, Begun{}},

@@ -74,7 +74,7 @@ func (k Flag) Words(value json.RawMessage) string {
 // Number is a whole number within bounds.
 type Number struct {
 	Least, Most int
-	One, Many   string // the words around it: "%d minute", "%d minutes"
+	One, Many   string // "1 minute", and the words around more: "%d minutes"
 	Zero        string // what 0 means; "" where it is a number like others
 }
 
@@ -93,7 +93,7 @@ func (k Number) Words(value json.RawMessage) string {
 	case v == 0 && k.Zero != "":
 		return k.Zero
 	case v == 1:
-		return fmt.Sprintf(k.One, v)
+		return k.One
 	default:
 		return fmt.Sprintf(k.Many, v)
 	}

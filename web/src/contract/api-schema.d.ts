@@ -5279,6 +5279,8 @@ export interface components {
             whyNot: string;
             /** @description What may still change once somebody has begun. */
             begun: string;
+            /** @description What a student meets of it and what goes with it. */
+            meets: string;
             /** @description The levels that say something, the most general first. */
             steps: components["schemas"]["SettingStep"][];
         };

@@ -49,6 +49,10 @@ const quarrels = computed(() => props.view.quarrels.filter((q) => q.key === prop
     <Note v-for="q in quarrels" :key="q.text"
       ><strong :class="q.stop ? 'brick' : 'resin'">{{ q.stop ? 'Stop.' : 'Caution.' }}</strong> {{ q.text }}</Note
     >
+    <template v-if="setting.meets">
+      <h3>What a student meets</h3>
+      <blockquote>{{ setting.meets }}</blockquote>
+    </template>
     <h3>What {{ here.replace(/^This/, 'this') }} says</h3>
     <template v-if="setting.mayChange">
       <form @submit.prevent="changed && emit('change', { key: setting.key, value, lock })">
@@ -91,6 +95,12 @@ h3 {
 }
 .row {
   margin-top: 12px;
+}
+blockquote {
+  margin: 0;
+  padding: 2px 0 2px 14px;
+  border-left: 4px solid var(--lichen);
+  font: 15px/1.5 var(--reading);
 }
 .begun {
   border-top: 1px solid var(--rule);
