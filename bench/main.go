@@ -32,6 +32,7 @@ var measures = []struct {
 	{"balance", measureBalance},
 	{"draw", measureDraw},
 	{"cuts", measureCuts},
+	{"settings", measureSettings},
 	{"score", measureScore},
 	{"packages", measurePackages},
 	{"roster", measureRoster},
@@ -40,7 +41,7 @@ var measures = []struct {
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|score|packages|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|settings|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

@@ -356,7 +356,7 @@ func (b *bench) measureScreens(ctx context.Context, data string) error {
 	var slowest time.Duration
 	which := ""
 	paths := []string{"/today", "/frameworks", "/frameworks/1/standards", "/items?limit=50", "/items?words=ferry&limit=50", "/items/1", "/tray", "/band-sets", "/assessments", "/assessments/1",
-		"/assessments/2", "/assessments/2/distribution", "/sittings/1", "/results", "/results/1/bands", "/results/1/matrix?limit=500", "/schools", "/schools/1/sections", "/sections/1/students", "/imports", "/ledger?limit=100"}
+		"/assessments/2", "/assessments/2/distribution", "/settings", "/settings?assessment=4", "/sittings/1", "/results", "/results/1/bands", "/results/1/matrix?limit=500", "/schools", "/schools/1/sections", "/sections/1/students", "/imports", "/ledger?limit=100"}
 	for _, path := range paths {
 		took, err := median(5, func() error { return c.get("/api" + path) })
 		if err != nil {

@@ -89,6 +89,9 @@ func (s *Sheet) settingsPart() Part {
 	if s.Differs == 0 {
 		return Part{"settings", "as usual", done}
 	}
+	if s.Differs == 1 {
+		return Part{"settings", "1 differs", done}
+	}
 	return Part{"settings", fmt.Sprintf("%d differ", s.Differs), done}
 }
 

@@ -1,6 +1,9 @@
 package settings
 
-import "encoding/json"
+import (
+	"encoding/json"
+	"slices"
+)
 
 // Place is what settings are asked for: an assessment, as far down as is named. Zeros name nothing.
 type Place struct {
@@ -46,37 +49,57 @@ func (p Place) Scopes() []Scope {
 
 // Book holds what the levels say.
 type Book struct {
-	said map[Scope]map[string]Stand
+	said map[Scope]page
 }
 
-// NewBook is one in which nothing stands.
-func NewBook() *Book { return &Book{said: map[Scope]map[string]Stand{}} }
+// page is what one scope says, a place for each setting of the catalog; nil: nothing.
+type page []*Stand
 
-// Put writes what a scope says of a setting.
+var placeOf = func() map[string]int {
+	out := map[string]int{}
+	for i, s := range Catalog {
+		out[s.Key] = i
+	}
+	return out
+}()
+
+// NewBook is one in which nothing stands.
+func NewBook() *Book { return &Book{said: map[Scope]page{}} }
+
+// Put writes what a scope says of a setting. What is no setting, as of another release, is left out.
 func (b *Book) Put(scope Scope, key string, s Stand) {
+	at, known := placeOf[key]
+	if !known {
+		return
+	}
 	s.Level = scope.Level
 	if b.said[scope] == nil {
-		b.said[scope] = map[string]Stand{}
+		b.said[scope] = make(page, len(Catalog))
 	}
-	b.said[scope][key] = s
+	b.said[scope][at] = &s
 }
 
 // Drop takes it out.
-func (b *Book) Drop(scope Scope, key string) { delete(b.said[scope], key) }
+func (b *Book) Drop(scope Scope, key string) {
+	if at, known := placeOf[key]; known && b.said[scope] != nil {
+		b.said[scope][at] = nil
+	}
+}
 
 // Said is what a scope says of a setting; false where it says nothing.
 func (b *Book) Said(scope Scope, key string) (Stand, bool) {
-	s, ok := b.said[scope][key]
-	return s, ok
+	at, known := placeOf[key]
+	if !known || b.said[scope] == nil || b.said[scope][at] == nil {
+		return Stand{}, false
+	}
+	return *b.said[scope][at], true
 }
 
 // With is the book as it would be after a change; the book itself stays.
 func (b *Book) With(change func(*Book)) *Book {
 	out := NewBook()
-	for scope, all := range b.said {
-		for key, s := range all {
-			out.Put(scope, key, s)
-		}
+	for scope, said := range b.said {
+		out.said[scope] = slices.Clone(said)
 	}
 	change(out)
 	return out
@@ -84,32 +107,61 @@ func (b *Book) With(change func(*Book)) *Book {
 
 // At resolves what is said of any setting at a place, by key. A setting that is not there is its default.
 func (b *Book) At(p Place) map[string]Resolved {
-	stands := map[string][]Stand{}
-	for _, scope := range p.Scopes() {
-		for key, s := range b.said[scope] {
-			if list := stands[key]; len(list) > 0 && list[len(list)-1].Level == s.Level {
-				list[len(list)-1] = s // a school's for this assessment alone
-			} else {
-				stands[key] = append(list, s)
-			}
+	pages := b.pages(p)
+	out := map[string]Resolved{}
+	for i, one := range Catalog {
+		var stands []Stand
+		each(pages, i, func(s *Stand) { stands = append(stands, *s) })
+		if len(stands) > 0 {
+			out[one.Key] = Resolve(stands)
 		}
-	}
-	out := make(map[string]Resolved, len(stands))
-	for key, list := range stands {
-		out[key] = Resolve(list)
 	}
 	return out
 }
 
 // Values are those in force at a place that are not the default.
 func (b *Book) Values(p Place) Values {
+	pages := b.pages(p)
 	out := Values{}
-	for key, r := range b.At(p) {
-		if s, known := byKey[key]; known && !s.Same(r.Value, nil) {
-			out[key] = r.Value
+	for i, one := range Catalog {
+		r := noRuling
+		var in *Stand
+		each(pages, i, func(s *Stand) {
+			if r.lets(0, s) {
+				in = s
+			}
+		})
+		if in != nil && !one.Same(in.Value, nil) {
+			out[one.Key] = in.Value
 		}
 	}
 	return out
+}
+
+// pages are those of the scopes that speak for a place, the most general first.
+func (b *Book) pages(p Place) []page {
+	var out []page
+	for _, scope := range p.Scopes() {
+		if said := b.said[scope]; said != nil {
+			out = append(out, said)
+		}
+	}
+	return out
+}
+
+// each walks what pages say of the i-th setting: of a school that says something for all assessments and for this one, what
+// it says for this one.
+func each(pages []page, i int, see func(*Stand)) {
+	for k, said := range pages {
+		s := said[i]
+		if s == nil {
+			continue
+		}
+		if s.Level == School && k+1 < len(pages) && pages[k+1][i] != nil && pages[k+1][i].Level == School {
+			continue
+		}
+		see(s)
+	}
 }
 
 // Change is one setting whose value in force becomes another.

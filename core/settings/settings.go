@@ -72,21 +72,40 @@ type Resolved struct {
 // stopped value stops nothing.
 func Resolve(stands []Stand) Resolved {
 	out := Resolved{Trail: make([]Step, len(stands))}
-	in := -1
-	for i, s := range stands {
-		out.Trail[i] = Step{s, Overridden}
-		if out.Lock == LockAlso || out.Lock == LockRest && s.Level != Student {
+	r := noRuling
+	for i := range stands {
+		out.Trail[i] = Step{stands[i], Overridden}
+		if !r.lets(i, &stands[i]) {
 			out.Trail[i].State = Stopped
-			continue
-		}
-		in = i
-		if s.Lock != NoLock && out.Lock == NoLock {
-			out.Lock, out.LockedAt, out.LockedBy = s.Lock, s.Level, s.By
 		}
 	}
-	if in >= 0 {
-		out.Trail[in].State = InForce
-		out.Value, out.From = stands[in].Value, stands[in].Level
+	if r.in >= 0 {
+		out.Trail[r.in].State = InForce
+		out.Value, out.From = stands[r.in].Value, stands[r.in].Level
+	}
+	if r.locked >= 0 {
+		s := stands[r.locked]
+		out.Lock, out.LockedAt, out.LockedBy = s.Lock, s.Level, s.By
 	}
 	return out
+}
+
+// ruling is the rule as it goes from the most general stand to the most particular.
+type ruling struct {
+	lock       Lock
+	in, locked int // places of the value in force and of the lock; -1: none
+}
+
+var noRuling = ruling{in: -1, locked: -1}
+
+// lets takes in the next stand, and tells whether no lock stops it.
+func (r *ruling) lets(i int, s *Stand) bool {
+	if r.lock == LockAlso || r.lock == LockRest && s.Level != Student {
+		return false
+	}
+	r.in = i
+	if s.Lock != NoLock && r.lock == NoLock {
+		r.lock, r.locked = s.Lock, i
+	}
+	return true
 }

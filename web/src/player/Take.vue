@@ -207,8 +207,8 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
     </StudentTop>
 
     <WorkTools
-      class="tools"
       v-if="working && !lookingOver"
+      class="tools"
       :how="how"
       :calculator="!!calculator"
       :open="tools"

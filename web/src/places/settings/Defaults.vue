@@ -72,7 +72,7 @@ async function apply(keep: number[]) {
       <div class="tools">
         <InputText v-model="words" type="search" placeholder="Search settings" aria-label="Search settings" />
       </div>
-      <SettingsTable :view="view" :words="words" :differing="false" :chosen="chosen" @open="show" />
+      <SettingsTable :view="view" :words="words" :only-differing="false" :chosen="chosen" @open="show" />
       <LookPanel
         v-if="looking && open.look.data.value"
         :reached="open.look.data.value"

@@ -9,7 +9,7 @@ import type { Schemas } from '@/contract/client'
 import { plural } from '@/contract/format'
 import SettingField from './SettingField.vue'
 import SettingTrail from './SettingTrail.vue'
-import { levelName, whyInForce, type Setting, type Settings } from './settings'
+import { levelSaid, whyInForce, type Setting, type Settings } from './settings'
 import type { Change } from './useSettings'
 
 /** One setting: what is in force and why, what each level says, and what this place is to say. */
@@ -20,13 +20,13 @@ const value = ref<unknown>()
 const lock = ref<Schemas['SettingLock']>('')
 /** What one begins with: what this place says, or what is in force. */
 const begin = () => {
-  value.value = structuredClone(props.setting.here?.value ?? props.setting.value)
+  value.value = JSON.parse(JSON.stringify(props.setting.here?.value ?? props.setting.value)) as unknown
   lock.value = props.setting.here?.lock ?? ''
 }
 watch(() => [props.setting.key, JSON.stringify(props.setting.here), JSON.stringify(props.setting.value)].join(), begin, {
   immediate: true,
 })
-const here = computed(() => levelName(props.view.level, props.view))
+const here = computed(() => levelSaid(props.view.level, props.view))
 const changed = computed(
   () =>
     value.value !== undefined &&
@@ -53,7 +53,7 @@ const quarrels = computed(() => props.view.quarrels.filter((q) => q.key === prop
       <h3>What a student meets</h3>
       <blockquote>{{ setting.meets }}</blockquote>
     </template>
-    <h3>What {{ here.replace(/^This/, 'this') }} says</h3>
+    <h3>What {{ here }} says</h3>
     <template v-if="setting.mayChange">
       <form @submit.prevent="changed && emit('change', { key: setting.key, value, lock })">
         <SettingField v-model="value" :setting="setting" />

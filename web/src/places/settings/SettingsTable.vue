@@ -3,21 +3,21 @@ import { IconChevronDown, IconChevronRight, IconLock } from '@tabler/icons-vue'
 import { computed, ref } from 'vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import { plural } from '@/contract/format'
-import { grouped, levelName, means, type Setting, type Settings } from './settings'
+import { differing, grouped, levelName, means, type Setting, type Settings } from './settings'
 
 /** Every setting with its value in words and where it comes from; the ones asked about most first, the rest on asking. */
 const props = defineProps<{
   view: Settings
   words: string
-  differing: boolean
+  onlyDiffering: boolean
   chosen?: string
   beside?: { title: string; view: Settings }
 }>()
 const emit = defineEmits<{ open: [key: string] }>()
 
 const opened = ref<string[]>([])
-const narrowed = computed(() => props.differing || props.words.trim() !== '')
-const fits = (s: Setting) => (!props.differing || differs(s)) && (!props.words.trim() || means(s, props.words.trim()))
+const narrowed = computed(() => props.onlyDiffering || props.words.trim() !== '')
+const fits = (s: Setting) => (!props.onlyDiffering || differs(s)) && (!props.words.trim() || means(s, props.words.trim()))
 const other = (s: Setting) => props.beside?.view.settings.find((o) => o.key === s.key)
 const differs = (s: Setting) => (props.beside ? other(s)?.words !== s.words : s.differs)
 const groups = computed(() =>
@@ -60,7 +60,7 @@ const summary = (all: Setting[]) =>
           <button v-else type="button" :aria-expanded="isOpen(g.name, g.common)" @click="toggle(g.name)">
             <component :is="isOpen(g.name, g.common) ? IconChevronDown : IconChevronRight" :size="16" aria-hidden="true" />
             <strong>{{ g.name }}</strong> <span class="soft">{{ plural(g.all.length, 'setting') }}</span>
-            <span v-if="g.all.some(differs)" class="resin">{{ g.all.filter(differs).length }} differ</span>
+            <span v-if="g.all.some(differs)" class="resin">{{ differing(g.all.filter(differs).length) }}</span>
             <span v-if="!isOpen(g.name, g.common)" class="soft summary">{{ summary(g.all) }}</span>
           </button>
         </th>
@@ -106,7 +106,9 @@ const summary = (all: Setting[]) =>
           <strong>{{ plural(view.settings.length, 'setting') }}</strong>
         </td>
         <td>
-          <strong :class="{ resin: view.settings.some(differs) }">{{ view.settings.filter(differs).length }} differ</strong>
+          <strong v-if="view.place.assessment" :class="{ resin: view.settings.some(differs) }">{{
+            differing(view.settings.filter(differs).length)
+          }}</strong>
         </td>
         <td class="double" :colspan="beside ? 1 : 2">
           <template v-if="!beside"

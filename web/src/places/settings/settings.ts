@@ -32,6 +32,13 @@ export function levelName(level: Level, view: Pick<Settings, 'place' | 'purpose'
   }
 }
 
+/** The same within a sentence. */
+export function levelSaid(level: Level, view: Pick<Settings, 'place' | 'purpose' | 'where'>): string {
+  if (level === 'district') return 'the district'
+  if (level === 'purpose') return `the purpose ${view.purpose}`
+  return levelName(level, view).replace(/^(This|The|Section)/, (w) => w.toLowerCase())
+}
+
 /** A place as it stands in an address, and back. */
 export function placeIn(query: Record<string, unknown>, assessment?: number): Place {
   const number = (name: string) => (Number(query[name]) > 0 ? { [name]: Number(query[name]) } : {})
@@ -60,12 +67,15 @@ export function spots(view: Settings, assessment: number): Spot[] {
   return out
 }
 
+/** How many differ, in words. */
+export const differing = (n: number) => (n === 1 ? '1 differs' : `${n} differ`)
+
 /** What is in force and why, in a sentence. */
 export function whyInForce(s: Setting, view: Settings): string {
   const value = capital(s.words)
   if (!s.from) return `${value}. Nobody has set it, so the usual way holds.`
   const keeps = s.lockedAt === s.from ? ' and keeps it locked' : ''
-  return `${value}, because ${levelName(s.from, view).replace(/^(This|The)/, (w) => w.toLowerCase())} says so${keeps}.`
+  return `${value}, because ${levelSaid(s.from, view)} says so${keeps}.`
 }
 
 export interface Group {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMutation } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -11,6 +11,7 @@ import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { moment } from '@/contract/format'
 import { isTyping, useScreenKeys } from '@/parts/keys'
+import * as assessmentQueries from '@/queries/assess'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 import SettingPanel from '@/places/settings/SettingPanel.vue'
 import SettingsTable from '@/places/settings/SettingsTable.vue'
@@ -53,9 +54,13 @@ const besidePlace = computed(() => {
   return placeIn(name ? { [name]: value } : {}, id.value)
 })
 const other = useSettings(besidePlace)
+const listed = useQuery(assessmentQueries.assessments())
 const beside = computed(() => {
   if (besideKey.value === undefined || !other.view.value) return undefined
-  const title = places.value.find((p) => p.value === besideKey.value)?.label ?? 'The other assessment'
+  const title =
+    places.value.find((p) => p.value === besideKey.value)?.label ??
+    listed.data.value?.find((a) => a.id === besidePlace.value.assessment)?.title ??
+    'The other assessment'
   return { title, view: other.view.value }
 })
 
@@ -133,7 +138,7 @@ useScreenKeys([
         <strong>{{ q.stop ? 'Stop.' : 'Caution.' }}</strong> {{ q.text }}
         <button type="button" class="link-button" @click="show(q.key)">Open it</button>
       </p>
-      <SettingsTable :view="view" :words="words" :differing="differing" :chosen="chosen" :beside="beside" @open="show" />
+      <SettingsTable :view="view" :words="words" :only-differing="differing" :chosen="chosen" :beside="beside" @open="show" />
       <p class="soft foot">
         <span class="resin" aria-hidden="true">≠</span>
         {{
