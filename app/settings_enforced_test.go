@@ -349,6 +349,15 @@ var enforced = map[string]func(t *testing.T, w *world){
 		require.NoError(t, err)
 		assert.Equal(t, points.One-f.Total()/10, g.result().Raw, "two days have begun")
 		assert.Contains(t, g.result().Why, "2 days late")
+		noor := w.person("Noor")
+		_, err = g.app.Take.Begin(g.ctx, noor, g.sitting.ID, takeroom.Entry{})
+		require.NoError(t, err)
+		g.now = g.sitting.Setup.V.Closes.Add(7*24*time.Hour + time.Minute)
+		require.NoError(t, g.app.Take.Tick(g.ctx))
+		g.now = g.now.Add(-time.Minute)
+		late, err := readrows.ResultOfSeat(g.ctx, g.store.Reader, readrows.Seat{SittingID: g.sitting.ID, StudentID: noor.PersonID})
+		require.NoError(t, err)
+		assert.Contains(t, late.Why, "7 days late", "who is handed in by the clock at the end is not a day later for its turn")
 		g.verified()
 	},
 	settings.AfterEach: func(t *testing.T, w *world) {

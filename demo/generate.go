@@ -378,6 +378,10 @@ func (g *generator) out(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := g.set(ctx, settings.Place{Assessment: sent.Assessment.ID}, saying{settings.Breaks, 1, settings.LockRest}, saying{settings.LineReader, true, settings.NoLock},
+		saying{settings.Directions, "Read each story before you look at its questions.", settings.NoLock}); err != nil {
+		return err
+	}
 	recent := g.now.Add(-25 * time.Minute)
 	stories := []sittingStory{
 		{at: opens.Add(2 * time.Hour), absent: .05, done: 1, door: "closed"},

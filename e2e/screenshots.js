@@ -73,8 +73,6 @@ try {
     for (const row of [1, 3, 4]) await rows.nth(row).getByRole('button', { name: /in the tray$/ }).click()
     await rows.nth(2).click()
   })
-  const worded = (await (await c.request.get('/api/items?words=M6-RR-1a-001')).json()).items[0].id
-  await picture(c, 'item', `/bank/items/${worded}`)
   const spot = (await (await c.request.get('/api/items?kind=spot&subject=science')).json()).items.find((i) => i.stem.includes('crest'))
   const written = await (await c.request.post('/api/item-drafts', { data: { item: spot.id } })).json()
   await picture(c, 'write', `/bank/write/${written.id}`)
@@ -90,6 +88,12 @@ try {
   await picture(c, 'lines', `/assessments/${draft}/lines`)
   await picture(c, 'key', null, keyedDocument)
   await picture(c, 'cuts', `/assessments/${weighed}/cuts`)
+  await picture(c, 'settings', `/assessments/${out}/settings`)
+  await picture(c, 'settings-trail', '/assessments/defaults?setting=minutes', async (p) => {
+    await p.getByRole('spinbutton', { name: 'Time limit' }).fill('75')
+    await p.getByRole('button', { name: 'Save changes' }).click()
+    await p.getByRole('complementary', { name: 'What this would change' }).waitFor()
+  })
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
   const panels = await (await c.request.get('/api/panels')).json()
   await picture(c, 'panel', `/bands/panels/${panels.find((p) => p.ended).id}`)
@@ -121,8 +125,6 @@ try {
     await startWork(p)
     await p.locator('.item label').nth(1).click()
   })
-  const zoomed = await (await browser.newContext({ viewport: { width: 320, height: 256 }, deviceScaleFactor: 4, baseURL: base, storageState: await s.context().storageState() })).newPage()
-  await picture(zoomed, 'student-400', s.url().replace(base, ''), (p) => p.locator('.item').waitFor())
 } finally {
   await browser.close()
   await server.stop()

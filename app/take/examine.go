@@ -185,7 +185,7 @@ func (a *Take) HandInFor(ctx context.Context, v roster.Viewer, sitting, student 
 		return RecordView{}, err
 	}
 	if row.State == attempt.Working {
-		if err := a.handIn(ctx, v, row, attempt.ByStaff); err != nil {
+		if err := a.handIn(ctx, v, row, attempt.ByStaff, time.Time{}); err != nil {
 			return RecordView{}, err
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"slices"
+	"time"
 
 	"pineledger/app/desk"
 	"pineledger/core/attempt"
@@ -40,21 +41,25 @@ func (a *Take) HandIn(ctx context.Context, v roster.Viewer, id int64) (TakeView,
 		} else if err := row.Rules().TakesAnswers(reading, now); err != nil {
 			return TakeView{}, desk.Conflict("%s", desk.Sentence(err.Error()))
 		}
-		if err := a.handIn(ctx, v, row, by); err != nil {
+		if err := a.handIn(ctx, v, row, by, reading.EndsAt); err != nil {
 			return TakeView{}, err
 		}
 	}
 	return a.takeView(ctx, id)
 }
 
-// handIn ends an attempt and adds its first scoring in the same transaction.
-func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt, by attempt.By) error {
+// handIn ends an attempt and adds its first scoring in the same transaction. By the clock it ended when its time was over, not when
+// its turn came; ended is not looked at otherwise.
+func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt, by attempt.By, ended time.Time) error {
 	err := a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		f, err := a.FormOfRecord(ctx, tx.Reader, row.FormID)
 		if err != nil {
 			return err
 		}
 		now := a.Now()
+		if by != attempt.ByClock {
+			ended = now
+		}
 		answers, err := takerows.Answers(ctx, tx.Reader, row.ID)
 		if err != nil {
 			return err
@@ -63,7 +68,7 @@ func (a *Take) handIn(ctx context.Context, v roster.Viewer, row takerows.Attempt
 		if err != nil {
 			return err
 		}
-		if err := takerows.HandIn(ctx, tx, row.ID, by, now, score.Final); err != nil {
+		if err := takerows.HandIn(ctx, tx, row.ID, by, ended, score.Final); err != nil {
 			return err
 		}
 		s := ScoringOf(row, f, score)

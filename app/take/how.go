@@ -30,12 +30,17 @@ type How struct {
 	Penalty      int // percent of the total that a retake loses
 }
 
-func howOf(v settings.Values, rests int) How {
+// howOf is how a form is worked on. Questions of a document stand all beside it, as the document has them.
+func howOf(f form.Form, v settings.Values, rests int) How {
 	breaks := v.Number(settings.Breaks)
-	return How{Directions: v.Text(settings.Directions), Notes: v.Flag(settings.NotesOnPaper), Code: v.Flag(settings.AccessCode), OnePage: v.Text(settings.Screen) == "page",
+	out := How{Directions: v.Text(settings.Directions), Notes: v.Flag(settings.NotesOnPaper), Code: v.Flag(settings.AccessCode), OnePage: v.Text(settings.Screen) == "page",
 		ForwardOnly: v.Flag(settings.ForwardOnly), AfterEach: v.Picked(settings.AfterEach), Marks: v.Flag(settings.MarksForLater), Calculator: v.Text(settings.Calculator),
 		StrikeOut: v.Flag(settings.StrikeOut), LineReader: v.Flag(settings.LineReader), ScratchPad: v.Flag(settings.ScratchPad), Zoom: v.Flag(settings.Zoom), Colors: v.Flag(settings.Colors),
 		Printing: v.Flag(settings.Printing), Breaks: breaks, BreaksLeft: max(0, breaks-rests), BreakMinutes: v.Number(settings.BreakMinutes), Tries: v.Number(settings.Attempts), Penalty: v.Number(settings.RetakePenalty)}
+	if f.Document != nil {
+		out.OnePage, out.ForwardOnly, out.AfterEach = false, false, nil
+	}
+	return out
 }
 
 // LeftForGood tells whether an item that is left stays as it is answered.
@@ -43,7 +48,7 @@ func (h How) LeftForGood() bool { return h.ForwardOnly || len(h.AfterEach) > 0 }
 
 // orderOf are the lines of an attempt in the order in which its student gets them, as places: those that it was given, nil for all.
 func orderOf(f form.Form, given []int, v settings.Values, seed int64) []int {
-	if v.Flag(settings.MixItems) {
+	if v.Flag(settings.MixItems) && f.Document == nil {
 		return f.Order(given, seed)
 	}
 	return given
@@ -53,7 +58,7 @@ func orderOf(f form.Form, given []int, v settings.Values, seed int64) []int {
 func shownTo(f form.Form, at int, v settings.Values, seed int64) item.Shown {
 	l := f.Lines[at]
 	shown := l.Item.Shown(l.Language)
-	if v.Flag(settings.MixChoices) {
+	if v.Flag(settings.MixChoices) && f.Document == nil {
 		return shown.Mixed(func(n, k int) []int { return attempt.MixedOf(n, seed, at+1, k) })
 	}
 	return shown

@@ -38,7 +38,7 @@ func (a *Take) Practice(ctx context.Context, v roster.Viewer, sitting int64) (Ta
 		return TakeView{}, err
 	}
 	now, values := a.Now(), s.Setup.V.Settings
-	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Now: now, End: now.AddDate(1, 0, 0), How: howOf(values, 0)}
+	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Now: now, End: now.AddDate(1, 0, 0), How: howOf(f, values, 0)}
 	view.Attempt.StudentID, view.Attempt.Student = v.PersonID, v.Name
 	view.give(f, f.Given(s.ID), values, s.ID)
 	return view, nil

@@ -93,7 +93,7 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device 
 	if view.Limited {
 		view.Left = time.Duration(view.Minutes) * time.Minute
 	}
-	view.How = howOf(s.Setup.V.Settings, 0)
+	view.How = howOf(f, s.Setup.V.Settings, 0)
 	if err := s.Rules().MayWork(now); err != nil {
 		view.stop(err)
 	} else if elsewhere {
@@ -189,7 +189,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 	}
 	now := a.Now()
 	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Setup.Minutes(), Limited: row.Terms.Setup.Limited(),
-		How: howOf(row.Terms.Setup.Settings, 0), Try: row.Try}
+		How: howOf(f, row.Terms.Setup.Settings, 0), Try: row.Try}
 	if row.State != attempt.Working {
 		view.MayRetake = row.Try < row.Setup.V.Tries() && row.Rules().MayWork(now) == nil
 		return view, nil // the items are not shown again until feedback allows it
@@ -199,7 +199,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	reading := clock.At(now)
-	view.End, view.Left, view.How = reading.EndsAt, reading.Left, howOf(row.Terms.Setup.Settings, clock.Rests())
+	view.End, view.Left, view.How = reading.EndsAt, reading.Left, howOf(f, row.Terms.Setup.Settings, clock.Rests())
 	if err := row.Rules().MayGoOn(reading, now); err != nil {
 		view.stop(err)
 		return view, nil // nor is anything of them sent while the door is shut

@@ -89,11 +89,12 @@ func (a *Take) handInDue(ctx context.Context, id int64) error {
 	if err != nil {
 		return err
 	}
-	if clock.At(a.Now()).Because == window.ByWindow && !row.Terms.Setup.Settings.HandsInByItself() {
+	reading := clock.At(a.Now())
+	if reading.Because == window.ByWindow && !row.Terms.Setup.Settings.HandsInByItself() {
 		a.hall.PutOff(id, a.Now().Add(refusedFor)) // staff may hand it in
 		return nil
 	}
-	return a.handIn(ctx, roster.Viewer{}, row, attempt.ByClock)
+	return a.handIn(ctx, roster.Viewer{}, row, attempt.ByClock, reading.EndsAt)
 }
 
 // clock gives an attempt's clock, from the hall or else from all that moved it.

@@ -27,7 +27,7 @@ func (a *Take) Preview(ctx context.Context, v roster.Viewer, id, seed int64) (Ta
 		return TakeView{}, err
 	}
 	values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: id})
-	view.How = howOf(values, 0)
+	view.How = howOf(f, values, 0)
 	view.give(f, f.Given(seed), values, seed)
 	return view, nil
 }

@@ -142,11 +142,13 @@ func (s Sitting) MayGoOn(r window.Reading, now time.Time) error {
 }
 
 // TakesAnswers is MayGoOn for an answer on its way: for the length of Grace after
-// the time was over, or the door was paused or closed, what was given before still arrives.
+// the time was over, the hours of the day ended, or the door was paused or closed, what was given before still arrives.
 func (s Sitting) TakesAnswers(r window.Reading, now time.Time) error {
 	err := s.MayGoOn(r, now)
 	switch {
 	case r.State == window.Over && now.Before(r.EndsAt.Add(Grace)):
+		return nil
+	case errors.Is(err, ErrOutsideHours) && window.Within(s.Spans, now.Add(-Grace)):
 		return nil
 	case (errors.Is(err, ErrDoorPaused) || errors.Is(err, ErrDoorClosed)) && now.Before(s.DoorAt.Add(Grace)):
 		return nil

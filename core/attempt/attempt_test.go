@@ -76,6 +76,11 @@ func TestAnswersOnTheirWayStillArrive(t *testing.T) {
 	over := nine.Add(50 * time.Minute)
 	assert.NoError(t, takes(s, over.Add(attempt.Grace-1)))
 	assert.Equal(t, attempt.ErrTimeOver, takes(s, over.Add(attempt.Grace)))
+	hour := s
+	hour.Spans = []window.Window{{From: nine, To: nine.Add(10 * time.Minute)}}
+	waiting := window.Reading{State: window.Waiting}
+	assert.NoError(t, hour.TakesAnswers(waiting, nine.Add(10*time.Minute+attempt.Grace-1)))
+	assert.Equal(t, attempt.ErrOutsideHours, hour.TakesAnswers(waiting, nine.Add(10*time.Minute+attempt.Grace)))
 	s.Closes = nine.Add(20 * time.Minute)
 	assert.NoError(t, takes(s, s.Closes.Add(attempt.Grace-1)))
 	assert.Equal(t, attempt.ErrWindowOver, takes(s, s.Closes.Add(attempt.Grace)))

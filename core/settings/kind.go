@@ -3,7 +3,6 @@ package settings
 import (
 	"bytes"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"regexp"
 	"slices"
@@ -22,8 +21,15 @@ type Kind interface {
 	Words(value json.RawMessage) string
 }
 
+// Refusal is why a value cannot be: a sentence for the screen.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
+func refuse(format string, a ...any) error { return Refusal(fmt.Sprintf(format, a...)) }
+
 // ErrNoValue refuses a value that is of another kind.
-var ErrNoValue = errors.New("This is not a value of this setting.") //nolint:staticcheck // a sentence for the screen
+const ErrNoValue = Refusal("This is not a value of this setting.")
 
 // read decodes a checked value; one that does not decode is zero.
 func read[T any](value json.RawMessage) T {
@@ -82,7 +88,7 @@ type Number struct {
 func (k Number) Check(value json.RawMessage) (json.RawMessage, error) {
 	v, err := strict[int](value)
 	if err == nil && (v < k.Least || v > k.Most) {
-		err = fmt.Errorf("Give a whole number from %d to %d.", k.Least, k.Most) //nolint:staticcheck // a sentence for the screen
+		err = refuse("Give a whole number from %d to %d.", k.Least, k.Most)
 	}
 	return Raw(v), err
 }
@@ -189,7 +195,7 @@ func (Stretches) Check(value json.RawMessage) (json.RawMessage, error) {
 		return nil, err
 	}
 	if len(v) > MostStretches {
-		return nil, fmt.Errorf("A day has at most %d stretches.", MostStretches) //nolint:staticcheck // a sentence for the screen
+		return nil, refuse("A day has at most %d stretches.", MostStretches)
 	}
 	v, err = window.Ordered(v)
 	if v == nil {
@@ -225,11 +231,11 @@ func (Dates) Check(value json.RawMessage) (json.RawMessage, error) {
 	}
 	for _, day := range v {
 		if _, err := time.Parse(time.DateOnly, day); err != nil {
-			return nil, fmt.Errorf("%q is not a day such as 2026-11-30.", day) //nolint:staticcheck // a sentence for the screen
+			return nil, refuse("%q is not a day such as 2026-11-30.", day)
 		}
 	}
 	if len(v) > MostDays {
-		return nil, fmt.Errorf("List at most %d days.", MostDays) //nolint:staticcheck // a sentence for the screen
+		return nil, refuse("List at most %d days.", MostDays)
 	}
 	slices.Sort(v)
 	v = slices.Compact(v)
@@ -270,7 +276,7 @@ func (Moment) Check(value json.RawMessage) (json.RawMessage, error) {
 		return Raw(v), err
 	}
 	if _, err := time.Parse(MomentForm, v); err != nil {
-		return nil, errors.New("Give a day and a time.") //nolint:staticcheck // a sentence for the screen
+		return nil, refuse("Give a day and a time.")
 	}
 	return Raw(v), nil
 }
@@ -296,7 +302,7 @@ var blank = regexp.MustCompile(`^\s*$`)
 func (k Text) Check(value json.RawMessage) (json.RawMessage, error) {
 	v, err := strict[string](value)
 	if err == nil && utf8.RuneCountInString(v) > k.Most {
-		err = fmt.Errorf("Write at most %d characters.", k.Most) //nolint:staticcheck // a sentence for the screen
+		err = refuse("Write at most %d characters.", k.Most)
 	}
 	return Raw(strings.TrimSpace(v)), err
 }

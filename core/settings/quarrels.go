@@ -69,6 +69,9 @@ func (v Values) feedbackQuarrels(windowTo time.Time, hasWindow bool, zone *time.
 			out = append(out, Quarrel{key, "window", "Students who are done see the key while others have yet to sit. Show it later instead.", false})
 		}
 	}
+	if v.Number(Attempts) > 1 && (v.has(AtHandIn, TellKey) || v.has(AtHandIn, TellRight)) {
+		out = append(out, Quarrel{AtHandIn, Attempts, "Students see what was right before they take it again. Show it later instead, or allow one attempt.", false})
+	}
 	if len(v.Picked(Later)) == 0 || v.Text(LaterWhen) != "date" {
 		return out
 	}

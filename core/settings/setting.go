@@ -122,14 +122,3 @@ func onward(options []Option) func(before, after json.RawMessage) bool {
 	}
 	return func(before, after json.RawMessage) bool { return place(after) >= place(before) }
 }
-
-// allOf: nothing that was picked is gone.
-func allOf(before, after json.RawMessage) bool {
-	has := read[[]string](after)
-	for _, one := range read[[]string](before) {
-		if !slices.Contains(has, one) {
-			return false
-		}
-	}
-	return true
-}

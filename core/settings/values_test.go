@@ -125,6 +125,7 @@ func TestWhatQuarrels(t *testing.T) {
 		"a date before the window's end":       {of(settings.Later, []string{"key"}, settings.LaterWhen, "date", settings.LaterDate, "2026-12-04T16:59"), settings.LaterDate, "window", false},
 		"a date at the window's end":           {of(settings.Later, []string{"key"}, settings.LaterWhen, "date", settings.LaterDate, "2026-12-04T17:00"), "", "", false},
 		"the key at hand-in":                   {of(settings.AtHandIn, []string{"key"}), settings.AtHandIn, "window", false},
+		"which were right, and a retake":       {of(settings.AtHandIn, []string{"right"}, settings.Attempts, 2), settings.AtHandIn, settings.Attempts, false},
 		"which were right at hand-in":          {of(settings.AtHandIn, []string{"right"}), "", "", false},
 		"a penalty for late work not taken":    {of(settings.LatePenalty, 20), settings.LatePenalty, settings.LateWork, false},
 		"a penalty for late work":              {of(settings.LatePenalty, 20, settings.LateWork, "penalty"), "", "", false},

@@ -1,7 +1,6 @@
 package window
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -14,10 +13,15 @@ type Stretch struct {
 	To   string `json:"to"` // "24:00" is midnight
 }
 
-// Errors of stretches, sentences for the screen.
-var (
-	ErrStretch  = errors.New("Hours are written as 08:45 to 11:30, the end after the beginning.") //nolint:staticcheck // a sentence
-	ErrOverlaps = errors.New("Two stretches of the day overlap.")                                 //nolint:staticcheck // a sentence
+// Refusal is why hours cannot be: a sentence for the screen.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
+// Errors of stretches.
+const (
+	ErrStretch  = Refusal("Hours are written as 08:45 to 11:30, the end after the beginning.")
+	ErrOverlaps = Refusal("Two stretches of the day overlap.")
 )
 
 const dayMinutes = 24 * 60
