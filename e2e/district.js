@@ -15,7 +15,7 @@ export const test = base.extend({
       await cp(process.env.PINELEDGER_E2E_DEMO, data, { recursive: true })
       const server = await startServer(data)
       const line = late ? await slowLine(server.url, late) : undefined
-      await use(line ?? server)
+      await use({ data, ...(line ?? server) })
       line?.stop()
       await server.stop()
       await rm(data, { recursive: true, force: true })

@@ -4,8 +4,14 @@ import { spawn } from 'node:child_process'
 export const binary = process.env.PINELEDGER_BIN ?? '../bin/pineledger'
 
 /** Starts the demo over a data folder at a free port. Gives its address and how to end it. */
-export async function startServer(data, { fresh = false } = {}) {
-  const args = ['demo', '--data', data, '--address', '127.0.0.1:0', ...(fresh ? ['--fresh'] : [])]
+export const startServer = (data, { fresh = false } = {}) =>
+  start(['demo', '--data', data, '--address', '127.0.0.1:0', ...(fresh ? ['--fresh'] : [])])
+
+/** Starts a stand-in for a locked browser before a server. */
+export const startLockedBrowser = (data, server) =>
+  start(['standin', 'locked-browser', '--data', data, '--server', server, '--address', '127.0.0.1:0'])
+
+async function start(args) {
   const server = spawn(binary, args, { stdio: ['ignore', 'pipe', 'inherit'] })
   const ended = new Promise((done) => server.on('exit', done))
   const url = await new Promise((found, failed) => {

@@ -1,6 +1,7 @@
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { pressBy } from './keys.js'
+import { startLockedBrowser } from './server.js'
 import { as, asPerson, giveOut, leave, setting, shut, wallClock } from './people.js'
 
 // How an assessment is given: from a lock of the district to what a student meets.
@@ -154,5 +155,30 @@ test('late work is taken with its penalty', async ({ browser }) => {
   await handIn(student)
   await expect(student.getByText('3 of 4 points')).toBeVisible()
   await expect(student.getByText('loses 1 as it came 1 day late')).toBeVisible()
+  await shut(page, sitting)
+})
+
+test('on managed devices only: another device is told so, a locked browser gets in', async ({ browser, district }) => {
+  const page = await as(browser, 'district-coordinator')
+  const id = await draft(page, 'Managed')
+  await setting(page, { assessment: id }, 'managedOnly', true)
+  const { sitting, room } = await giveOut(page, id)
+  const other = await asPerson(browser, room.seats[4].studentId)
+  await other.goto(`/desk/${sitting.id}`)
+  await expect(other.getByText('This opens only on a device of your school.')).toBeVisible()
+  const locked = await startLockedBrowser(district.data, district.url)
+  try {
+    const student = await asPerson(browser, room.seats[4].studentId, { baseURL: locked.url })
+    await student.goto('/launch')
+    await expect(student.getByRole('link', { name: 'Open Pine Ledger' })).toBeVisible()
+    await student.goto(`/desk/${sitting.id}`)
+    if (room.code) await student.getByLabel('Access code').fill(room.code)
+    await student.getByRole('button', { name: 'Begin' }).click()
+    await expect(student.locator('.item')).toBeVisible()
+    await other.reload()
+    await expect(other.getByText('This opens only on a device of your school.')).toBeVisible()
+  } finally {
+    await locked.stop()
+  }
   await shut(page, sitting)
 })

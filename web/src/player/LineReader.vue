@@ -19,7 +19,7 @@ function onKey(e: KeyboardEvent) {
 </script>
 
 <template>
-  <div>
+  <section :aria-label="t('tools.reader')">
     <div class="veil" :style="{ top: 0, height: `${middle - height / 2}px` }" />
     <div
       class="slot"
@@ -32,7 +32,7 @@ function onKey(e: KeyboardEvent) {
       @keydown="onKey"
     />
     <div class="veil" :style="{ top: `${middle + height / 2}px`, bottom: 0 }" />
-  </div>
+  </section>
 </template>
 
 <style scoped>

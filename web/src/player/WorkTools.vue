@@ -13,7 +13,7 @@ const colors = () => emit('supports', { contrast: next(contrasts, props.supports
 </script>
 
 <template>
-  <div role="toolbar" :aria-label="t('tools.name')">
+  <section class="bar" :aria-label="t('tools.name')">
     <button
       v-if="calculator"
       type="button"
@@ -57,11 +57,11 @@ const colors = () => emit('supports', { contrast: next(contrasts, props.supports
     <button v-if="mayRest && how.breaksLeft" type="button" class="quiet small" @click="emit('rest')">
       <IconCoffee :size="20" stroke="1.6" aria-hidden="true" />{{ t('tools.rest', { n: how.breaksLeft }, how.breaksLeft) }}
     </button>
-  </div>
+  </section>
 </template>
 
 <style scoped>
-div {
+.bar {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
@@ -71,11 +71,11 @@ div {
   position: relative;
   z-index: 6; /* over the line reader */
 }
-div:empty {
+.bar:empty {
   display: none;
 }
 @media (max-width: 600px) {
-  div {
+  .bar {
     padding: 6px 14px;
   }
 }
