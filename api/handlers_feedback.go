@@ -17,7 +17,7 @@ func feedbackOf(f take.Feedback) contract.OwnFeedback {
 		out.NextAt = &at
 	}
 	if s := f.Score; s != nil {
-		out.Score = &contract.OwnScore{Waits: s.Waits, Of: s.Of, Points: s.Points, Band: s.Band, Why: s.Why}
+		out.Score = &contract.OwnScore{Waits: s.Waits, Of: s.Of, Points: s.Points, Band: s.Band, Tries: s.Tries, Keep: contract.OwnScoreKeep(s.Keep), LostAsRetake: s.Lost.Retake, LostAsLate: s.Lost.Late}
 		if s.Percent >= 0 {
 			out.Score.PercentTenths = &s.Percent
 		}

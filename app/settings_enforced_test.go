@@ -437,7 +437,7 @@ var enforced = map[string]func(t *testing.T, w *world){
 		g.sit(right)
 		score := g.feedback().Score
 		require.NotNil(t, score)
-		assert.Equal(t, []any{true, -1, "Launching", ""}, []any{score.Points == nil, score.Percent, score.Band, score.Why}, "the band alone")
+		assert.Equal(t, []any{true, -1, "Launching", 0}, []any{score.Points == nil, score.Percent, score.Band, score.Tries}, "the band alone")
 	},
 	settings.InReports: func(t *testing.T, w *world) {
 		g := giveOut(w, settings.InReports, false)

@@ -136,7 +136,7 @@ test('a retake asks only what was missed, and the rest is carried over', async (
   await handIn(student)
   // 3 of 4 right, less 5% of 4 points.
   await expect(student.getByText('2.8 of 4 points')).toBeVisible()
-  await expect(student.getByText('loses 0.2 as a retake')).toBeVisible()
+  await expect(student.getByText('0.2 points are taken off because it was a retake.')).toBeVisible()
   await shut(page, sitting)
 })
 
@@ -154,7 +154,7 @@ test('late work is taken with its penalty', async ({ browser }) => {
   await answerAll(student, (await keys(page, id)).map((k) => k.right))
   await handIn(student)
   await expect(student.getByText('3 of 4 points')).toBeVisible()
-  await expect(student.getByText('loses 1 as it came 1 day late')).toBeVisible()
+  await expect(student.getByText('1 points are taken off because it came late.')).toBeVisible()
   await shut(page, sitting)
 })
 

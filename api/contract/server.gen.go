@@ -250,16 +250,16 @@ func (e DrawState) Valid() bool {
 
 // Defines values for DrawQuestionMode.
 const (
-	Best   DrawQuestionMode = "best"
-	Random DrawQuestionMode = "random"
+	DrawQuestionModeBest   DrawQuestionMode = "best"
+	DrawQuestionModeRandom DrawQuestionMode = "random"
 )
 
 // Valid indicates whether the value is a known member of the DrawQuestionMode enum.
 func (e DrawQuestionMode) Valid() bool {
 	switch e {
-	case Best:
+	case DrawQuestionModeBest:
 		return true
-	case Random:
+	case DrawQuestionModeRandom:
 		return true
 	default:
 		return false
@@ -521,6 +521,30 @@ func (e OwnFeedbackNow) Valid() bool {
 	case OwnFeedbackNowScore:
 		return true
 	case OwnFeedbackNowWhy:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnScoreKeep.
+const (
+	OwnScoreKeepBest  OwnScoreKeep = "best"
+	OwnScoreKeepEmpty OwnScoreKeep = ""
+	OwnScoreKeepLast  OwnScoreKeep = "last"
+	OwnScoreKeepMean  OwnScoreKeep = "mean"
+)
+
+// Valid indicates whether the value is a known member of the OwnScoreKeep enum.
+func (e OwnScoreKeep) Valid() bool {
+	switch e {
+	case OwnScoreKeepBest:
+		return true
+	case OwnScoreKeepEmpty:
+		return true
+	case OwnScoreKeepLast:
+		return true
+	case OwnScoreKeepMean:
 		return true
 	default:
 		return false
@@ -3226,6 +3250,15 @@ type OwnFeedbackNow string
 type OwnScore struct {
 	Band string `json:"band"`
 
+	// Keep Which of them counts.
+	Keep OwnScoreKeep `json:"keep"`
+
+	// LostAsLate Two decimal places at most.
+	LostAsLate Points `json:"lostAsLate"`
+
+	// LostAsRetake Two decimal places at most.
+	LostAsRetake Points `json:"lostAsRetake"`
+
 	// Of Two decimal places at most.
 	Of            Points `json:"of"`
 	PercentTenths *int   `json:"percentTenths,omitempty"`
@@ -3233,10 +3266,15 @@ type OwnScore struct {
 	// Points Two decimal places at most.
 	Points *Points `json:"points,omitempty"`
 
+	// Tries That were handed in; 0 where that is not told.
+	Tries int `json:"tries"`
+
 	// Waits For a reader.
-	Waits bool   `json:"waits"`
-	Why   string `json:"why"`
+	Waits bool `json:"waits"`
 }
+
+// OwnScoreKeep Which of them counts.
+type OwnScoreKeep string
 
 // Panel defines model for Panel.
 type Panel struct {

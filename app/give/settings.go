@@ -1,6 +1,7 @@
 package give
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -15,6 +16,7 @@ import (
 	"pineledger/store"
 	"pineledger/store/buildrows"
 	"pineledger/store/giverows"
+	"pineledger/store/officerows"
 )
 
 // SettingsView is how an assessment, or all of a purpose, is given at a place.
@@ -117,8 +119,8 @@ func (a *Give) standForAll(ctx context.Context, r store.Reader, v roster.Viewer,
 			return s, desk.ErrNotFound
 		}
 	case settings.School:
-		if !v.WorksAt(s.scope.Thing) {
-			return s, desk.ErrNotFound
+		if _, err := officerows.SchoolNamed(ctx, r, s.scope.Thing); err != nil || !v.WorksAt(s.scope.Thing) {
+			return s, cmp.Or(err, desk.ErrNotFound)
 		}
 		s.may = true
 	case settings.District:

@@ -33,9 +33,11 @@ type ScoreTold struct {
 	Waits   bool           // for a reader: there is no score yet
 	Points  *points.Points // nil: not told
 	Of      points.Points
-	Percent int    // tenths, -1: not told
-	Band    string // "": not told
-	Why     string // which try counts, and what it loses
+	Percent int          // tenths, -1: not told
+	Band    string       // "": not told
+	Tries   int          // that were handed in; 0 where no number is told
+	Keep    attempt.Keep // which of them counts
+	Lost    settings.Deductions
 }
 
 // LineTold is what is told of one item.
@@ -119,7 +121,8 @@ func (a *Take) due(ctx context.Context, row takerows.Attempt) (settings.Due, err
 
 // scoreTold tells what counts of a seat, in the ways that the settings allow.
 func (a *Take) scoreTold(ctx context.Context, row takerows.Attempt, f form.Form) (*ScoreTold, error) {
-	res, err := readrows.ResultOfSeat(ctx, a.Store.Reader, readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID})
+	seat := readrows.Seat{SittingID: row.SittingID, StudentID: row.StudentID}
+	res, err := readrows.ResultOfSeat(ctx, a.Store.Reader, seat)
 	if errors.Is(err, desk.ErrNotFound) {
 		return nil, nil
 	}
@@ -140,8 +143,16 @@ func (a *Take) scoreTold(ctx context.Context, row takerows.Attempt, f form.Form)
 	if slices.Contains(how, "band") && res.Band >= 0 && res.Band < len(f.Bands) {
 		out.Band = f.Bands[res.Band].Name
 	}
-	if out.Points != nil || out.Percent >= 0 {
-		out.Why = res.Why
+	if out.Points == nil && out.Percent < 0 {
+		return out, nil
+	}
+	_, tries, keep, err := triesOf(ctx, a.Store.Reader, seat, f)
+	if err != nil {
+		return nil, err
+	}
+	out.Tries, out.Keep = len(tries), keep
+	if counted, _ := attempt.Counting(tries, keep); keep != attempt.KeepMean || len(tries) == 1 {
+		out.Lost = tries[slices.IndexFunc(tries, func(t attempt.Try) bool { return t.Number == counted.Try })].Lost
 	}
 	return out, nil
 }

@@ -131,15 +131,9 @@ func settle(ctx context.Context, tx *store.Tx, seat readrows.Seat, f form.Form) 
 // Counts computes what counts of a seat from its newest scorings, less what its tries lose by the terms that they were handed in
 // under; false without any. Which of them counts is by the terms of the last.
 func Counts(ctx context.Context, r store.Reader, seat readrows.Seat, f form.Form) (readrows.Result, bool, error) {
-	tried, err := readrows.TriesOf(ctx, r, seat.SittingID, seat.StudentID)
+	tried, tries, keep, err := triesOf(ctx, r, seat, f)
 	if err != nil {
 		return readrows.Result{}, false, err
-	}
-	tries, keep := make([]attempt.Try, len(tried)), attempt.KeepBest
-	for i, t := range tried {
-		setup := t.Terms.Setup
-		lost := setup.Settings.Deductions(t.Number, f.Total(), setup.Closes, store.Time(t.HandedIn))
-		tries[i], keep = attempt.Try{Number: t.Number, Final: t.Scoring.Final, Raw: t.Scoring.Raw, Lost: lost}, setup.Keep()
 	}
 	counted, any := attempt.Counting(tries, keep)
 	if !any {
@@ -152,6 +146,21 @@ func Counts(ctx context.Context, r store.Reader, seat readrows.Seat, f form.Form
 		res.Band, err = f.BandOf(counted.Raw)
 	}
 	return res, true, err
+}
+
+// triesOf are the scored tries of a seat with what each loses, and which of them counts.
+func triesOf(ctx context.Context, r store.Reader, seat readrows.Seat, f form.Form) ([]readrows.Tried, []attempt.Try, attempt.Keep, error) {
+	tried, err := readrows.TriesOf(ctx, r, seat.SittingID, seat.StudentID)
+	if err != nil {
+		return nil, nil, "", err
+	}
+	tries, keep := make([]attempt.Try, len(tried)), attempt.KeepBest
+	for i, t := range tried {
+		setup := t.Terms.Setup
+		lost := setup.Settings.Deductions(t.Number, f.Total(), setup.Closes, store.Time(t.HandedIn))
+		tries[i], keep = attempt.Try{Number: t.Number, Final: t.Scoring.Final, Raw: t.Scoring.Raw, Lost: lost}, setup.Keep()
+	}
+	return tried, tries, keep, nil
 }
 
 // Rebuild makes all results and tallies anew from the scorings, in steps of one

@@ -5523,7 +5523,15 @@ export interface components {
             of: components["schemas"]["Points"];
             percentTenths?: number;
             band: string;
-            why: string;
+            /** @description That were handed in; 0 where that is not told. */
+            tries: number;
+            /**
+             * @description Which of them counts.
+             * @enum {string}
+             */
+            keep: "" | "best" | "last" | "mean";
+            lostAsRetake: components["schemas"]["Points"];
+            lostAsLate: components["schemas"]["Points"];
         };
         ItemFeedback: {
             /** @description As the student counts, from 1. */

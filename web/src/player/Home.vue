@@ -24,7 +24,11 @@ const ready = (s: Schemas['MySitting']) =>
   (s.state !== 'handed in' || again(s)) && s.door === 'open' && !over(s) && Date.now() >= Date.parse(s.opensAt)
 const now = computed(() => (list.data.value ?? []).filter((s) => (s.state !== 'handed in' || ready(s)) && !over(s)))
 const past = computed(() => (list.data.value ?? []).filter((s) => s.state === 'handed in' || over(s)))
-const verb = (s: Schemas['MySitting']) => (again(s) ? 'again' : s.state === 'working' ? 'goOn' : 'start')
+/** What its button says, and what it says to who hears it. */
+function verb(s: Schemas['MySitting']): [word: string, named: string] {
+  if (again(s)) return ['home.again', 'home.againNamed']
+  return s.state === 'working' ? ['home.goOn', 'home.goOnNamed'] : ['home.start', 'home.startNamed']
+}
 function why(s: Schemas['MySitting']) {
   if (Date.now() < Date.parse(s.opensAt)) return t('home.begins', { day: day(s.opensAt, locale.value) })
   if (s.door === 'paused') return t('home.paused')
@@ -61,10 +65,10 @@ async function leave() {
             v-if="ready(s)"
             type="button"
             class="main"
-            :aria-label="t(`home.${verb(s)}Named`, { title: s.title })"
+            :aria-label="t(verb(s)[1], { title: s.title })"
             @click="router.push(`/desk/${s.id}`)"
           >
-            {{ t(`home.${verb(s)}`) }}
+            {{ t(verb(s)[0]) }}
           </button>
         </li>
       </ul>

@@ -12,8 +12,13 @@ const props = defineProps<{ feedback: Schemas['OwnFeedback'] }>()
 const { locale } = useStudentLanguage()
 const outcomes = { right: IconCheck, wrong: IconX, part: IconMinus } as const
 const icon = (outcome?: string) => outcomes[outcome as keyof typeof outcomes]
-const said = (l: Schemas['ItemFeedback']) =>
-  t(`feedback.${['right', 'wrong', 'part', 'unread'].includes(l.outcome ?? '') ? l.outcome : 'open'}`)
+const words: Record<string, string> = {
+  right: 'feedback.right',
+  wrong: 'feedback.wrong',
+  part: 'feedback.part',
+  unread: 'feedback.unread',
+}
+const said = (l: Schemas['ItemFeedback']) => t(words[l.outcome ?? ''] ?? 'feedback.open')
 const next = computed(() => props.feedback.next.map((what) => t(`feedback.what.${what}`)).join(', '))
 const when = computed(() =>
   props.feedback.nextAt
@@ -31,6 +36,18 @@ const score = computed(() => {
     .filter(Boolean)
     .join(', ')
 })
+/** Which try counts, and what it loses. */
+const counts = computed(() => {
+  const s = props.feedback.score
+  if (!s) return ''
+  return [
+    s.tries > 1 && t(`feedback.counts.${s.keep}`, { n: s.tries }),
+    s.lostAsRetake > 0 && t('feedback.lostAsRetake', { n: s.lostAsRetake }),
+    s.lostAsLate > 0 && t('feedback.lostAsLate', { n: s.lostAsLate }),
+  ]
+    .filter(Boolean)
+    .join(' ')
+})
 const shownLines = computed(() => props.feedback.lines.filter((l) => l.outcome || l.shown || l.why))
 </script>
 
@@ -41,7 +58,7 @@ const shownLines = computed(() => props.feedback.lines.filter((l) => l.outcome |
       <p v-else-if="score" class="score">
         {{ t('feedback.score') }} <strong>{{ score }}</strong>
       </p>
-      <p v-if="feedback.score.why && feedback.score.why !== 'The only try.'" class="small">{{ feedback.score.why }}</p>
+      <p v-if="counts" class="small">{{ counts }}</p>
     </template>
     <template v-if="feedback.goOver.length">
       <h2>{{ t('feedback.goOver') }}</h2>

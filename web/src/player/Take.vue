@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
-import { IconArrowLeft, IconArrowRight, IconBookmark, IconClock } from '@tabler/icons-vue'
+import { IconBookmark, IconClock } from '@tabler/icons-vue'
 import { useSessionStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -10,6 +10,7 @@ import { clockTime } from '@/contract/format'
 import { signOut } from '@/contract/session'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import Trouble from '@/parts/Trouble.vue'
+import AllItems from './AllItems.vue'
 import AnswerPanel from './AnswerPanel.vue'
 import Done from './Done.vue'
 import Intro from './Intro.vue'
@@ -17,10 +18,10 @@ import LineReader from './LineReader.vue'
 import ItemBody from '@/item/ItemBody.vue'
 import LookOver from './LookOver.vue'
 import PartDirections from './PartDirections.vue'
-import MarksStrip from './MarksStrip.vue'
 import OwnFeedback from './OwnFeedback.vue'
 import ScratchPad from './ScratchPad.vue'
 import StudentTop from './StudentTop.vue'
+import WorkFoot from './WorkFoot.vue'
 import WorkTools from './WorkTools.vue'
 import { timeLeft } from './answers'
 import { leftForGood, usual } from './how'
@@ -128,8 +129,7 @@ const whyStopped = computed(() => {
 })
 const line = computed(() => take.value?.lines[at.value - 1])
 const answer = computed(() => answers.value[at.value - 1])
-const passageOf = (l?: { passage: string }) => take.value?.passages.find((p) => p.identifier === l?.passage)
-const passage = computed(() => passageOf(line.value))
+const passage = computed(() => take.value?.passages.find((p) => p.identifier === line.value?.passage))
 const part = computed(() => (line.value?.part ? take.value?.parts[line.value.part - 1] : undefined))
 const beginsPart = computed(() => !!part.value && take.value?.lines[at.value - 2]?.part !== line.value?.part)
 /** Where the strip shows that a part begins. */
@@ -161,7 +161,6 @@ async function onward(to: number | 'look') {
   if (to === 'look') await router.push({ query: { ...kept(), look: '' } })
   else await go(to)
 }
-const next = () => leaving.mutate(at.value < answers.value.length ? at.value + 1 : 'look')
 const count = computed(() => answered.value.filter(Boolean).length)
 const markedCount = computed(() => answers.value.filter((a) => a.marked).length)
 const status = computed(() =>
@@ -298,42 +297,15 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       </section>
     </main>
 
-    <main v-else-if="how.onePage" class="work">
-      <section class="answer">
-        <Trouble :error="error" />
-        <template v-for="(l, i) in take.lines" :key="l.line">
-          <PartDirections v-if="l.part && take.lines[i - 1]?.part !== l.part" :part="take.parts[l.part - 1]!" open />
-          <section
-            v-if="passageOf(l) && take.lines[i - 1]?.passage !== l.passage"
-            class="inline-passage"
-            :aria-label="passageOf(l)!.title"
-          >
-            <h2 :lang="passageOf(l)!.language">{{ passageOf(l)!.title }}</h2>
-            <SafeHtml :html="passageOf(l)!.body" :lang="passageOf(l)!.language" />
-          </section>
-          <div class="number" :class="{ here: at === i + 1 }">
-            <component :is="at === i + 1 ? 'h1' : 'h2'" :id="`item-${i + 1}`" tabindex="-1">{{ i + 1 }}</component>
-            <button
-              v-if="how.marks"
-              type="button"
-              class="quiet small"
-              :aria-pressed="answers[i]!.marked"
-              :aria-label="t('work.markQuestion', { n: i + 1 })"
-              @click="attempt.mark(i + 1, !answers[i]!.marked)"
-            >
-              <IconBookmark :size="18" stroke="1.6" aria-hidden="true" />{{ t(answers[i]!.marked ? 'work.marked' : 'work.mark') }}
-            </button>
-          </div>
-          <ItemBody
-            :shown="l.shown"
-            :name="`line-${i + 1}`"
-            :labelled-by="`item-${i + 1}`"
-            :model-value="answers[i]!.response"
-            @update:model-value="attempt.answer(i + 1, $event)"
-          />
-        </template>
-      </section>
-    </main>
+    <AllItems
+      v-else-if="how.onePage"
+      :take="take"
+      :answers="answers"
+      :at="at"
+      :error="error"
+      @answer="attempt.answer"
+      @mark="attempt.mark"
+    />
 
     <main v-else-if="line && answer" class="work" :class="{ beside: passage }">
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
@@ -375,46 +347,19 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       <ScratchPad v-if="how.scratchPad && tools.includes('pad')" :name="`${take!.attemptId}`" @close="toggle('pad')" />
       <LineReader v-if="how.lineReader && tools.includes('reader')" />
     </template>
-    <footer v-if="working && !toldOf">
-      <MarksStrip
-        :answered="answered"
-        :marked="answers.map((a) => a.marked)"
-        :starts="partStarts"
-        :at="lookingOver ? 0 : at"
-        :fixed="how.forwardOnly"
-        @go="(n) => (leftForGood(how) && !lookingOver ? leaving.mutate(n) : go(n))"
-      />
-      <div class="moves">
-        <button
-          v-if="!how.forwardOnly"
-          type="button"
-          class="quiet"
-          :disabled="!lookingOver && at <= 1"
-          @click="go(lookingOver ? answers.length : at - 1)"
-        >
-          <IconArrowLeft :size="18" aria-hidden="true" />{{ t('back') }}
-        </button>
-        <p role="status">{{ status }}</p>
-        <button
-          v-if="!lookingOver && (!how.forwardOnly || at >= answers.length)"
-          type="button"
-          :class="at < answers.length ? 'quiet' : 'main'"
-          :disabled="leaving.isPending.value"
-          @click="leaving.mutate('look')"
-        >
-          {{ t('work.lookOver') }}
-        </button>
-        <button
-          v-if="!lookingOver && at < answers.length"
-          type="button"
-          class="main"
-          :disabled="leaving.isPending.value"
-          @click="next"
-        >
-          {{ t('work.next') }}<IconArrowRight :size="18" aria-hidden="true" />
-        </button>
-      </div>
-    </footer>
+    <WorkFoot
+      v-if="working && !toldOf"
+      :answered="answered"
+      :marked="answers.map((a) => a.marked)"
+      :starts="partStarts"
+      :at="at"
+      :looking-over="lookingOver"
+      :forward-only="how.forwardOnly"
+      :status="status"
+      :busy="leaving.isPending.value"
+      @go="(n) => (lookingOver ? go(n) : leaving.mutate(n))"
+      @look="leaving.mutate('look')"
+    />
   </div>
 </template>
 
@@ -438,11 +383,6 @@ main > *,
   width: min(680px, 100%);
   margin: 0 auto;
   padding: 40px 20px;
-}
-.inline-passage {
-  border: 1px solid var(--rule);
-  padding: 14px 18px;
-  margin: 18px 0;
 }
 @media print {
   /* Printing by students is a setting. */
@@ -514,27 +454,6 @@ button.small {
   gap: 8px;
   align-items: center;
 }
-footer {
-  grid-row: 6;
-  position: relative;
-  z-index: 6; /* over the line reader */
-  border-top: 1px solid var(--rule);
-  background: var(--board);
-  padding: 12px 28px 14px;
-}
-.moves {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  margin-top: 10px;
-}
-.moves p {
-  flex: 1;
-  text-align: center;
-  margin: 0;
-  color: var(--ink-soft);
-  font-size: 15px;
-}
 @media (max-width: 800px) {
   .work.document {
     grid-template-columns: minmax(0, 1fr);
@@ -564,24 +483,6 @@ footer {
     bottom: 10px;
     margin-left: auto;
   }
-  footer {
-    padding: 10px 12px;
-  }
-  .moves {
-    flex-wrap: wrap;
-    gap: 8px;
-    justify-content: space-between;
-  }
-  .moves p {
-    order: -1;
-    flex-basis: 100%;
-  }
-  .moves button {
-    padding: 0 12px;
-  }
-  .moves svg {
-    display: none;
-  }
 }
 /* At 400 % hardly more than an item fits: the bars scroll away. */
 @media (max-height: 480px) {
@@ -593,9 +494,6 @@ footer {
   .work.beside,
   .work.document {
     overflow: visible;
-  }
-  footer nav {
-    max-width: 100%;
   }
 }
 </style>

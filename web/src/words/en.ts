@@ -142,6 +142,13 @@ export const en = {
     title: 'What you can see now',
     score: 'Your score:',
     points: '{n} of {of} points',
+    counts: {
+      best: 'The best of your {n} tries counts.',
+      last: 'The last of your {n} tries counts.',
+      mean: 'The mean of your {n} tries counts.',
+    },
+    lostAsRetake: '{n} points are taken off because it was a retake.',
+    lostAsLate: '{n} points are taken off because it came late.',
     waits: 'A teacher still reads some of your answers. Your score comes after that.',
     goOver: 'Go over this again',
     right: 'right',

@@ -144,6 +144,13 @@ export const es: Words = {
     title: 'Lo que puedes ver ahora',
     score: 'Tu resultado:',
     points: '{n} de {of} puntos',
+    counts: {
+      best: 'Cuenta el mejor de tus {n} intentos.',
+      last: 'Cuenta el último de tus {n} intentos.',
+      mean: 'Cuenta el promedio de tus {n} intentos.',
+    },
+    lostAsRetake: 'Se quitan {n} puntos porque fue un nuevo intento.',
+    lostAsLate: 'Se quitan {n} puntos porque llegó tarde.',
     waits: 'Una maestra o maestro todavía lee algunas respuestas. Tu resultado viene después.',
     goOver: 'Repasa esto',
     right: 'correcta',

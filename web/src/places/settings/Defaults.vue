@@ -7,6 +7,7 @@ import Choose from '@/parts/Choose.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import * as assessmentQueries from '@/queries/assess'
+import * as rosterQueries from '@/queries/rosters'
 import LookPanel from './LookPanel.vue'
 import SettingPanel from './SettingPanel.vue'
 import SettingsTable from './SettingsTable.vue'
@@ -17,18 +18,28 @@ import { useSettings, type Change } from './useSettings'
 const route = useRoute()
 const router = useRouter()
 const purposes = useQuery(assessmentQueries.purposes)
-const place = computed<Place>(() =>
-  typeof route.query.purpose === 'string' && route.query.purpose ? { purpose: route.query.purpose } : {},
-)
+const schools = useQuery(rosterQueries.schools)
+const place = computed<Place>(() => {
+  const { purpose, school } = route.query
+  if (typeof purpose === 'string' && purpose) return { purpose }
+  return Number(school) > 0 ? { school: Number(school) } : {}
+})
 const open = useSettings(place)
 const { view } = open
 const words = ref('')
 const stay = (part: Record<string, string | undefined>) => router.replace({ query: { ...route.query, ...part } })
 const options = computed(() => [
   { value: '', label: 'The whole district' },
-  ...(purposes.data.value ?? []).map((p) => ({ value: p, label: `Purpose, ${p}` })),
+  ...(purposes.data.value ?? []).map((p) => ({ value: `purpose=${p}`, label: `Purpose, ${p}` })),
+  ...(schools.data.value ?? []).map((s) => ({ value: `school=${s.id}`, label: `${s.name}, all assessments` })),
 ])
-const spot = computed({ get: () => place.value.purpose ?? '', set: (to) => void stay({ purpose: to || undefined }) })
+const spot = computed({
+  get: () => (place.value.purpose ? `purpose=${place.value.purpose}` : place.value.school ? `school=${place.value.school}` : ''),
+  set: (to) => {
+    const [name, value] = to.split('=')
+    void stay({ purpose: undefined, school: undefined, ...(name && { [name]: value }) })
+  },
+})
 const chosen = computed(() => (typeof route.query.setting === 'string' ? route.query.setting : undefined))
 const setting = computed(() => (chosen.value ? open.byKey(chosen.value) : undefined))
 const looking = ref<Change>()
@@ -58,7 +69,12 @@ async function apply(keep: number[]) {
   <div class="page">
     <PageHead title="Defaults">
       <template #note>
-        {{ place.purpose ? `What assessments for ${place.purpose} start with` : 'What every assessment starts with'
+        {{
+          place.purpose
+            ? `What assessments for ${place.purpose} start with`
+            : place.school
+              ? 'What holds at this school for all assessments'
+              : 'What every assessment starts with'
         }}<template v-if="open.savedAt.value">. Saved {{ open.savedAt.value }}</template
         ><template v-if="open.undoable.value">
           <button type="button" class="link-button" @click="open.undo.mutate()">Undo</button></template
