@@ -209,6 +209,28 @@ func TestWorkGoesOnInTheHoursOfTheDay(t *testing.T) {
 	assert.NotEmpty(t, take.Lines)
 }
 
+// Where the district's zone moves, the hours of what is out are those of the new one, also for who works.
+func TestHoursFollowTheDistrictsZone(t *testing.T) {
+	w := newWorld(t)
+	s := w.sent()
+	mine := w.sittingOf(w.teacher)
+	w.setting(s.Assessment.ID, settings.Hours, []map[string]string{{"from": "09:00", "to": "10:00"}})
+	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, mine.ID, attempt.Open)
+	require.NoError(t, err)
+	take, err := w.app.Take.Begin(w.ctx, w.student, mine.ID, takeroom.Entry{})
+	require.NoError(t, err)
+	require.NotEmpty(t, take.Lines)
+	before := w.sittingOf(w.teacher).Setup.V
+	require.NoError(t, w.app.Give.MoveTo(w.ctx, "America/New_York")) // where it is noon
+	take, err = w.app.Take.Open(w.ctx, w.student, mine.ID, "", false)
+	require.NoError(t, err)
+	assert.Equal(t, attempt.Stop("outside hours"), take.StoppedBy)
+	after := w.sittingOf(w.teacher).Setup.V
+	assert.Equal(t, []time.Time{before.Opens, before.Ends}, []time.Time{after.Opens, after.Ends}, "the window is the moments that it was")
+	require.NoError(t, w.app.Give.MoveTo(w.ctx, "America/New_York"), "the same zone changes nothing")
+	assert.Error(t, w.app.Give.MoveTo(w.ctx, "Nowhere/At all"))
+}
+
 // verified expects that everything kept agrees with everything else.
 func (w *world) verified() {
 	w.Helper()

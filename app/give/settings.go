@@ -392,9 +392,13 @@ func (a *Give) write(ctx context.Context, tx *store.Tx, v roster.Viewer, w weigh
 			return nil, err
 		}
 	}
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var touched []int64
 	for _, sat := range w.sats {
-		if err := a.setUp(ctx, tx, sat.Sat, sat.after); err != nil {
+		if err := a.setUp(ctx, tx, sat.Sat, sat.after, zone); err != nil {
 			return nil, err
 		}
 		touched = append(touched, sat.SittingID)

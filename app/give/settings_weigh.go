@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"time"
 
 	"pineledger/app/desk"
 	"pineledger/core/attempt"
@@ -242,12 +243,8 @@ func pins(book *settings.Book, place settings.Place, changes []settings.Change) 
 	return out
 }
 
-// setUp keeps what is in force at a sitting from now on, and the terms of those who work there.
-func (a *Give) setUp(ctx context.Context, tx *store.Tx, sat giverows.Sat, values settings.Values) error {
-	zone, err := a.Zone(ctx)
-	if err != nil {
-		return err
-	}
+// setUp keeps what is in force at a sitting from now on, with hours in a zone, and the terms of those who work there.
+func (a *Give) setUp(ctx context.Context, tx *store.Tx, sat giverows.Sat, values settings.Values, zone *time.Location) error {
 	setup := attempt.NewSetup(values, store.Time(sat.OpensAt), store.Time(sat.ClosesAt), zone)
 	if err := giverows.SetSetup(ctx, tx, sat.SittingID, setup); err != nil {
 		return err

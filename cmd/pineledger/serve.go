@@ -20,8 +20,6 @@ import (
 	"pineledger/api"
 	"pineledger/app/office"
 	"pineledger/demo"
-	"pineledger/store"
-	"pineledger/store/officerows"
 	"pineledger/web"
 )
 
@@ -65,7 +63,7 @@ func serve(ctx context.Context, out io.Writer, dir string, conf settings, isDemo
 		if _, err := time.LoadLocation(conf.Zone); err != nil {
 			return fmt.Errorf("time zone %s: %w", conf.Zone, err)
 		}
-		if err := o.store.Write(ctx, func(tx *store.Tx) error { return officerows.SetTimeZone(ctx, tx, conf.Zone) }); err != nil {
+		if err := o.app.Give.MoveTo(ctx, conf.Zone); err != nil {
 			return err
 		}
 	}

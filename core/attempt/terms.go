@@ -86,13 +86,13 @@ func (t *Terms) UnmarshalJSON(data []byte) error {
 	return nil
 }
 
-// Clock is a clock under these terms, the door shut and nobody begun.
-func (t Terms) Clock() (window.Clock, error) {
+// Plan is what a clock under these terms is made of.
+func (t Terms) Plan() window.Plan {
 	s := t.Setup
 	allowance := s.Settings.Allowance()
 	allowance.Factor, allowance.Extra, allowance.Extends = t.Factor, t.Extra, t.Extends
 	return window.Plan{Window: window.Window{From: s.Opens, To: s.Ends}, Allowance: allowance, Spans: s.Spans,
-		RestFor: time.Duration(s.Settings.Number(settings.BreakMinutes)) * time.Minute}.Clock()
+		RestFor: time.Duration(s.Settings.Number(settings.BreakMinutes)) * time.Minute}
 }
 
 // Minutes is the time limit; 0: none.

@@ -38,7 +38,7 @@ func TestTermsComeBackAsTheyWereKept(t *testing.T) {
 	var back attempt.Terms
 	require.NoError(t, json.Unmarshal(data, &back))
 	assert.Equal(t, terms, back)
-	_, err = back.Clock()
+	_, err = back.Plan().Clock()
 	require.NoError(t, err)
 
 	none := attempt.NewSetup(settings.Values{settings.Hours: settings.Raw([]window.Stretch{{From: "01:00", To: "02:00"}})}, nine, nine.Add(time.Hour), time.UTC)

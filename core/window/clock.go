@@ -80,6 +80,23 @@ func (p Plan) Clock() (Clock, error) {
 	return Clock{window: p.Window, allowance: p.Allowance, spans: spans, restFor: p.RestFor}, nil
 }
 
+// Turn puts another plan in force from a moment on: what was worked before counts as it was worked, and what has ended stays so. It
+// may not be before what has happened.
+func (c *Clock) Turn(at time.Time, p Plan) error {
+	if at.Before(c.now) {
+		return &OrderError{Event{At: at, What: "terms"}, "come before what has happened"}
+	}
+	next, err := p.Clock()
+	if err != nil {
+		return err
+	}
+	c.advance(at)
+	if !c.Ended() {
+		c.window, c.allowance, c.spans, c.restFor = next.window, next.allowance, next.spans, next.restFor
+	}
+	return nil
+}
+
 // Begun tells whether the student has begun.
 func (c Clock) Begun() bool { return c.begun }
 

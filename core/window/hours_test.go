@@ -145,6 +145,26 @@ func TestARestEndsByItself(t *testing.T) {
 	assert.Equal(t, 2, clock.Rests())
 }
 
+// Other hours from 9:20 on: what was worked before counts, what comes goes by the new ones, and an end stays an end.
+func TestAClockUnderOtherTerms(t *testing.T) {
+	w := window.Window{From: instant(t, "2026-11-30T09:00:00Z"), To: instant(t, "2026-11-30T15:00:00Z")}
+	plan := func(from, to string, minutes int) window.Plan {
+		return window.Plan{Window: w, Allowance: window.Allowance{Minutes: minutes}, Spans: window.Timetable{Hours: []window.Stretch{{from, to}}}.Spans(w)}
+	}
+	clock, err := plan("09:00", "12:00", 60).Clock()
+	require.NoError(t, err)
+	require.NoError(t, clock.Apply(window.Event{At: w.From, What: window.DoorOpens}))
+	require.NoError(t, clock.Apply(window.Event{At: w.From, What: window.Begin}))
+	ended := clock
+	require.NoError(t, clock.Turn(instant(t, "2026-11-30T09:20:00Z"), plan("10:00", "11:00", 75)))
+	assert.Equal(t, window.Reading{State: window.Waiting, Worked: 20 * time.Minute, Left: 55 * time.Minute, EndsAt: instant(t, "2026-11-30T10:55:00Z"), Because: window.ByLimit}, clock.At(instant(t, "2026-11-30T09:50:00Z")))
+	assert.Equal(t, window.Working, clock.At(instant(t, "2026-11-30T10:10:00Z")).State)
+	require.Error(t, clock.Turn(w.From, plan("10:00", "11:00", 75)), "not before what has happened")
+	require.ErrorIs(t, clock.Turn(instant(t, "2026-11-30T10:30:00Z"), window.Plan{}), window.ErrWindow)
+	require.NoError(t, ended.Turn(instant(t, "2026-11-30T10:30:00Z"), plan("10:00", "15:00", 600)))
+	assert.Equal(t, window.Over, ended.At(instant(t, "2026-11-30T10:30:00Z")).State)
+}
+
 // However a day is cut into stretches, what is worked never exceeds what the stretches hold nor what is allowed, and time
 // that was read in many steps is the time read at once.
 func TestTimeCountsOnlyInTheHours(t *testing.T) {

@@ -4,6 +4,7 @@ package takerows
 import (
 	"context"
 	"fmt"
+	"math"
 	"time"
 
 	"pineledger/core/attempt"
@@ -127,7 +128,7 @@ func AttemptByID(ctx context.Context, r sqlite.Reader, id int64) (Attempt, error
 	return a, err
 }
 
-// ClockOf makes an attempt's clock of all that has moved it.
+// ClockOf makes an attempt's clock of all that has moved it, under the terms that were in force then.
 func ClockOf(ctx context.Context, r sqlite.Reader, a Attempt) (window.Clock, error) {
 	var rows []struct {
 		At   int64  `db:"at"`
@@ -138,11 +139,34 @@ func ClockOf(ctx context.Context, r sqlite.Reader, a Attempt) (window.Clock, err
 		UNION ALL SELECT at, what, '' FROM attempt_event WHERE attempt_id = ? ORDER BY at, what`, a.SittingID, a.ID); err != nil {
 		return window.Clock{}, err
 	}
-	clock, err := a.Terms.Clock()
+	var terms []struct {
+		At       int64                      `db:"at"`
+		Document sqlite.JSON[attempt.Terms] `db:"document"`
+	}
+	if err := r.List(ctx, &terms, "SELECT at, document FROM attempt_terms WHERE attempt_id = ? ORDER BY position", a.ID); err != nil {
+		return window.Clock{}, err
+	}
+	if len(terms) == 0 {
+		return window.Clock{}, fmt.Errorf("attempt %d has no terms", a.ID)
+	}
+	clock, err := terms[0].Document.V.Plan().Clock()
 	if err != nil {
 		return clock, fmt.Errorf("clock of attempt %d: %w", a.ID, err)
 	}
+	terms = terms[1:]
+	turn := func(until int64) error {
+		for len(terms) > 0 && terms[0].At < until {
+			if err := clock.Turn(sqlite.Time(terms[0].At), terms[0].Document.V.Plan()); err != nil {
+				return fmt.Errorf("clock of attempt %d: %w", a.ID, err)
+			}
+			terms = terms[1:]
+		}
+		return nil
+	}
 	for _, row := range rows {
+		if err := turn(row.At); err != nil {
+			return clock, err
+		}
 		e := window.Event{At: sqlite.Time(row.At), What: window.What(row.What)}
 		if row.Door != "" {
 			e = attempt.DoorEvent(attempt.DoorState(row.Door), e.At)
@@ -151,7 +175,7 @@ func ClockOf(ctx context.Context, r sqlite.Reader, a Attempt) (window.Clock, err
 			return clock, fmt.Errorf("clock of attempt %d: %w", a.ID, err)
 		}
 	}
-	return clock, nil
+	return clock, turn(math.MaxInt64)
 }
 
 // AttemptsAfter lists ids of attempts, whatever their state.
