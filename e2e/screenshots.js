@@ -89,11 +89,7 @@ try {
   await picture(c, 'key', null, keyedDocument)
   await picture(c, 'cuts', `/assessments/${weighed}/cuts`)
   await picture(c, 'settings', `/assessments/${out}/settings`)
-  await picture(c, 'settings-trail', '/assessments/defaults?setting=minutes', async (p) => {
-    await p.getByRole('spinbutton', { name: 'Time limit' }).fill('75')
-    await p.getByRole('button', { name: 'Save changes' }).click()
-    await p.getByRole('complementary', { name: 'What this would change' }).waitFor()
-  })
+  await picture(c, 'settings-trail', `/assessments/${out}/settings?setting=attempts`)
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
   const panels = await (await c.request.get('/api/panels')).json()
   await picture(c, 'panel', `/bands/panels/${panels.find((p) => p.ended).id}`)

@@ -63,13 +63,8 @@ const toggle = (id: number) => (keep.value = keep.value.includes(id) ? keep.valu
 </template>
 
 <style scoped>
-label {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 8px;
-  align-items: center;
-}
 input {
+  margin: 0 8px 0 0;
   accent-color: var(--pine);
 }
 small {

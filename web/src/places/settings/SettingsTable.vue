@@ -32,9 +32,9 @@ const first = computed(() => groups.value.find((g) => isOpen(g.name, g.common))?
 const summary = (all: Setting[]) =>
   all
     .filter((s) => s.from)
-    .map((s) => `${s.name.toLowerCase()} ${s.words}`)
+    .map((s) => `${s.name}: ${s.words}`)
     .slice(0, 3)
-    .join(', ')
+    .join('; ')
 </script>
 
 <template>
