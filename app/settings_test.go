@@ -209,6 +209,25 @@ func TestWorkGoesOnInTheHoursOfTheDay(t *testing.T) {
 	assert.NotEmpty(t, take.Lines)
 }
 
+// Taking back is no way around a level or a lock.
+func TestUndoIsNoWayAroundALock(t *testing.T) {
+	w := newWorld(t)
+	s := w.sent()
+	school := settings.Place{Assessment: s.Assessment.ID, School: w.sittingOf(w.teacher).SchoolID}
+	undo := func(key string, value any) error {
+		_, err := w.app.Give.UndoSettings(w.ctx, w.principal, school, []give.SettingsRow{{Level: settings.School, Assessment: school.Assessment, Thing: school.School, Key: key, Before: &give.SettingSaid{Value: settings.Raw(value)}}})
+		return err
+	}
+	assert.ErrorContains(t, undo(settings.MixItems, true), "so that their results compare")
+	_, err := w.set(w.coordinator, settings.Place{}, settings.AccessCode, true, settings.LockRest)
+	require.NoError(t, err)
+	assert.ErrorContains(t, undo(settings.AccessCode, false), "Ines Okafor locked it.")
+	assert.ErrorIs(t, func() error {
+		_, err := w.app.Give.UndoSettings(w.ctx, w.principal, school, []give.SettingsRow{{Level: settings.District, Key: settings.Minutes, Before: &give.SettingSaid{Value: settings.Raw(5)}}})
+		return err
+	}(), desk.ErrForbidden)
+}
+
 // Where the district's zone moves, the hours of what is out are those of the new one, also for who works.
 func TestHoursFollowTheDistrictsZone(t *testing.T) {
 	w := newWorld(t)

@@ -421,13 +421,13 @@ func (a *Give) UndoSettings(ctx context.Context, v roster.Viewer, p settings.Pla
 		if !s.may {
 			return desk.ErrForbidden
 		}
-		book, err := giverows.BookOf(ctx, tx.Reader, assessmentsOf(rows))
+		book, err := giverows.BookOf(ctx, tx.Reader, append(assessmentsOf(rows), p.Assessment))
 		if err != nil {
 			return err
 		}
 		back := make([]SettingsRow, len(rows))
 		for i, row := range rows {
-			if err := ofPlace(s, row); err != nil {
+			if err := ofPlace(s, book, row); err != nil {
 				return err
 			}
 			if !same(said(book, row.scope(), row.Key), row.After) {
@@ -474,7 +474,7 @@ func assessmentsOf(rows []SettingsRow) []int64 {
 
 // ofPlace refuses to take back what this place could not have changed: its own values, and those that kept
 // assessments as they were when what is for all changed.
-func ofPlace(s standing, row SettingsRow) error {
+func ofPlace(s standing, book *settings.Book, row SettingsRow) error {
 	own := row.scope() == s.scope
 	kept := s.scope.Assessment == 0 && s.scope.Level != settings.School && row.Level == settings.Assessment
 	if !own && !kept {
@@ -483,6 +483,13 @@ func ofPlace(s standing, row SettingsRow) error {
 	one, known := settings.ByKey(row.Key)
 	if !known {
 		return desk.ErrNotFound
+	}
+	if kept && !one.At(settings.Assessment) {
+		return desk.ErrForbidden
+	}
+	// What may not be said here by changing may not be said by taking back either.
+	if ok, why := s.mayChange(one, book.At(s.place)[row.Key]); own && !ok {
+		return desk.Conflict("%s: %s", one.Name, why)
 	}
 	if row.Before != nil {
 		if _, err := one.Check(row.Before.Value); err != nil {
