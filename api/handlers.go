@@ -28,6 +28,7 @@ type handlers struct {
 	drawHandlers
 	shareHandlers
 	giveHandlers
+	supportHandlers
 	takeHandlers
 	readHandlers
 }
@@ -49,6 +50,7 @@ type (
 	drawHandlers    struct{ app *app.App }
 	shareHandlers   struct{ app *app.App }
 	giveHandlers    struct{ app *app.App }
+	supportHandlers struct{ app *app.App }
 	takeHandlers    struct {
 		app      *app.App
 		sessions *edge.Sessions
@@ -58,7 +60,7 @@ type (
 
 func newHandlers(a *app.App, sessions *edge.Sessions, demo bool) *handlers {
 	return &handlers{officeHandlers{a, sessions, edge.NewLimits(), demo}, bankHandlers{a}, itemHandlers{a}, shelfHandlers{a}, writingHandlers{a},
-		buildHandlers{a}, cutsHandlers{a}, panelHandlers{a}, drawHandlers{a}, shareHandlers{a}, giveHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
+		buildHandlers{a}, cutsHandlers{a}, panelHandlers{a}, drawHandlers{a}, shareHandlers{a}, giveHandlers{a}, supportHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -158,6 +158,12 @@ func shown(s item.Shown) contract.Shown {
 		})
 		out.Variants = &variants
 	}
+	for _, g := range s.Glossary {
+		if out.Glossary == nil {
+			out.Glossary = &[]contract.Gloss{}
+		}
+		*out.Glossary = append(*out.Glossary, contract.Gloss{Word: g.Word, Language: g.Language, Html: g.HTML})
+	}
 	return out
 }
 

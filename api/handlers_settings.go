@@ -26,11 +26,13 @@ func placeOf(p settings.Place) contract.SettingsPlace {
 	return out
 }
 
+func settingOption(o settings.Option) contract.SettingOption {
+	return contract.SettingOption{Value: o.Value, Words: o.Words}
+}
+
 func kindOf(k settings.Kind) contract.SettingKind {
 	options := func(list ...settings.Option) *[]contract.SettingOption {
-		out := each(list, func(o settings.Option) contract.SettingOption {
-			return contract.SettingOption{Value: o.Value, Words: o.Words}
-		})
+		out := each(list, settingOption)
 		return &out
 	}
 	switch k := k.(type) {

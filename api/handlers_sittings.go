@@ -39,10 +39,14 @@ func unseated(u take.Unseated) contract.Unseated {
 
 func roomOf(r take.Room) contract.Room {
 	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
-		out := contract.RoomSeat{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
+		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
 			out.SavedAt = &saved
+		}
+		if !s.EndsAt.IsZero() {
+			ends := s.EndsAt.UTC()
+			out.EndsAt = &ends
 		}
 		return out
 	})}
@@ -89,10 +93,10 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 		return nil, err
 	}
 	list, err := h.app.Take.MySittings(ctx, v)
-	return contract.ListMySittings200JSONResponse(each(list, func(s take.StudentSitting) contract.MySitting {
+	return contract.ListMySittings200JSONResponse(each(list, func(s take.MySitting) contract.MySitting {
 		return contract.MySitting{Id: s.ID, Title: s.ShortTitle, Section: s.Section, Door: string(s.Door), State: contract.MySittingState(attemptState(s.State)),
 			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Setup.V.Minutes(),
-			Try: s.Try, Tries: s.Setup.V.Tries(), Practice: h.app.Take.MayPractice(s)}
+			Try: s.Try, Tries: s.Setup.V.Tries(), Practice: h.app.Take.MayPractice(s.StudentSitting)}
 	})), err
 }
 
@@ -107,6 +111,12 @@ func takeOf(t take.TakeView) contract.Take {
 	}
 	out.Elsewhere = elsewhere(t.Elsewhere)
 	out.How, out.Try, out.MayRetake = howOf(t.How), t.Try, t.MayRetake
+	if len(t.Asides) > 0 {
+		asides := each(t.Asides, func(a take.Aside) contract.Aside {
+			return contract.Aside{Line: a.Line, Tool: contract.AsideTool(a.Tool), Number: a.Number, Value: a.Value}
+		})
+		out.Asides = &asides
+	}
 	for _, l := range t.Lines {
 		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}}
 		if l.Answer != nil {
@@ -270,9 +280,14 @@ func (h *takeHandlers) HandInRecorded(ctx context.Context, r contract.HandInReco
 }
 
 func howOf(h take.How) contract.How {
-	return contract.How{Directions: h.Directions, Notes: h.Notes, Code: h.Code, OnePage: h.OnePage, ForwardOnly: h.ForwardOnly, AfterEach: append([]string{}, h.AfterEach...), Marks: h.Marks,
-		Calculator: contract.HowCalculator(h.Calculator), StrikeOut: h.StrikeOut, LineReader: h.LineReader, ScratchPad: h.ScratchPad, Zoom: h.Zoom, Colors: h.Colors, Printing: h.Printing,
-		Breaks: h.Breaks, BreaksLeft: h.BreaksLeft, BreakMinutes: h.BreakMinutes, Tries: h.Tries, Penalty: h.Penalty}
+	t, b := h.Tools, h.Begins
+	return contract.How{Directions: h.Directions, Notes: h.Notes, Code: h.Code, OnePage: h.OnePage, ForwardOnly: h.ForwardOnly, AfterEach: append([]string{}, h.AfterEach...), Printing: h.Printing,
+		Breaks: h.Breaks, BreaksLeft: h.BreaksLeft, BreakMinutes: h.BreakMinutes, Tries: h.Tries, Penalty: h.Penalty, Supports: each(h.Supports, givenSupport),
+		Begins: contract.ScreenBegins{Print: b.Print, Colors: b.Colors, EasyType: b.EasyType, Language: b.Language, Speaks: b.Speaks, Still: b.Still, Switch: contract.ScreenBeginsSwitch(b.Switch)},
+		Tools: contract.Tools{Marks: t.Marks, Calculator: contract.ToolsCalculator(t.Calculator), StrikeOut: t.StrikeOut, LineReader: t.LineReader, ScratchPad: t.ScratchPad, Zoom: t.Zoom, Colors: t.Colors,
+			EasyType: t.EasyType, Highlighter: t.Highlighter, Masking: t.Masking, AnswerMasking: t.AnswerMasking, Glossary: t.Glossary, Dictionary: t.Dictionary, Spelling: t.Spelling,
+			TimesTable: t.TimesTable, Ruler: t.Ruler, Protractor: t.Protractor,
+			ReadAloud: each(t.ReadAloud, func(part string) contract.ToolsReadAloud { return contract.ToolsReadAloud(part) })}}
 }
 
 func (h *takeHandlers) RenewCode(ctx context.Context, r contract.RenewCodeRequestObject) (contract.RenewCodeResponseObject, error) {
@@ -297,4 +312,26 @@ func (h *takeHandlers) TakeBreak(ctx context.Context, r contract.TakeBreakReques
 		return nil, err
 	}
 	return contract.TakeBreak200JSONResponse(takeOf(t)), nil
+}
+
+func (h *takeHandlers) KeepAsides(ctx context.Context, r contract.KeepAsidesRequestObject) (contract.KeepAsidesResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.KeepAsides204Response{}, h.app.Take.KeepAsides(ctx, v, r.Id, each(r.Body.Asides, func(a contract.Aside) take.Aside {
+		return take.Aside{Line: a.Line, Tool: string(a.Tool), Number: a.Number, Value: a.Value}
+	}))
+}
+
+func (h *takeHandlers) GetPad(ctx context.Context, r contract.GetPadRequestObject) (contract.GetPadResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, err := h.app.Take.PadOf(ctx, v, r.Id, r.Student)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetPad200JSONResponse{Student: p.Student, Notes: p.Notes, Drawing: p.Drawing}, nil
 }

@@ -17,27 +17,29 @@ import (
 	"pineledger/app/panels"
 	"pineledger/app/read"
 	"pineledger/app/record"
+	"pineledger/app/supports"
 	"pineledger/app/take"
 )
 
 // App is the application over one open store. It is safe for concurrent use.
 type App struct {
 	*desk.Desk
-	Office  *office.Office
-	Bank    *bank.Bank
-	Shelf   *bank.Shelf
-	Word    *bank.Word
-	Writing *bank.Writing
-	Intake  *intake.Intake
-	Build   *build.Build
-	Draws   *build.Draws
-	Plans   *build.Plans
-	Cuts    *cuts.Cuts
-	Panels  *panels.Panels
-	Give    *give.Give
-	Take    *take.Take
-	Read    *read.Read
-	Record  *record.Record
+	Office   *office.Office
+	Bank     *bank.Bank
+	Shelf    *bank.Shelf
+	Word     *bank.Word
+	Writing  *bank.Writing
+	Intake   *intake.Intake
+	Build    *build.Build
+	Draws    *build.Draws
+	Plans    *build.Plans
+	Cuts     *cuts.Cuts
+	Panels   *panels.Panels
+	Give     *give.Give
+	Supports *supports.Supports
+	Take     *take.Take
+	Read     *read.Read
+	Record   *record.Record
 }
 
 // Config is what an App is made of.
@@ -49,7 +51,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{Desk: d, Office: office.New(d), Give: nil, Take: take.New(d), Read: read.New(d), Record: record.New(d)}
+	a := &App{Desk: d, Office: office.New(d), Give: nil, Read: read.New(d), Record: record.New(d)}
 	a.Bank, a.Shelf, a.Word, a.Writing = bank.New(d)
 	if a.Intake, err = intake.New(ctx, d, a.Office, a.Bank); err != nil {
 		return nil, err
@@ -62,6 +64,9 @@ func New(ctx context.Context, c Config) (*App, error) {
 	}
 	a.Panels = panels.New(d, a.Plans, a.Cuts)
 	a.Give = give.New(d, a.Build)
-	a.Give.OnChange = a.Take.TermsChanged
+	a.Supports = supports.New(d, a.Build)
+	a.Take = take.New(d, a.Supports)
+	a.Give.OnChange, a.Supports.OnChange = a.Take.TermsChanged, a.Take.TermsChanged
+	a.Intake.Reapply, a.Intake.OnChange = a.Supports.Reapply, a.Take.TermsChanged
 	return a, nil
 }

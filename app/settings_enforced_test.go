@@ -99,6 +99,13 @@ func (g given) result() readrows.Result {
 // right answers line 1 rightly, wrong wrongly.
 var right, wrong = answer(1, 1, "A"), answer(1, 1, "B")
 
+// tool shows that a student has a tool as the settings say. That it works is shown where it is drawn.
+func tool(key string, value any, has func(takeroom.Tools) any) func(t *testing.T, w *world) {
+	return func(t *testing.T, w *world) {
+		assert.Equal(t, value, has(giveOut(w, key, value).begin().How.Tools))
+	}
+}
+
 // enforced shows for every setting of the catalog that something goes by it.
 var enforced = map[string]func(t *testing.T, w *world){
 	settings.Hours: func(t *testing.T, w *world) {
@@ -236,24 +243,25 @@ var enforced = map[string]func(t *testing.T, w *world){
 		}
 		t.Fatal("no multiple choice")
 	},
-	settings.MarksForLater: func(t *testing.T, w *world) {
-		assert.False(t, giveOut(w, settings.MarksForLater, false).begin().How.Marks)
-	},
-	settings.Calculator: func(t *testing.T, w *world) {
-		assert.Equal(t, "percent", giveOut(w, settings.Calculator, "percent").begin().How.Calculator)
-	},
-	settings.StrikeOut: func(t *testing.T, w *world) {
-		assert.True(t, giveOut(w, settings.StrikeOut, true).begin().How.StrikeOut)
-	},
-	settings.LineReader: func(t *testing.T, w *world) {
-		assert.True(t, giveOut(w, settings.LineReader, true).begin().How.LineReader)
-	},
-	settings.ScratchPad: func(t *testing.T, w *world) {
-		assert.True(t, giveOut(w, settings.ScratchPad, true).begin().How.ScratchPad)
-	},
-	settings.Zoom:     func(t *testing.T, w *world) { assert.False(t, giveOut(w, settings.Zoom, false).begin().How.Zoom) },
-	settings.Colors:   func(t *testing.T, w *world) { assert.False(t, giveOut(w, settings.Colors, false).begin().How.Colors) },
-	settings.Printing: func(t *testing.T, w *world) { assert.True(t, giveOut(w, settings.Printing, true).begin().How.Printing) },
+	settings.MarksForLater: tool(settings.MarksForLater, false, func(t takeroom.Tools) any { return t.Marks }),
+	settings.Calculator:    tool(settings.Calculator, "scientific", func(t takeroom.Tools) any { return t.Calculator }),
+	settings.ReadAloud:     tool(settings.ReadAloud, []string{"questions"}, func(t takeroom.Tools) any { return t.ReadAloud }),
+	settings.StrikeOut:     tool(settings.StrikeOut, true, func(t takeroom.Tools) any { return t.StrikeOut }),
+	settings.LineReader:    tool(settings.LineReader, true, func(t takeroom.Tools) any { return t.LineReader }),
+	settings.ScratchPad:    tool(settings.ScratchPad, true, func(t takeroom.Tools) any { return t.ScratchPad }),
+	settings.Highlighter:   tool(settings.Highlighter, true, func(t takeroom.Tools) any { return t.Highlighter }),
+	settings.Masking:       tool(settings.Masking, true, func(t takeroom.Tools) any { return t.Masking }),
+	settings.AnswerMasking: tool(settings.AnswerMasking, true, func(t takeroom.Tools) any { return t.AnswerMasking }),
+	settings.Glossary:      tool(settings.Glossary, true, func(t takeroom.Tools) any { return t.Glossary }),
+	settings.Dictionary:    tool(settings.Dictionary, true, func(t takeroom.Tools) any { return t.Dictionary }),
+	settings.Spelling:      tool(settings.Spelling, true, func(t takeroom.Tools) any { return t.Spelling }),
+	settings.TimesTable:    tool(settings.TimesTable, true, func(t takeroom.Tools) any { return t.TimesTable }),
+	settings.Ruler:         tool(settings.Ruler, true, func(t takeroom.Tools) any { return t.Ruler }),
+	settings.Protractor:    tool(settings.Protractor, true, func(t takeroom.Tools) any { return t.Protractor }),
+	settings.Zoom:          tool(settings.Zoom, false, func(t takeroom.Tools) any { return t.Zoom }),
+	settings.Colors:        tool(settings.Colors, false, func(t takeroom.Tools) any { return t.Colors }),
+	settings.EasyType:      tool(settings.EasyType, false, func(t takeroom.Tools) any { return t.EasyType }),
+	settings.Printing:      func(t *testing.T, w *world) { assert.True(t, giveOut(w, settings.Printing, true).begin().How.Printing) },
 	settings.Attempts: func(t *testing.T, w *world) {
 		g := giveOut(w, settings.Attempts, 2)
 		first := g.sit(right)

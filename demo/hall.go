@@ -119,7 +119,7 @@ func (g *generator) begin(ctx context.Context, s giverows.Sitting, students int)
 	out := map[int64]int64{}
 	err = g.store.Write(ctx, func(tx *store.Tx) error {
 		for _, seat := range room.Seats[:students] {
-			id, _, err := takerows.Begin(ctx, tx, s.ID, seat.StudentID, s.FormID, 1, attempt.NewTerms(s.Setup.V), time.Now())
+			id, _, err := takerows.Begin(ctx, tx, s.ID, seat.StudentID, s.FormID, 1, attempt.NewTerms(s.Setup.V, nil), time.Now())
 			if err != nil {
 				return err
 			}

@@ -60,11 +60,11 @@ func roomIn(t *testing.T, dir string, n int) (s *store.Store, attempts []int64) 
 			require.NoError(t, err)
 			students = append(students, p)
 		}
-		setup := attempt.NewSetup(nil, time.Unix(1, 0), time.Unix(2_000_000_000, 0), time.UTC)
+		setup := attempt.NewSetup(nil, nil, time.Unix(1, 0), time.Unix(2_000_000_000, 0), time.UTC)
 		sitting, err := giverows.AddSitting(ctx, tx, d, section, school, setup, students)
 		require.NoError(t, err)
 		for _, p := range students {
-			id, begun, err := takerows.Begin(ctx, tx, sitting, p, form, 1, attempt.NewTerms(setup), time.Unix(5, 0))
+			id, begun, err := takerows.Begin(ctx, tx, sitting, p, form, 1, attempt.NewTerms(setup, nil), time.Unix(5, 0))
 			require.NoError(t, err)
 			require.True(t, begun)
 			attempts = append(attempts, id)

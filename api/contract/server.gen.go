@@ -20,6 +20,33 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for AsideTool.
+const (
+	Drawing    AsideTool = "drawing"
+	Highlights AsideTool = "highlights"
+	Notes      AsideTool = "notes"
+	Screen     AsideTool = "screen"
+	Strikes    AsideTool = "strikes"
+)
+
+// Valid indicates whether the value is a known member of the AsideTool enum.
+func (e AsideTool) Valid() bool {
+	switch e {
+	case Drawing:
+		return true
+	case Highlights:
+		return true
+	case Notes:
+		return true
+	case Screen:
+		return true
+	case Strikes:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BandSetRule.
 const (
 	BandSetRuleAtLeast BandSetRule = "atLeast"
@@ -329,27 +356,6 @@ func (e ForecastQuestionRule) Valid() bool {
 	}
 }
 
-// Defines values for HowCalculator.
-const (
-	HowCalculatorBasic   HowCalculator = "basic"
-	HowCalculatorNone    HowCalculator = "none"
-	HowCalculatorPercent HowCalculator = "percent"
-)
-
-// Valid indicates whether the value is a known member of the HowCalculator enum.
-func (e HowCalculator) Valid() bool {
-	switch e {
-	case HowCalculatorBasic:
-		return true
-	case HowCalculatorNone:
-		return true
-	case HowCalculatorPercent:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for ImportState.
 const (
 	ImportStateCancelled ImportState = "cancelled"
@@ -590,6 +596,51 @@ func (e PartStatus) Valid() bool {
 	}
 }
 
+// Defines values for ProfileEntryBy.
+const (
+	ProfileEntryByPaper   ProfileEntryBy = "paper"
+	ProfileEntryByPerson  ProfileEntryBy = "person"
+	ProfileEntryByProgram ProfileEntryBy = "program"
+)
+
+// Valid indicates whether the value is a known member of the ProfileEntryBy enum.
+func (e ProfileEntryBy) Valid() bool {
+	switch e {
+	case ProfileEntryByPaper:
+		return true
+	case ProfileEntryByPerson:
+		return true
+	case ProfileEntryByProgram:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProfileEntryWhen.
+const (
+	Ended ProfileEntryWhen = "ended"
+	Later ProfileEntryWhen = "later"
+	Now   ProfileEntryWhen = "now"
+	Past  ProfileEntryWhen = "past"
+)
+
+// Valid indicates whether the value is a known member of the ProfileEntryWhen enum.
+func (e ProfileEntryWhen) Valid() bool {
+	switch e {
+	case Ended:
+		return true
+	case Later:
+		return true
+	case Now:
+		return true
+	case Past:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RecordingState.
 const (
 	RecordingStateHandedIn RecordingState = "handed in"
@@ -610,19 +661,19 @@ func (e RecordingState) Valid() bool {
 
 // Defines values for RemarkSort.
 const (
-	Aside   RemarkSort = "aside"
-	Assumed RemarkSort = "assumed"
-	Refused RemarkSort = "refused"
+	RemarkSortAside   RemarkSort = "aside"
+	RemarkSortAssumed RemarkSort = "assumed"
+	RemarkSortRefused RemarkSort = "refused"
 )
 
 // Valid indicates whether the value is a known member of the RemarkSort enum.
 func (e RemarkSort) Valid() bool {
 	switch e {
-	case Aside:
+	case RemarkSortAside:
 		return true
-	case Assumed:
+	case RemarkSortAssumed:
 		return true
-	case Refused:
+	case RemarkSortRefused:
 		return true
 	default:
 		return false
@@ -644,6 +695,27 @@ func (e RoomSeatState) Valid() bool {
 	case RoomSeatStateNotBegun:
 		return true
 	case RoomSeatStateWorking:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ScreenBeginsSwitch.
+const (
+	ScreenBeginsSwitchEmpty ScreenBeginsSwitch = ""
+	ScreenBeginsSwitchOne   ScreenBeginsSwitch = "one"
+	ScreenBeginsSwitchTwo   ScreenBeginsSwitch = "two"
+)
+
+// Valid indicates whether the value is a known member of the ScreenBeginsSwitch enum.
+func (e ScreenBeginsSwitch) Valid() bool {
+	switch e {
+	case ScreenBeginsSwitchEmpty:
+		return true
+	case ScreenBeginsSwitchOne:
+		return true
+	case ScreenBeginsSwitchTwo:
 		return true
 	default:
 		return false
@@ -682,14 +754,17 @@ func (e SessionRights) Valid() bool {
 
 // Defines values for SettingKindType.
 const (
-	SettingKindTypeChoice SettingKindType = "choice"
-	SettingKindTypeDays   SettingKindType = "days"
-	SettingKindTypeFlag   SettingKindType = "flag"
-	SettingKindTypeHours  SettingKindType = "hours"
-	SettingKindTypeMoment SettingKindType = "moment"
-	SettingKindTypeNumber SettingKindType = "number"
-	SettingKindTypePicks  SettingKindType = "picks"
-	SettingKindTypeText   SettingKindType = "text"
+	SettingKindTypeChoice   SettingKindType = "choice"
+	SettingKindTypeDays     SettingKindType = "days"
+	SettingKindTypeFactor   SettingKindType = "factor"
+	SettingKindTypeFlag     SettingKindType = "flag"
+	SettingKindTypeHours    SettingKindType = "hours"
+	SettingKindTypeLanguage SettingKindType = "language"
+	SettingKindTypeMoment   SettingKindType = "moment"
+	SettingKindTypeNumber   SettingKindType = "number"
+	SettingKindTypeOther    SettingKindType = "other"
+	SettingKindTypePicks    SettingKindType = "picks"
+	SettingKindTypeText     SettingKindType = "text"
 )
 
 // Valid indicates whether the value is a known member of the SettingKindType enum.
@@ -699,13 +774,19 @@ func (e SettingKindType) Valid() bool {
 		return true
 	case SettingKindTypeDays:
 		return true
+	case SettingKindTypeFactor:
+		return true
 	case SettingKindTypeFlag:
 		return true
 	case SettingKindTypeHours:
 		return true
+	case SettingKindTypeLanguage:
+		return true
 	case SettingKindTypeMoment:
 		return true
 	case SettingKindTypeNumber:
+		return true
+	case SettingKindTypeOther:
 		return true
 	case SettingKindTypePicks:
 		return true
@@ -929,6 +1010,144 @@ func (e Standing) Valid() bool {
 	}
 }
 
+// Defines values for SupportBy.
+const (
+	SupportByPaper   SupportBy = "paper"
+	SupportByPerson  SupportBy = "person"
+	SupportByProgram SupportBy = "program"
+)
+
+// Valid indicates whether the value is a known member of the SupportBy enum.
+func (e SupportBy) Valid() bool {
+	switch e {
+	case SupportByPaper:
+		return true
+	case SupportByPerson:
+		return true
+	case SupportByProgram:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SupportChangingWhat.
+const (
+	Begins  SupportChangingWhat = "begins"
+	Ends    SupportChangingWhat = "ends"
+	Entered SupportChangingWhat = "entered"
+)
+
+// Valid indicates whether the value is a known member of the SupportChangingWhat enum.
+func (e SupportChangingWhat) Valid() bool {
+	switch e {
+	case Begins:
+		return true
+	case Ends:
+		return true
+	case Entered:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SupportGapMends.
+const (
+	SupportGapMendsAllow    SupportGapMends = "allow"
+	SupportGapMendsContinue SupportGapMends = "continue"
+	SupportGapMendsDays     SupportGapMends = "days"
+	SupportGapMendsHours    SupportGapMends = "hours"
+	SupportGapMendsLines    SupportGapMends = "lines"
+	SupportGapMendsMade     SupportGapMends = "made"
+	SupportGapMendsName     SupportGapMends = "name"
+	SupportGapMendsUnlock   SupportGapMends = "unlock"
+	SupportGapMendsWithout  SupportGapMends = "without"
+)
+
+// Valid indicates whether the value is a known member of the SupportGapMends enum.
+func (e SupportGapMends) Valid() bool {
+	switch e {
+	case SupportGapMendsAllow:
+		return true
+	case SupportGapMendsContinue:
+		return true
+	case SupportGapMendsDays:
+		return true
+	case SupportGapMendsHours:
+		return true
+	case SupportGapMendsLines:
+		return true
+	case SupportGapMendsMade:
+		return true
+	case SupportGapMendsName:
+		return true
+	case SupportGapMendsUnlock:
+		return true
+	case SupportGapMendsWithout:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SupportMatrixCellSource.
+const (
+	SupportMatrixCellSourceProfile SupportMatrixCellSource = "profile"
+	SupportMatrixCellSourceToday   SupportMatrixCellSource = "today"
+)
+
+// Valid indicates whether the value is a known member of the SupportMatrixCellSource enum.
+func (e SupportMatrixCellSource) Valid() bool {
+	switch e {
+	case SupportMatrixCellSourceProfile:
+		return true
+	case SupportMatrixCellSourceToday:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SupportMatrixColumnBy.
+const (
+	SupportMatrixColumnByPaper   SupportMatrixColumnBy = "paper"
+	SupportMatrixColumnByPerson  SupportMatrixColumnBy = "person"
+	SupportMatrixColumnByProgram SupportMatrixColumnBy = "program"
+)
+
+// Valid indicates whether the value is a known member of the SupportMatrixColumnBy enum.
+func (e SupportMatrixColumnBy) Valid() bool {
+	switch e {
+	case SupportMatrixColumnByPaper:
+		return true
+	case SupportMatrixColumnByPerson:
+		return true
+	case SupportMatrixColumnByProgram:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SupportRulingRuling.
+const (
+	SupportRulingRulingAllow   SupportRulingRuling = "allow"
+	SupportRulingRulingWithout SupportRulingRuling = "without"
+)
+
+// Valid indicates whether the value is a known member of the SupportRulingRuling enum.
+func (e SupportRulingRuling) Valid() bool {
+	switch e {
+	case SupportRulingRulingAllow:
+		return true
+	case SupportRulingRulingWithout:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TagScope.
 const (
 	TagScopeCourse   TagScope = "course"
@@ -1013,6 +1232,57 @@ func (e TakeStoppedBy) Valid() bool {
 	case TakeStoppedByWindowNotOpen:
 		return true
 	case TakeStoppedByWindowOver:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToolsCalculator.
+const (
+	ToolsCalculatorBasic      ToolsCalculator = "basic"
+	ToolsCalculatorNone       ToolsCalculator = "none"
+	ToolsCalculatorPercent    ToolsCalculator = "percent"
+	ToolsCalculatorScientific ToolsCalculator = "scientific"
+)
+
+// Valid indicates whether the value is a known member of the ToolsCalculator enum.
+func (e ToolsCalculator) Valid() bool {
+	switch e {
+	case ToolsCalculatorBasic:
+		return true
+	case ToolsCalculatorNone:
+		return true
+	case ToolsCalculatorPercent:
+		return true
+	case ToolsCalculatorScientific:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToolsReadAloud.
+const (
+	Choices    ToolsReadAloud = "choices"
+	Directions ToolsReadAloud = "directions"
+	Formulas   ToolsReadAloud = "formulas"
+	Passages   ToolsReadAloud = "passages"
+	Questions  ToolsReadAloud = "questions"
+)
+
+// Valid indicates whether the value is a known member of the ToolsReadAloud enum.
+func (e ToolsReadAloud) Valid() bool {
+	switch e {
+	case Choices:
+		return true
+	case Directions:
+		return true
+	case Formulas:
+		return true
+	case Passages:
+		return true
+	case Questions:
 		return true
 	default:
 		return false
@@ -1145,9 +1415,31 @@ func (e PrintPdfParamsColumns) Valid() bool {
 	}
 }
 
+// Defines values for RuleSupportJSONBodyRuling.
+const (
+	RuleSupportJSONBodyRulingAllow   RuleSupportJSONBodyRuling = "allow"
+	RuleSupportJSONBodyRulingEmpty   RuleSupportJSONBodyRuling = ""
+	RuleSupportJSONBodyRulingWithout RuleSupportJSONBodyRuling = "without"
+)
+
+// Valid indicates whether the value is a known member of the RuleSupportJSONBodyRuling enum.
+func (e RuleSupportJSONBodyRuling) Valid() bool {
+	switch e {
+	case RuleSupportJSONBodyRulingAllow:
+		return true
+	case RuleSupportJSONBodyRulingEmpty:
+		return true
+	case RuleSupportJSONBodyRulingWithout:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StartImportParamsKind.
 const (
 	StartImportParamsKindItems     StartImportParamsKind = "items"
+	StartImportParamsKindProfiles  StartImportParamsKind = "profiles"
 	StartImportParamsKindRoster    StartImportParamsKind = "roster"
 	StartImportParamsKindStandards StartImportParamsKind = "standards"
 	StartImportParamsKindTables    StartImportParamsKind = "tables"
@@ -1157,6 +1449,8 @@ const (
 func (e StartImportParamsKind) Valid() bool {
 	switch e {
 	case StartImportParamsKindItems:
+		return true
+	case StartImportParamsKindProfiles:
 		return true
 	case StartImportParamsKindRoster:
 		return true
@@ -1278,6 +1572,20 @@ type Area struct {
 	At    []int  `json:"at"`
 	Shape string `json:"shape"`
 }
+
+// Aside defines model for Aside.
+type Aside struct {
+	// Line 0 for the whole attempt.
+	Line int `json:"line"`
+
+	// Number Rises with every change.
+	Number int64     `json:"number"`
+	Tool   AsideTool `json:"tool"`
+	Value  string    `json:"value"`
+}
+
+// AsideTool defines model for Aside.Tool.
+type AsideTool string
 
 // AssessmentListed defines model for AssessmentListed.
 type AssessmentListed struct {
@@ -2201,6 +2509,23 @@ type Framework struct {
 	Version   string `json:"version"`
 }
 
+// GivenSupport defines model for GivenSupport.
+type GivenSupport struct {
+	Key string `json:"key"`
+
+	// Words Its value; empty where the name says it all.
+	Words string `json:"words"`
+}
+
+// Gloss defines model for Gloss.
+type Gloss struct {
+	Html string `json:"html"`
+
+	// Language Empty for the item's.
+	Language string `json:"language"`
+	Word     string `json:"word"`
+}
+
 // Group defines model for Group.
 type Group struct {
 	Bands []int `json:"bands"`
@@ -2252,39 +2577,36 @@ type Hold struct {
 	Until        *time.Time `json:"until,omitempty"`
 }
 
-// How What the settings mean to who works.
+// How What the settings and supports in force mean to who works.
 type How struct {
 	AfterEach []string `json:"afterEach"`
 
+	// Begins How the screen is when one begins; empty for as usual.
+	Begins ScreenBegins `json:"begins"`
+
 	// BreakMinutes 0 for as long as they need.
-	BreakMinutes int           `json:"breakMinutes"`
-	Breaks       int           `json:"breaks"`
-	BreaksLeft   int           `json:"breaksLeft"`
-	Calculator   HowCalculator `json:"calculator"`
+	BreakMinutes int `json:"breakMinutes"`
+	Breaks       int `json:"breaks"`
+	BreaksLeft   int `json:"breaksLeft"`
 
 	// Code It is asked at the door.
 	Code        bool   `json:"code"`
-	Colors      bool   `json:"colors"`
 	Directions  string `json:"directions"`
 	ForwardOnly bool   `json:"forwardOnly"`
-	LineReader  bool   `json:"lineReader"`
-	Marks       bool   `json:"marks"`
 
 	// Notes On paper.
 	Notes   bool `json:"notes"`
 	OnePage bool `json:"onePage"`
 
 	// Penalty Percent of the total that a retake loses.
-	Penalty    int  `json:"penalty"`
-	Printing   bool `json:"printing"`
-	ScratchPad bool `json:"scratchPad"`
-	StrikeOut  bool `json:"strikeOut"`
-	Tries      int  `json:"tries"`
-	Zoom       bool `json:"zoom"`
-}
+	Penalty  int  `json:"penalty"`
+	Printing bool `json:"printing"`
 
-// HowCalculator defines model for How.Calculator.
-type HowCalculator string
+	// Supports That are theirs.
+	Supports []GivenSupport `json:"supports"`
+	Tools    Tools          `json:"tools"`
+	Tries    int            `json:"tries"`
+}
 
 // Html defines model for Html.
 type Html = string
@@ -3008,6 +3330,15 @@ type MySitting struct {
 // MySittingState defines model for MySitting.State.
 type MySittingState string
 
+// MySupport defines model for MySupport.
+type MySupport struct {
+	From     string   `json:"from"`
+	Key      string   `json:"key"`
+	Subjects []string `json:"subjects"`
+	To       string   `json:"to"`
+	Words    string   `json:"words"`
+}
+
 // NearCut defines model for NearCut.
 type NearCut struct {
 	Band  string `json:"band"`
@@ -3032,6 +3363,20 @@ type NearStudent struct {
 	School  string `json:"school"`
 	Section string `json:"section"`
 	Student string `json:"student"`
+}
+
+// NewEntry defines model for NewEntry.
+type NewEntry struct {
+	From   string `json:"from"`
+	Ground string `json:"ground"`
+	Key    string `json:"key"`
+
+	// Replaces The entry that it takes the place of.
+	Replaces *int64          `json:"replaces,omitempty"`
+	Students []Id            `json:"students"`
+	Subjects []string        `json:"subjects"`
+	To       string          `json:"to"`
+	Value    json.RawMessage `json:"value"`
 }
 
 // Notice defines model for Notice.
@@ -3275,6 +3620,13 @@ type OwnScore struct {
 
 // OwnScoreKeep Which of them counts.
 type OwnScoreKeep string
+
+// Pad defines model for Pad.
+type Pad struct {
+	Drawing string `json:"drawing"`
+	Notes   string `json:"notes"`
+	Student string `json:"student"`
+}
 
 // Panel defines model for Panel.
 type Panel struct {
@@ -3706,6 +4058,58 @@ type Problem struct {
 	Type   string          `json:"type"`
 }
 
+// Profile defines model for Profile.
+type Profile struct {
+	// Entries What stands, then what ended.
+	Entries     []ProfileEntry `json:"entries"`
+	Grounds     []string       `json:"grounds"`
+	MayEnter    bool           `json:"mayEnter"`
+	SeesGrounds bool           `json:"seesGrounds"`
+	Student     Pupil          `json:"student"`
+	Subjects    []string       `json:"subjects"`
+	Today       string         `json:"today"`
+}
+
+// ProfileEntry defines model for ProfileEntry.
+type ProfileEntry struct {
+	By        ProfileEntryBy `json:"by"`
+	EndedAt   *time.Time     `json:"endedAt,omitempty"`
+	EndedBy   string         `json:"endedBy"`
+	EnteredAt time.Time      `json:"enteredAt"`
+	EnteredBy string         `json:"enteredBy"`
+
+	// File That brought it.
+	File string `json:"file"`
+	From string `json:"from"`
+
+	// Ground Empty where it is not told.
+	Ground   string           `json:"ground"`
+	Id       Id               `json:"id"`
+	Key      string           `json:"key"`
+	Name     string           `json:"name"`
+	Subjects []string         `json:"subjects"`
+	To       string           `json:"to"`
+	Value    json.RawMessage  `json:"value"`
+	When     ProfileEntryWhen `json:"when"`
+	Words    string           `json:"words"`
+}
+
+// ProfileEntryBy defines model for ProfileEntry.By.
+type ProfileEntryBy string
+
+// ProfileEntryWhen defines model for ProfileEntry.When.
+type ProfileEntryWhen string
+
+// Pupil defines model for Pupil.
+type Pupil struct {
+	Grade   string `json:"grade"`
+	Id      Id     `json:"id"`
+	Name    string `json:"name"`
+	Number  string `json:"number"`
+	School  string `json:"school"`
+	Section string `json:"section"`
+}
+
 // Realignment defines model for Realignment.
 type Realignment struct {
 	Code      string         `json:"code"`
@@ -3879,16 +4283,20 @@ type Room struct {
 type RoomSeat struct {
 	Answered int `json:"answered"`
 
+	// EndsAt When their own time ends if nothing happens any more.
+	EndsAt *time.Time `json:"endsAt,omitempty"`
+
 	// Late Answers that came after the hand-in and wait for staff.
 	Late int `json:"late"`
 
 	// LeftOut Such answers that staff left out; they can still be counted.
-	LeftOut   int           `json:"leftOut"`
-	Name      string        `json:"name"`
-	Number    string        `json:"number"`
-	SavedAt   *time.Time    `json:"savedAt,omitempty"`
-	State     RoomSeatState `json:"state"`
-	StudentId Id            `json:"studentId"`
+	LeftOut   int            `json:"leftOut"`
+	Name      string         `json:"name"`
+	Number    string         `json:"number"`
+	SavedAt   *time.Time     `json:"savedAt,omitempty"`
+	State     RoomSeatState  `json:"state"`
+	StudentId Id             `json:"studentId"`
+	Supports  []GivenSupport `json:"supports"`
 }
 
 // RoomSeatState defines model for RoomSeat.State.
@@ -3936,6 +4344,26 @@ type ScoreShare struct {
 	Raw   Points  `json:"raw"`
 	Share float64 `json:"share"`
 }
+
+// ScreenBegins How the screen is when one begins; empty for as usual.
+type ScreenBegins struct {
+	Colors   string `json:"colors"`
+	EasyType bool   `json:"easyType"`
+
+	// Language In which items are shown.
+	Language string `json:"language"`
+	Print    string `json:"print"`
+
+	// Speaks Language of buttons and directions.
+	Speaks string `json:"speaks"`
+
+	// Still Nothing moves by itself.
+	Still  bool               `json:"still"`
+	Switch ScreenBeginsSwitch `json:"switch"`
+}
+
+// ScreenBeginsSwitch defines model for ScreenBegins.Switch.
+type ScreenBeginsSwitch string
 
 // Section defines model for Section.
 type Section struct {
@@ -4306,7 +4734,10 @@ type ShelvedUse struct {
 // Shown An item as a student gets it.
 type Shown struct {
 	Body []Block `json:"body"`
-	Kind string  `json:"kind"`
+
+	// Glossary Words that are explained.
+	Glossary *[]Gloss `json:"glossary,omitempty"`
+	Kind     string   `json:"kind"`
 
 	// Language Of the body, a code of BCP 47; absent where it is not known.
 	Language *string `json:"language,omitempty"`
@@ -4420,6 +4851,157 @@ type Student struct {
 	Number string `json:"number"`
 }
 
+// Support defines model for Support.
+type Support struct {
+	By   SupportBy `json:"by"`
+	Does string    `json:"does"`
+
+	// Feature Its name in an Access for All profile; empty where the standard has none.
+	Feature string      `json:"feature"`
+	Group   string      `json:"group"`
+	Key     string      `json:"key"`
+	Kind    SettingKind `json:"kind"`
+	Name    string      `json:"name"`
+	Needs   string      `json:"needs"`
+
+	// Short Heads a column.
+	Short string `json:"short"`
+}
+
+// SupportBy defines model for Support.By.
+type SupportBy string
+
+// SupportBalance defines model for SupportBalance.
+type SupportBalance struct {
+	Have int    `json:"have"`
+	Key  string `json:"key"`
+	Name string `json:"name"`
+	Need int    `json:"need"`
+}
+
+// SupportChanging defines model for SupportChanging.
+type SupportChanging struct {
+	Day       string              `json:"day"`
+	Says      string              `json:"says"`
+	Student   string              `json:"student"`
+	StudentId Id                  `json:"studentId"`
+	What      SupportChangingWhat `json:"what"`
+}
+
+// SupportChangingWhat defines model for SupportChanging.What.
+type SupportChangingWhat string
+
+// SupportGap defines model for SupportGap.
+type SupportGap struct {
+	Detail string            `json:"detail"`
+	Key    string            `json:"key"`
+	Letter string            `json:"letter"`
+	Lines  []int             `json:"lines"`
+	Mends  []SupportGapMends `json:"mends"`
+
+	// Section 0 where it concerns no section alone.
+	Section  int64  `json:"section"`
+	Students int    `json:"students"`
+	Title    string `json:"title"`
+	Where    string `json:"where"`
+}
+
+// SupportGapMends defines model for SupportGap.Mends.
+type SupportGapMends string
+
+// SupportMatrix defines model for SupportMatrix.
+type SupportMatrix struct {
+	Balance []SupportBalance `json:"balance"`
+
+	// Changing Entries of profiles that change while the window is open.
+	Changing []SupportChanging     `json:"changing"`
+	Columns  []SupportMatrixColumn `json:"columns"`
+
+	// Day For which it is told.
+	Day string `json:"day"`
+
+	// Found Rows that the filter leaves.
+	Found   int                `json:"found"`
+	Gaps    []SupportGap       `json:"gaps"`
+	MayRule bool               `json:"mayRule"`
+	Rows    []SupportMatrixRow `json:"rows"`
+	Rulings []SupportRuling    `json:"rulings"`
+	Schools []string           `json:"schools"`
+	Sent    bool               `json:"sent"`
+
+	// Students Who take it.
+	Students int `json:"students"`
+
+	// With Of them with supports.
+	With int `json:"with"`
+}
+
+// SupportMatrixCell defines model for SupportMatrixCell.
+type SupportMatrixCell struct {
+	// Apart The result will not compare.
+	Apart bool   `json:"apart"`
+	Key   string `json:"key"`
+
+	// Letters Of the gaps.
+	Letters []string                `json:"letters"`
+	Short   string                  `json:"short"`
+	Source  SupportMatrixCellSource `json:"source"`
+
+	// Still It is given, but for what is missing.
+	Still     bool   `json:"still"`
+	Temporary bool   `json:"temporary"`
+	Words     string `json:"words"`
+}
+
+// SupportMatrixCellSource defines model for SupportMatrixCell.Source.
+type SupportMatrixCellSource string
+
+// SupportMatrixColumn defines model for SupportMatrixColumn.
+type SupportMatrixColumn struct {
+	By    SupportMatrixColumnBy `json:"by"`
+	Group string                `json:"group"`
+	Key   string                `json:"key"`
+
+	// Missing Of them it is not possible yet.
+	Missing  int    `json:"missing"`
+	Name     string `json:"name"`
+	Short    string `json:"short"`
+	Students int    `json:"students"`
+}
+
+// SupportMatrixColumnBy defines model for SupportMatrixColumn.By.
+type SupportMatrixColumnBy string
+
+// SupportMatrixRow defines model for SupportMatrixRow.
+type SupportMatrixRow struct {
+	Cells []SupportMatrixCell `json:"cells"`
+
+	// Longer It is another than everyone has.
+	Longer bool `json:"longer"`
+
+	// Minutes Their own time limit; 0 for none.
+	Minutes   int    `json:"minutes"`
+	Name      string `json:"name"`
+	Number    string `json:"number"`
+	School    string `json:"school"`
+	Section   string `json:"section"`
+	SectionId Id     `json:"sectionId"`
+	StudentId Id     `json:"studentId"`
+}
+
+// SupportRuling defines model for SupportRuling.
+type SupportRuling struct {
+	At     time.Time           `json:"at"`
+	By     string              `json:"by"`
+	Key    string              `json:"key"`
+	Name   string              `json:"name"`
+	Reason string              `json:"reason"`
+	Ruling SupportRulingRuling `json:"ruling"`
+}
+
+// SupportRulingRuling defines model for SupportRuling.Ruling.
+type SupportRulingRuling string
+
 // Swap defines model for Swap.
 type Swap struct {
 	Item DrawnItem `json:"item"`
@@ -4456,6 +5038,9 @@ type Tags struct {
 
 // Take defines model for Take.
 type Take struct {
+	// Asides What is kept beside the answers.
+	Asides *[]Aside `json:"asides,omitempty"`
+
 	// AttemptId 0 before it is begun.
 	AttemptId int64 `json:"attemptId"`
 
@@ -4469,7 +5054,7 @@ type Take struct {
 	// End When it is over if nothing happens any more.
 	End time.Time `json:"end"`
 
-	// How What the settings mean to who works.
+	// How What the settings and supports in force mean to who works.
 	How          How    `json:"how"`
 	Instructions string `json:"instructions"`
 
@@ -4551,6 +5136,34 @@ type Today struct {
 	Results  []ResultListed     `json:"results"`
 	Sittings []Sitting          `json:"sittings"`
 }
+
+// Tools defines model for Tools.
+type Tools struct {
+	AnswerMasking bool             `json:"answerMasking"`
+	Calculator    ToolsCalculator  `json:"calculator"`
+	Colors        bool             `json:"colors"`
+	Dictionary    bool             `json:"dictionary"`
+	EasyType      bool             `json:"easyType"`
+	Glossary      bool             `json:"glossary"`
+	Highlighter   bool             `json:"highlighter"`
+	LineReader    bool             `json:"lineReader"`
+	Marks         bool             `json:"marks"`
+	Masking       bool             `json:"masking"`
+	Protractor    bool             `json:"protractor"`
+	ReadAloud     []ToolsReadAloud `json:"readAloud"`
+	Ruler         bool             `json:"ruler"`
+	ScratchPad    bool             `json:"scratchPad"`
+	Spelling      bool             `json:"spelling"`
+	StrikeOut     bool             `json:"strikeOut"`
+	TimesTable    bool             `json:"timesTable"`
+	Zoom          bool             `json:"zoom"`
+}
+
+// ToolsCalculator defines model for Tools.Calculator.
+type ToolsCalculator string
+
+// ToolsReadAloud defines model for Tools.ReadAloud.
+type ToolsReadAloud string
 
 // Trail defines model for Trail.
 type Trail struct {
@@ -4982,6 +5595,46 @@ type ShelveAssessmentParams struct {
 	// IfMatch The version that was read; 0 for none.
 	IfMatch IfMatch `json:"If-Match"`
 }
+
+// GetSupportMatrixParams defines parameters for GetSupportMatrix.
+type GetSupportMatrixParams struct {
+	School *string `form:"school,omitempty" json:"school,omitempty"`
+	Key    *string `form:"key,omitempty" json:"key,omitempty"`
+	Words  *Words  `form:"words,omitempty" json:"words,omitempty"`
+
+	// Gaps Only students with something that is not possible.
+	Gaps *bool `form:"gaps,omitempty" json:"gaps,omitempty"`
+
+	// From The first row, from 0.
+	From  *int `form:"from,omitempty" json:"from,omitempty"`
+	Limit *int `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
+// ExportSupportMatrixParams defines parameters for ExportSupportMatrix.
+type ExportSupportMatrixParams struct {
+	School *string `form:"school,omitempty" json:"school,omitempty"`
+	Key    *string `form:"key,omitempty" json:"key,omitempty"`
+	Words  *Words  `form:"words,omitempty" json:"words,omitempty"`
+	Gaps   *bool   `form:"gaps,omitempty" json:"gaps,omitempty"`
+}
+
+// ProvideSupportJSONBody defines parameters for ProvideSupport.
+type ProvideSupportJSONBody struct {
+	Number   int    `json:"number"`
+	Provider string `json:"provider"`
+	Section  Id     `json:"section"`
+}
+
+// RuleSupportJSONBody defines parameters for RuleSupport.
+type RuleSupportJSONBody struct {
+	Reason string `json:"reason"`
+
+	// Ruling Empty takes a decision back.
+	Ruling RuleSupportJSONBodyRuling `json:"ruling"`
+}
+
+// RuleSupportJSONBodyRuling defines parameters for RuleSupport.
+type RuleSupportJSONBodyRuling string
 
 // ListBandSetsParams defines parameters for ListBandSets.
 type ListBandSetsParams struct {
@@ -5604,6 +6257,11 @@ type SaveAnswersParams struct {
 	Device *Device `form:"device,omitempty" json:"device,omitempty"`
 }
 
+// KeepAsidesJSONBody defines parameters for KeepAsides.
+type KeepAsidesJSONBody struct {
+	Asides []Aside `json:"asides"`
+}
+
 // TakeBreakJSONBody defines parameters for TakeBreak.
 type TakeBreakJSONBody struct {
 	Resting bool `json:"resting"`
@@ -5827,6 +6485,13 @@ type RecordAnswerJSONBody struct {
 // RecordAnswerJSONBodyRecorded defines parameters for RecordAnswer.
 type RecordAnswerJSONBodyRecorded string
 
+// AddSupportTodayJSONBody defines parameters for AddSupportToday.
+type AddSupportTodayJSONBody struct {
+	Key    string          `json:"key"`
+	Reason string          `json:"reason"`
+	Value  json.RawMessage `json:"value"`
+}
+
 // ListStaffParams defines parameters for ListStaff.
 type ListStaffParams struct {
 	Words *Words `form:"words,omitempty" json:"words,omitempty"`
@@ -5926,6 +6591,12 @@ type PutSharesJSONRequestBody PutSharesJSONBody
 // ShelveAssessmentJSONRequestBody defines body for ShelveAssessment for application/json ContentType.
 type ShelveAssessmentJSONRequestBody ShelveAssessmentJSONBody
 
+// ProvideSupportJSONRequestBody defines body for ProvideSupport for application/json ContentType.
+type ProvideSupportJSONRequestBody ProvideSupportJSONBody
+
+// RuleSupportJSONRequestBody defines body for RuleSupport for application/json ContentType.
+type RuleSupportJSONRequestBody RuleSupportJSONBody
+
 // AddBandSetJSONRequestBody defines body for AddBandSet for application/json ContentType.
 type AddBandSetJSONRequestBody = BandSetInput
 
@@ -6001,6 +6672,9 @@ type FollowLinkJSONRequestBody FollowLinkJSONBody
 // SaveAnswersJSONRequestBody defines body for SaveAnswers for application/json ContentType.
 type SaveAnswersJSONRequestBody SaveAnswersJSONBody
 
+// KeepAsidesJSONRequestBody defines body for KeepAsides for application/json ContentType.
+type KeepAsidesJSONRequestBody KeepAsidesJSONBody
+
 // TakeBreakJSONRequestBody defines body for TakeBreak for application/json ContentType.
 type TakeBreakJSONRequestBody TakeBreakJSONBody
 
@@ -6052,6 +6726,9 @@ type AddPassageJSONRequestBody = PassageInput
 // PutPassageJSONRequestBody defines body for PutPassage for application/json ContentType.
 type PutPassageJSONRequestBody = PassageInput
 
+// EnterSupportJSONRequestBody defines body for EnterSupport for application/json ContentType.
+type EnterSupportJSONRequestBody = NewEntry
+
 // PutPurposesJSONRequestBody defines body for PutPurposes for application/json ContentType.
 type PutPurposesJSONRequestBody PutPurposesJSONBody
 
@@ -6090,6 +6767,9 @@ type AddSeatJSONRequestBody AddSeatJSONBody
 
 // RecordAnswerJSONRequestBody defines body for RecordAnswer for application/json ContentType.
 type RecordAnswerJSONRequestBody RecordAnswerJSONBody
+
+// AddSupportTodayJSONRequestBody defines body for AddSupportToday for application/json ContentType.
+type AddSupportTodayJSONRequestBody AddSupportTodayJSONBody
 
 // RealignJSONRequestBody defines body for Realign for application/json ContentType.
 type RealignJSONRequestBody RealignJSONBody
@@ -6264,6 +6944,18 @@ type ServerInterface interface {
 	// ShelveAssessment Put an assessment away, or bring it back.
 	// (PUT /assessments/{id}/shelf)
 	ShelveAssessment(ctx *echo.Context, id Id, params ShelveAssessmentParams) error
+	// GetSupportMatrix Who gets what at an assessment, and what is not possible yet. Each look is in the ledger.
+	// (GET /assessments/{id}/supports)
+	GetSupportMatrix(ctx *echo.Context, id Id, params GetSupportMatrixParams) error
+	// ExportSupportMatrix All rows of the matrix that a filter leaves, as CSV.
+	// (GET /assessments/{id}/supports.csv)
+	ExportSupportMatrix(ctx *echo.Context, id Id, params ExportSupportMatrixParams) error
+	// ProvideSupport Name who provides a support to a section, or note that its paper is made.
+	// (PUT /assessments/{id}/supports/{key}/provider)
+	ProvideSupport(ctx *echo.Context, id Id, key string) error
+	// RuleSupport Decide of a support that would break what is measured.
+	// (PUT /assessments/{id}/supports/{key}/ruling)
+	RuleSupport(ctx *echo.Context, id Id, key string) error
 	// ListTwinCuts Where the cuts of an assessment would lie on its twin forms, by the same percent and by the same ability.
 	// (GET /assessments/{id}/twin-cuts)
 	ListTwinCuts(ctx *echo.Context, id Id) error
@@ -6486,6 +7178,9 @@ type ServerInterface interface {
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
 	SaveAnswers(ctx *echo.Context, id Id, params SaveAnswersParams) error
+	// KeepAsides Keep what one has beside the answers; answered when it is on disk. It is never scored.
+	// (PUT /my/attempts/{id}/asides)
+	KeepAsides(ctx *echo.Context, id Id) error
 	// TakeBreak Take a break, or end it. The clock stands still meanwhile.
 	// (PUT /my/attempts/{id}/break)
 	TakeBreak(ctx *echo.Context, id Id) error
@@ -6516,6 +7211,9 @@ type ServerInterface interface {
 	// FinishPractice What practice came to, as far as feedback is due. Nothing of it is kept.
 	// (POST /my/sittings/{id}/practice)
 	FinishPractice(ctx *echo.Context, id Id) error
+	// ListMySupports What the signed-in student has.
+	// (GET /my/supports)
+	ListMySupports(ctx *echo.Context) error
 	// SeeNotice Take a notice off Today.
 	// (DELETE /notices/{id})
 	SeeNotice(ctx *echo.Context, id Id) error
@@ -6594,6 +7292,15 @@ type ServerInterface interface {
 	// PutPassage Change a passage; sealed forms keep the text that they were sealed with.
 	// (PUT /passages/{id})
 	PutPassage(ctx *echo.Context, id Id, params PutPassageParams) error
+	// EnterSupport Give students a support, all of them or none.
+	// (POST /profile-entries)
+	EnterSupport(ctx *echo.Context) error
+	// ExportProfilesCsv The profiles in reach, as the CSV that comes in again.
+	// (GET /profiles.csv)
+	ExportProfilesCsv(ctx *echo.Context) error
+	// ExportProfiles The profiles in reach as Access for All profiles of QTI 3, one file a student.
+	// (GET /profiles.zip)
+	ExportProfiles(ctx *echo.Context) error
 	// ListPurposes What assessments are for, in the district's order.
 	// (GET /purposes)
 	ListPurposes(ctx *echo.Context) error
@@ -6699,21 +7406,36 @@ type ServerInterface interface {
 	// HandInRecorded End a child's recorded attempt and score it.
 	// (POST /sittings/{id}/students/{student}/hand-in)
 	HandInRecorded(ctx *echo.Context, id Id, student Id) error
+	// GetPad A student's scratch pad. The look is in the ledger.
+	// (GET /sittings/{id}/students/{student}/pad)
+	GetPad(ctx *echo.Context, id Id, student Id) error
 	// BeginRecording Begin a child's attempt, or go on with it, for the adult who records it.
 	// (POST /sittings/{id}/students/{student}/recording)
 	BeginRecording(ctx *echo.Context, id Id, student Id) error
 	// RecordAnswer Keep what an adult recorded of one line; answered when it is on disk.
 	// (PUT /sittings/{id}/students/{student}/recording)
 	RecordAnswer(ctx *echo.Context, id Id, student Id) error
+	// AddSupportToday Give a student a support for this sitting, with a reason.
+	// (POST /sittings/{id}/students/{student}/supports)
+	AddSupportToday(ctx *echo.Context, id Id, student Id) error
 	// ListStaff Members of staff by name, e-mail and school at once.
 	// (GET /staff)
 	ListStaff(ctx *echo.Context, params ListStaffParams) error
 	// Realign Align the items of a standard to others, or tell what that would come to.
 	// (POST /standards/{id}/realignment)
 	Realign(ctx *echo.Context, id Id) error
+	// GetProfile What a student has, with what ended. Each look is in the ledger.
+	// (GET /students/{id}/profile)
+	GetProfile(ctx *echo.Context, id Id) error
+	// EndSupport End a support from now on. Who works with it keeps it until they hand in.
+	// (DELETE /students/{id}/profile/{entry})
+	EndSupport(ctx *echo.Context, id Id, entry Id) error
 	// ListSubjects What the district teaches, by its courses and frameworks.
 	// (GET /subjects)
 	ListSubjects(ctx *echo.Context) error
+	// ListSupports The catalog of accommodations.
+	// (GET /supports)
+	ListSupports(ctx *echo.Context) error
 	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
 	// (GET /tags)
 	ListTags(ctx *echo.Context) error
@@ -8203,6 +8925,160 @@ func (w *ServerInterfaceWrapper) ShelveAssessment(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ShelveAssessment(ctx, id, params)
+	return err
+}
+
+// GetSupportMatrix converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSupportMatrix(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSupportMatrixParams
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", ctx.QueryParams(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter key: %s", err))
+	}
+
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "gaps" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "gaps", ctx.QueryParams(), &params.Gaps, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter gaps: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSupportMatrix(ctx, id, params)
+	return err
+}
+
+// ExportSupportMatrix converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportSupportMatrix(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportSupportMatrixParams
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", ctx.QueryParams(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter key: %s", err))
+	}
+
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", ctx.QueryParams(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter words: %s", err))
+	}
+
+	// ------------- Optional query parameter "gaps" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "gaps", ctx.QueryParams(), &params.Gaps, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter gaps: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportSupportMatrix(ctx, id, params)
+	return err
+}
+
+// ProvideSupport converts echo context to params.
+func (w *ServerInterfaceWrapper) ProvideSupport(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", ctx.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter key: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ProvideSupport(ctx, id, key)
+	return err
+}
+
+// RuleSupport converts echo context to params.
+func (w *ServerInterfaceWrapper) RuleSupport(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", ctx.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter key: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RuleSupport(ctx, id, key)
 	return err
 }
 
@@ -10765,6 +11641,22 @@ func (w *ServerInterfaceWrapper) SaveAnswers(ctx *echo.Context) error {
 	return err
 }
 
+// KeepAsides converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepAsides(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepAsides(ctx, id)
+	return err
+}
+
 // TakeBreak converts echo context to params.
 func (w *ServerInterfaceWrapper) TakeBreak(ctx *echo.Context) error {
 	var err error
@@ -10932,6 +11824,15 @@ func (w *ServerInterfaceWrapper) FinishPractice(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.FinishPractice(ctx, id)
+	return err
+}
+
+// ListMySupports converts echo context to params.
+func (w *ServerInterfaceWrapper) ListMySupports(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListMySupports(ctx)
 	return err
 }
 
@@ -11386,6 +12287,33 @@ func (w *ServerInterfaceWrapper) PutPassage(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutPassage(ctx, id, params)
+	return err
+}
+
+// EnterSupport converts echo context to params.
+func (w *ServerInterfaceWrapper) EnterSupport(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EnterSupport(ctx)
+	return err
+}
+
+// ExportProfilesCsv converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportProfilesCsv(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportProfilesCsv(ctx)
+	return err
+}
+
+// ExportProfiles converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportProfiles(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportProfiles(ctx)
 	return err
 }
 
@@ -12065,6 +12993,30 @@ func (w *ServerInterfaceWrapper) HandInRecorded(ctx *echo.Context) error {
 	return err
 }
 
+// GetPad converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPad(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "student" -------------
+	var student Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "student", ctx.Param("student"), &student, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPad(ctx, id, student)
+	return err
+}
+
 // BeginRecording converts echo context to params.
 func (w *ServerInterfaceWrapper) BeginRecording(ctx *echo.Context) error {
 	var err error
@@ -12113,6 +13065,30 @@ func (w *ServerInterfaceWrapper) RecordAnswer(ctx *echo.Context) error {
 	return err
 }
 
+// AddSupportToday converts echo context to params.
+func (w *ServerInterfaceWrapper) AddSupportToday(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "student" -------------
+	var student Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "student", ctx.Param("student"), &student, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddSupportToday(ctx, id, student)
+	return err
+}
+
 // ListStaff converts echo context to params.
 func (w *ServerInterfaceWrapper) ListStaff(ctx *echo.Context) error {
 	var err error
@@ -12147,12 +13123,61 @@ func (w *ServerInterfaceWrapper) Realign(ctx *echo.Context) error {
 	return err
 }
 
+// GetProfile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetProfile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetProfile(ctx, id)
+	return err
+}
+
+// EndSupport converts echo context to params.
+func (w *ServerInterfaceWrapper) EndSupport(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "entry" -------------
+	var entry Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry", ctx.Param("entry"), &entry, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndSupport(ctx, id, entry)
+	return err
+}
+
 // ListSubjects converts echo context to params.
 func (w *ServerInterfaceWrapper) ListSubjects(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListSubjects(ctx)
+	return err
+}
+
+// ListSupports converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSupports(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSupports(ctx)
 	return err
 }
 
@@ -12453,6 +13478,20 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.BeginRecording, options.OperationMiddlewares["beginRecording"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.RecordAnswer, options.OperationMiddlewares["recordAnswer"]...)
 	router.POST(options.BaseURL+"/sittings/:id/students/:student/hand-in", wrapper.HandInRecorded, options.OperationMiddlewares["handInRecorded"]...)
+	router.GET(options.BaseURL+"/supports", wrapper.ListSupports, options.OperationMiddlewares["listSupports"]...)
+	router.GET(options.BaseURL+"/students/:id/profile", wrapper.GetProfile, options.OperationMiddlewares["getProfile"]...)
+	router.DELETE(options.BaseURL+"/students/:id/profile/:entry", wrapper.EndSupport, options.OperationMiddlewares["endSupport"]...)
+	router.POST(options.BaseURL+"/profile-entries", wrapper.EnterSupport, options.OperationMiddlewares["enterSupport"]...)
+	router.GET(options.BaseURL+"/profiles.csv", wrapper.ExportProfilesCsv, options.OperationMiddlewares["exportProfilesCsv"]...)
+	router.GET(options.BaseURL+"/profiles.zip", wrapper.ExportProfiles, options.OperationMiddlewares["exportProfiles"]...)
+	router.GET(options.BaseURL+"/assessments/:id/supports", wrapper.GetSupportMatrix, options.OperationMiddlewares["getSupportMatrix"]...)
+	router.GET(options.BaseURL+"/assessments/:id/supports.csv", wrapper.ExportSupportMatrix, options.OperationMiddlewares["exportSupportMatrix"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/supports/:key/ruling", wrapper.RuleSupport, options.OperationMiddlewares["ruleSupport"]...)
+	router.PUT(options.BaseURL+"/assessments/:id/supports/:key/provider", wrapper.ProvideSupport, options.OperationMiddlewares["provideSupport"]...)
+	router.POST(options.BaseURL+"/sittings/:id/students/:student/supports", wrapper.AddSupportToday, options.OperationMiddlewares["addSupportToday"]...)
+	router.GET(options.BaseURL+"/sittings/:id/students/:student/pad", wrapper.GetPad, options.OperationMiddlewares["getPad"]...)
+	router.GET(options.BaseURL+"/my/supports", wrapper.ListMySupports, options.OperationMiddlewares["listMySupports"]...)
+	router.PUT(options.BaseURL+"/my/attempts/:id/asides", wrapper.KeepAsides, options.OperationMiddlewares["keepAsides"]...)
 	router.GET(options.BaseURL+"/my/sittings", wrapper.ListMySittings, options.OperationMiddlewares["listMySittings"]...)
 	router.GET(options.BaseURL+"/my/sittings/:id/attempt", wrapper.OpenAttempt, options.OperationMiddlewares["openAttempt"]...)
 	router.POST(options.BaseURL+"/my/sittings/:id/attempt", wrapper.BeginAttempt, options.OperationMiddlewares["beginAttempt"]...)
@@ -14666,6 +15705,174 @@ type ShelveAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ShelveAssessmentdefaultApplicationProblemPlusJSONResponse) VisitShelveAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSupportMatrixRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetSupportMatrixParams
+}
+
+type GetSupportMatrixResponseObject interface {
+	VisitGetSupportMatrixResponse(w http.ResponseWriter) error
+}
+
+type GetSupportMatrix200JSONResponse SupportMatrix
+
+func (response GetSupportMatrix200JSONResponse) VisitGetSupportMatrixResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSupportMatrixdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSupportMatrixdefaultApplicationProblemPlusJSONResponse) VisitGetSupportMatrixResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportSupportMatrixRequestObject struct {
+	Id     Id `json:"id"`
+	Params ExportSupportMatrixParams
+}
+
+type ExportSupportMatrixResponseObject interface {
+	VisitExportSupportMatrixResponse(w http.ResponseWriter) error
+}
+
+type ExportSupportMatrix200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportSupportMatrix200TextcsvResponse) VisitExportSupportMatrixResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSupportMatrixdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportSupportMatrixdefaultApplicationProblemPlusJSONResponse) VisitExportSupportMatrixResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProvideSupportRequestObject struct {
+	Id   Id     `json:"id"`
+	Key  string `json:"key"`
+	Body *ProvideSupportJSONRequestBody
+}
+
+type ProvideSupportResponseObject interface {
+	VisitProvideSupportResponse(w http.ResponseWriter) error
+}
+
+type ProvideSupport200JSONResponse SupportMatrix
+
+func (response ProvideSupport200JSONResponse) VisitProvideSupportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProvideSupportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProvideSupportdefaultApplicationProblemPlusJSONResponse) VisitProvideSupportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RuleSupportRequestObject struct {
+	Id   Id     `json:"id"`
+	Key  string `json:"key"`
+	Body *RuleSupportJSONRequestBody
+}
+
+type RuleSupportResponseObject interface {
+	VisitRuleSupportResponse(w http.ResponseWriter) error
+}
+
+type RuleSupport200JSONResponse SupportMatrix
+
+func (response RuleSupport200JSONResponse) VisitRuleSupportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RuleSupportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RuleSupportdefaultApplicationProblemPlusJSONResponse) VisitRuleSupportResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17558,6 +18765,40 @@ func (response SaveAnswersdefaultApplicationProblemPlusJSONResponse) VisitSaveAn
 	return err
 }
 
+type KeepAsidesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *KeepAsidesJSONRequestBody
+}
+
+type KeepAsidesResponseObject interface {
+	VisitKeepAsidesResponse(w http.ResponseWriter) error
+}
+
+type KeepAsides204Response struct {
+}
+
+func (response KeepAsides204Response) VisitKeepAsidesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepAsidesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepAsidesdefaultApplicationProblemPlusJSONResponse) VisitKeepAsidesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TakeBreakRequestObject struct {
 	Id   Id `json:"id"`
 	Body *TakeBreakJSONRequestBody
@@ -17945,6 +19186,44 @@ type FinishPracticedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FinishPracticedefaultApplicationProblemPlusJSONResponse) VisitFinishPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListMySupportsRequestObject struct {
+}
+
+type ListMySupportsResponseObject interface {
+	VisitListMySupportsResponse(w http.ResponseWriter) error
+}
+
+type ListMySupports200JSONResponse []MySupport
+
+func (response ListMySupports200JSONResponse) VisitListMySupportsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListMySupportsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListMySupportsdefaultApplicationProblemPlusJSONResponse) VisitListMySupportsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18976,6 +20255,127 @@ type PutPassagedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutPassagedefaultApplicationProblemPlusJSONResponse) VisitPutPassageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EnterSupportRequestObject struct {
+	Body *EnterSupportJSONRequestBody
+}
+
+type EnterSupportResponseObject interface {
+	VisitEnterSupportResponse(w http.ResponseWriter) error
+}
+
+type EnterSupport204Response struct {
+}
+
+func (response EnterSupport204Response) VisitEnterSupportResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EnterSupportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EnterSupportdefaultApplicationProblemPlusJSONResponse) VisitEnterSupportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportProfilesCsvRequestObject struct {
+}
+
+type ExportProfilesCsvResponseObject interface {
+	VisitExportProfilesCsvResponse(w http.ResponseWriter) error
+}
+
+type ExportProfilesCsv200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportProfilesCsv200TextcsvResponse) VisitExportProfilesCsvResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportProfilesCsvdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportProfilesCsvdefaultApplicationProblemPlusJSONResponse) VisitExportProfilesCsvResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportProfilesRequestObject struct {
+}
+
+type ExportProfilesResponseObject interface {
+	VisitExportProfilesResponse(w http.ResponseWriter) error
+}
+
+type ExportProfiles200ApplicationzipResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportProfiles200ApplicationzipResponse) VisitExportProfilesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportProfilesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportProfilesdefaultApplicationProblemPlusJSONResponse) VisitExportProfilesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -20372,6 +21772,46 @@ func (response HandInRecordeddefaultApplicationProblemPlusJSONResponse) VisitHan
 	return err
 }
 
+type GetPadRequestObject struct {
+	Id      Id `json:"id"`
+	Student Id `json:"student"`
+}
+
+type GetPadResponseObject interface {
+	VisitGetPadResponse(w http.ResponseWriter) error
+}
+
+type GetPad200JSONResponse Pad
+
+func (response GetPad200JSONResponse) VisitGetPadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPaddefaultApplicationProblemPlusJSONResponse) VisitGetPadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type BeginRecordingRequestObject struct {
 	Id      Id `json:"id"`
 	Student Id `json:"student"`
@@ -20444,6 +21884,47 @@ type RecordAnswerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RecordAnswerdefaultApplicationProblemPlusJSONResponse) VisitRecordAnswerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSupportTodayRequestObject struct {
+	Id      Id `json:"id"`
+	Student Id `json:"student"`
+	Body    *AddSupportTodayJSONRequestBody
+}
+
+type AddSupportTodayResponseObject interface {
+	VisitAddSupportTodayResponse(w http.ResponseWriter) error
+}
+
+type AddSupportToday200JSONResponse Room
+
+func (response AddSupportToday200JSONResponse) VisitAddSupportTodayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSupportTodaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSupportTodaydefaultApplicationProblemPlusJSONResponse) VisitAddSupportTodayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -20534,6 +22015,85 @@ func (response RealigndefaultApplicationProblemPlusJSONResponse) VisitRealignRes
 	return err
 }
 
+type GetProfileRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetProfileResponseObject interface {
+	VisitGetProfileResponse(w http.ResponseWriter) error
+}
+
+type GetProfile200JSONResponse Profile
+
+func (response GetProfile200JSONResponse) VisitGetProfileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetProfiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetProfiledefaultApplicationProblemPlusJSONResponse) VisitGetProfileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSupportRequestObject struct {
+	Id    Id `json:"id"`
+	Entry Id `json:"entry"`
+}
+
+type EndSupportResponseObject interface {
+	VisitEndSupportResponse(w http.ResponseWriter) error
+}
+
+type EndSupport200JSONResponse Profile
+
+func (response EndSupport200JSONResponse) VisitEndSupportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSupportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSupportdefaultApplicationProblemPlusJSONResponse) VisitEndSupportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSubjectsRequestObject struct {
 }
 
@@ -20561,6 +22121,44 @@ type ListSubjectsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListSubjectsdefaultApplicationProblemPlusJSONResponse) VisitListSubjectsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSupportsRequestObject struct {
+}
+
+type ListSupportsResponseObject interface {
+	VisitListSupportsResponse(w http.ResponseWriter) error
+}
+
+type ListSupports200JSONResponse []Support
+
+func (response ListSupports200JSONResponse) VisitListSupportsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSupportsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSupportsdefaultApplicationProblemPlusJSONResponse) VisitListSupportsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -20968,6 +22566,18 @@ type StrictServerInterface interface {
 	// ShelveAssessment Put an assessment away, or bring it back.
 	// (PUT /assessments/{id}/shelf)
 	ShelveAssessment(ctx context.Context, request ShelveAssessmentRequestObject) (ShelveAssessmentResponseObject, error)
+	// GetSupportMatrix Who gets what at an assessment, and what is not possible yet. Each look is in the ledger.
+	// (GET /assessments/{id}/supports)
+	GetSupportMatrix(ctx context.Context, request GetSupportMatrixRequestObject) (GetSupportMatrixResponseObject, error)
+	// ExportSupportMatrix All rows of the matrix that a filter leaves, as CSV.
+	// (GET /assessments/{id}/supports.csv)
+	ExportSupportMatrix(ctx context.Context, request ExportSupportMatrixRequestObject) (ExportSupportMatrixResponseObject, error)
+	// ProvideSupport Name who provides a support to a section, or note that its paper is made.
+	// (PUT /assessments/{id}/supports/{key}/provider)
+	ProvideSupport(ctx context.Context, request ProvideSupportRequestObject) (ProvideSupportResponseObject, error)
+	// RuleSupport Decide of a support that would break what is measured.
+	// (PUT /assessments/{id}/supports/{key}/ruling)
+	RuleSupport(ctx context.Context, request RuleSupportRequestObject) (RuleSupportResponseObject, error)
 	// ListTwinCuts Where the cuts of an assessment would lie on its twin forms, by the same percent and by the same ability.
 	// (GET /assessments/{id}/twin-cuts)
 	ListTwinCuts(ctx context.Context, request ListTwinCutsRequestObject) (ListTwinCutsResponseObject, error)
@@ -21190,6 +22800,9 @@ type StrictServerInterface interface {
 	// SaveAnswers Keep answers; answered when they are on disk.
 	// (PUT /my/attempts/{id}/answers)
 	SaveAnswers(ctx context.Context, request SaveAnswersRequestObject) (SaveAnswersResponseObject, error)
+	// KeepAsides Keep what one has beside the answers; answered when it is on disk. It is never scored.
+	// (PUT /my/attempts/{id}/asides)
+	KeepAsides(ctx context.Context, request KeepAsidesRequestObject) (KeepAsidesResponseObject, error)
 	// TakeBreak Take a break, or end it. The clock stands still meanwhile.
 	// (PUT /my/attempts/{id}/break)
 	TakeBreak(ctx context.Context, request TakeBreakRequestObject) (TakeBreakResponseObject, error)
@@ -21220,6 +22833,9 @@ type StrictServerInterface interface {
 	// FinishPractice What practice came to, as far as feedback is due. Nothing of it is kept.
 	// (POST /my/sittings/{id}/practice)
 	FinishPractice(ctx context.Context, request FinishPracticeRequestObject) (FinishPracticeResponseObject, error)
+	// ListMySupports What the signed-in student has.
+	// (GET /my/supports)
+	ListMySupports(ctx context.Context, request ListMySupportsRequestObject) (ListMySupportsResponseObject, error)
 	// SeeNotice Take a notice off Today.
 	// (DELETE /notices/{id})
 	SeeNotice(ctx context.Context, request SeeNoticeRequestObject) (SeeNoticeResponseObject, error)
@@ -21298,6 +22914,15 @@ type StrictServerInterface interface {
 	// PutPassage Change a passage; sealed forms keep the text that they were sealed with.
 	// (PUT /passages/{id})
 	PutPassage(ctx context.Context, request PutPassageRequestObject) (PutPassageResponseObject, error)
+	// EnterSupport Give students a support, all of them or none.
+	// (POST /profile-entries)
+	EnterSupport(ctx context.Context, request EnterSupportRequestObject) (EnterSupportResponseObject, error)
+	// ExportProfilesCsv The profiles in reach, as the CSV that comes in again.
+	// (GET /profiles.csv)
+	ExportProfilesCsv(ctx context.Context, request ExportProfilesCsvRequestObject) (ExportProfilesCsvResponseObject, error)
+	// ExportProfiles The profiles in reach as Access for All profiles of QTI 3, one file a student.
+	// (GET /profiles.zip)
+	ExportProfiles(ctx context.Context, request ExportProfilesRequestObject) (ExportProfilesResponseObject, error)
 	// ListPurposes What assessments are for, in the district's order.
 	// (GET /purposes)
 	ListPurposes(ctx context.Context, request ListPurposesRequestObject) (ListPurposesResponseObject, error)
@@ -21403,21 +23028,36 @@ type StrictServerInterface interface {
 	// HandInRecorded End a child's recorded attempt and score it.
 	// (POST /sittings/{id}/students/{student}/hand-in)
 	HandInRecorded(ctx context.Context, request HandInRecordedRequestObject) (HandInRecordedResponseObject, error)
+	// GetPad A student's scratch pad. The look is in the ledger.
+	// (GET /sittings/{id}/students/{student}/pad)
+	GetPad(ctx context.Context, request GetPadRequestObject) (GetPadResponseObject, error)
 	// BeginRecording Begin a child's attempt, or go on with it, for the adult who records it.
 	// (POST /sittings/{id}/students/{student}/recording)
 	BeginRecording(ctx context.Context, request BeginRecordingRequestObject) (BeginRecordingResponseObject, error)
 	// RecordAnswer Keep what an adult recorded of one line; answered when it is on disk.
 	// (PUT /sittings/{id}/students/{student}/recording)
 	RecordAnswer(ctx context.Context, request RecordAnswerRequestObject) (RecordAnswerResponseObject, error)
+	// AddSupportToday Give a student a support for this sitting, with a reason.
+	// (POST /sittings/{id}/students/{student}/supports)
+	AddSupportToday(ctx context.Context, request AddSupportTodayRequestObject) (AddSupportTodayResponseObject, error)
 	// ListStaff Members of staff by name, e-mail and school at once.
 	// (GET /staff)
 	ListStaff(ctx context.Context, request ListStaffRequestObject) (ListStaffResponseObject, error)
 	// Realign Align the items of a standard to others, or tell what that would come to.
 	// (POST /standards/{id}/realignment)
 	Realign(ctx context.Context, request RealignRequestObject) (RealignResponseObject, error)
+	// GetProfile What a student has, with what ended. Each look is in the ledger.
+	// (GET /students/{id}/profile)
+	GetProfile(ctx context.Context, request GetProfileRequestObject) (GetProfileResponseObject, error)
+	// EndSupport End a support from now on. Who works with it keeps it until they hand in.
+	// (DELETE /students/{id}/profile/{entry})
+	EndSupport(ctx context.Context, request EndSupportRequestObject) (EndSupportResponseObject, error)
 	// ListSubjects What the district teaches, by its courses and frameworks.
 	// (GET /subjects)
 	ListSubjects(ctx context.Context, request ListSubjectsRequestObject) (ListSubjectsResponseObject, error)
+	// ListSupports The catalog of accommodations.
+	// (GET /supports)
+	ListSupports(ctx context.Context, request ListSupportsRequestObject) (ListSupportsResponseObject, error)
 	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
 	// (GET /tags)
 	ListTags(ctx context.Context, request ListTagsRequestObject) (ListTagsResponseObject, error)
@@ -23377,6 +25017,156 @@ func (sh *strictHandler) ShelveAssessment(ctx *echo.Context, id Id, params Shelv
 		return err
 	} else if validResponse, ok := response.(ShelveAssessmentResponseObject); ok {
 		return validResponse.VisitShelveAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSupportMatrix operation middleware
+func (sh *strictHandler) GetSupportMatrix(ctx *echo.Context, id Id, params GetSupportMatrixParams) error {
+	var request GetSupportMatrixRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSupportMatrix(ctx.Request().Context(), request.(GetSupportMatrixRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSupportMatrix")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSupportMatrixResponseObject); ok {
+		return validResponse.VisitGetSupportMatrixResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportSupportMatrix operation middleware
+func (sh *strictHandler) ExportSupportMatrix(ctx *echo.Context, id Id, params ExportSupportMatrixParams) error {
+	var request ExportSupportMatrixRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportSupportMatrix(ctx.Request().Context(), request.(ExportSupportMatrixRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportSupportMatrix")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportSupportMatrixResponseObject); ok {
+		return validResponse.VisitExportSupportMatrixResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ProvideSupport operation middleware
+func (sh *strictHandler) ProvideSupport(ctx *echo.Context, id Id, key string) error {
+	var request ProvideSupportRequestObject
+
+	request.Id = id
+	request.Key = key
+
+	var body ProvideSupportJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ProvideSupport(ctx.Request().Context(), request.(ProvideSupportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ProvideSupport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ProvideSupportResponseObject); ok {
+		return validResponse.VisitProvideSupportResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RuleSupport operation middleware
+func (sh *strictHandler) RuleSupport(ctx *echo.Context, id Id, key string) error {
+	var request RuleSupportRequestObject
+
+	request.Id = id
+	request.Key = key
+
+	var body RuleSupportJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RuleSupport(ctx.Request().Context(), request.(RuleSupportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RuleSupport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RuleSupportResponseObject); ok {
+		return validResponse.VisitRuleSupportResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -25792,6 +27582,54 @@ func (sh *strictHandler) SaveAnswers(ctx *echo.Context, id Id, params SaveAnswer
 	return nil
 }
 
+// KeepAsides operation middleware
+func (sh *strictHandler) KeepAsides(ctx *echo.Context, id Id) error {
+	var request KeepAsidesRequestObject
+
+	request.Id = id
+
+	var body KeepAsidesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepAsides(ctx.Request().Context(), request.(KeepAsidesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepAsides")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepAsidesResponseObject); ok {
+		return validResponse.VisitKeepAsidesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TakeBreak operation middleware
 func (sh *strictHandler) TakeBreak(ctx *echo.Context, id Id) error {
 	var request TakeBreakRequestObject
@@ -26131,6 +27969,29 @@ func (sh *strictHandler) FinishPractice(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(FinishPracticeResponseObject); ok {
 		return validResponse.VisitFinishPracticeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListMySupports operation middleware
+func (sh *strictHandler) ListMySupports(ctx *echo.Context) error {
+	var request ListMySupportsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListMySupports(ctx.Request().Context(), request.(ListMySupportsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListMySupports")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListMySupportsResponseObject); ok {
+		return validResponse.VisitListMySupportsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -27077,6 +28938,98 @@ func (sh *strictHandler) PutPassage(ctx *echo.Context, id Id, params PutPassageP
 		return err
 	} else if validResponse, ok := response.(PutPassageResponseObject); ok {
 		return validResponse.VisitPutPassageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EnterSupport operation middleware
+func (sh *strictHandler) EnterSupport(ctx *echo.Context) error {
+	var request EnterSupportRequestObject
+
+	var body EnterSupportJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EnterSupport(ctx.Request().Context(), request.(EnterSupportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EnterSupport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EnterSupportResponseObject); ok {
+		return validResponse.VisitEnterSupportResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportProfilesCsv operation middleware
+func (sh *strictHandler) ExportProfilesCsv(ctx *echo.Context) error {
+	var request ExportProfilesCsvRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportProfilesCsv(ctx.Request().Context(), request.(ExportProfilesCsvRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportProfilesCsv")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportProfilesCsvResponseObject); ok {
+		return validResponse.VisitExportProfilesCsvResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportProfiles operation middleware
+func (sh *strictHandler) ExportProfiles(ctx *echo.Context) error {
+	var request ExportProfilesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportProfiles(ctx.Request().Context(), request.(ExportProfilesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportProfiles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportProfilesResponseObject); ok {
+		return validResponse.VisitExportProfilesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -28218,6 +30171,32 @@ func (sh *strictHandler) HandInRecorded(ctx *echo.Context, id Id, student Id) er
 	return nil
 }
 
+// GetPad operation middleware
+func (sh *strictHandler) GetPad(ctx *echo.Context, id Id, student Id) error {
+	var request GetPadRequestObject
+
+	request.Id = id
+	request.Student = student
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPad(ctx.Request().Context(), request.(GetPadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPadResponseObject); ok {
+		return validResponse.VisitGetPadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // BeginRecording operation middleware
 func (sh *strictHandler) BeginRecording(ctx *echo.Context, id Id, student Id) error {
 	var request BeginRecordingRequestObject
@@ -28287,6 +30266,55 @@ func (sh *strictHandler) RecordAnswer(ctx *echo.Context, id Id, student Id) erro
 		return err
 	} else if validResponse, ok := response.(RecordAnswerResponseObject); ok {
 		return validResponse.VisitRecordAnswerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddSupportToday operation middleware
+func (sh *strictHandler) AddSupportToday(ctx *echo.Context, id Id, student Id) error {
+	var request AddSupportTodayRequestObject
+
+	request.Id = id
+	request.Student = student
+
+	var body AddSupportTodayJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSupportToday(ctx.Request().Context(), request.(AddSupportTodayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSupportToday")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddSupportTodayResponseObject); ok {
+		return validResponse.VisitAddSupportTodayResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -28366,6 +30394,57 @@ func (sh *strictHandler) Realign(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// GetProfile operation middleware
+func (sh *strictHandler) GetProfile(ctx *echo.Context, id Id) error {
+	var request GetProfileRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetProfile(ctx.Request().Context(), request.(GetProfileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetProfile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetProfileResponseObject); ok {
+		return validResponse.VisitGetProfileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndSupport operation middleware
+func (sh *strictHandler) EndSupport(ctx *echo.Context, id Id, entry Id) error {
+	var request EndSupportRequestObject
+
+	request.Id = id
+	request.Entry = entry
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSupport(ctx.Request().Context(), request.(EndSupportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSupport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndSupportResponseObject); ok {
+		return validResponse.VisitEndSupportResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListSubjects operation middleware
 func (sh *strictHandler) ListSubjects(ctx *echo.Context) error {
 	var request ListSubjectsRequestObject
@@ -28383,6 +30462,29 @@ func (sh *strictHandler) ListSubjects(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(ListSubjectsResponseObject); ok {
 		return validResponse.VisitListSubjectsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSupports operation middleware
+func (sh *strictHandler) ListSupports(ctx *echo.Context) error {
+	var request ListSupportsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSupports(ctx.Request().Context(), request.(ListSupportsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSupports")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSupportsResponseObject); ok {
+		return validResponse.VisitListSupportsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -352,8 +352,8 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 	for _, t := range chosen {
 		at := slices.IndexFunc(view.Candidates, func(s officerows.Section) bool { return s.ID == t.SectionID })
 		school := view.Candidates[at].SchoolID
-		values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID, School: school, Section: t.SectionID})
-		if _, err := giverows.AddSitting(ctx, tx, d.ID, t.SectionID, school, attempt.NewSetup(values, d.Opens, d.Closes, zone), t.Students); err != nil {
+		place := settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID, School: school, Section: t.SectionID}
+		if _, err := giverows.AddSitting(ctx, tx, d.ID, t.SectionID, school, attempt.NewSetup(book.Values(place), book.Shut(place), d.Opens, d.Closes, zone), t.Students); err != nil {
 			return err
 		}
 	}

@@ -398,7 +398,7 @@ func (a *Give) write(ctx context.Context, tx *store.Tx, v roster.Viewer, w weigh
 	}
 	var touched []int64
 	for _, sat := range w.sats {
-		if err := a.setUp(ctx, tx, sat.Sat, sat.after, zone); err != nil {
+		if err := a.setUp(ctx, tx, sat.Sat, sat.after, sat.shut, zone); err != nil {
 			return nil, err
 		}
 		touched = append(touched, sat.SittingID)

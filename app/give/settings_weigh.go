@@ -40,6 +40,7 @@ type weighed struct {
 type reset struct {
 	giverows.Sat
 	after settings.Values
+	shut  []string // settings that are locked against accommodations
 }
 
 // weigh checks a change and works out what it brings about. Where it holds for all, assessments that are to stay as they are, or
@@ -110,8 +111,12 @@ func (a *Give) weighRows(ctx context.Context, r store.Reader, s standing, rows [
 		if err != nil {
 			return w, err
 		}
-		if len(settings.Changes(sat.Setup.V.Settings, next)) > 0 {
-			w.sats = append(w.sats, reset{sat, next})
+		shut := after.Shut(sat.Place())
+		if sat.Begun > 0 {
+			shut = sat.Setup.V.Shut // nobody who has begun loses what they work with
+		}
+		if len(settings.Changes(sat.Setup.V.Settings, next)) > 0 || !slices.Equal(shut, sat.Setup.V.Shut) {
+			w.sats = append(w.sats, reset{sat, next, shut})
 		}
 	}
 	if s.place.Assessment == 0 {
@@ -244,8 +249,8 @@ func pins(book *settings.Book, place settings.Place, changes []settings.Change) 
 }
 
 // setUp keeps what is in force at a sitting from now on, with hours in a zone, and the terms of those who work there.
-func (a *Give) setUp(ctx context.Context, tx *store.Tx, sat giverows.Sat, values settings.Values, zone *time.Location) error {
-	setup := attempt.NewSetup(values, store.Time(sat.OpensAt), store.Time(sat.ClosesAt), zone)
+func (a *Give) setUp(ctx context.Context, tx *store.Tx, sat giverows.Sat, values settings.Values, shut []string, zone *time.Location) error {
+	setup := attempt.NewSetup(values, shut, store.Time(sat.OpensAt), store.Time(sat.ClosesAt), zone)
 	if err := giverows.SetSetup(ctx, tx, sat.SittingID, setup); err != nil {
 		return err
 	}
@@ -261,9 +266,7 @@ func (a *Give) setUp(ctx context.Context, tx *store.Tx, sat giverows.Sat, values
 		if err != nil {
 			return err
 		}
-		terms := row.Terms
-		terms.Setup = setup
-		if err := takerows.AddTerms(ctx, tx, id, terms, a.Now()); err != nil {
+		if err := takerows.AddTerms(ctx, tx, id, row.Terms.Under(setup), a.Now()); err != nil {
 			return err
 		}
 	}

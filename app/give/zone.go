@@ -31,7 +31,7 @@ func (a *Give) MoveTo(ctx context.Context, zone string) error {
 			return err
 		}
 		for _, sat := range sats {
-			if err := a.setUp(ctx, tx, sat, sat.Setup.V.Settings, in); err != nil {
+			if err := a.setUp(ctx, tx, sat, sat.Setup.V.Settings, sat.Setup.V.Shut, in); err != nil {
 				return err
 			}
 			touched = append(touched, sat.SittingID)

@@ -25,6 +25,7 @@ const (
 	ImportRoster    ImportKind = "roster"    // OneRoster 1.2 CSV, a zip or a folder
 	ImportItems     ImportKind = "items"     // our CSV, see docs/formats.md
 	ImportTables    ImportKind = "tables"    // what a state publishes of its tests, CSV or XLSX
+	ImportProfiles  ImportKind = "profiles"  // accommodations: CSV, an Access for All profile, or a zip of them
 )
 
 // ImportReport is how an import stands or ended.
@@ -74,6 +75,7 @@ type importRun struct {
 	file     File
 	refusals []Remark
 	notes    []Remark
+	sittings []int64 // where something else is in force for somebody who works
 	arrivals []write
 	writes   []write
 	stage    string
@@ -188,7 +190,9 @@ func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun) 
 		err = a.inSteps(ctx, run.arrivals, func() { run.progress(run.stage, run.counts) })
 	}
 	if err == nil {
-		err = a.writeImport(ctx, run, v)
+		if err = a.writeImport(ctx, run, v); err == nil && a.OnChange != nil && len(run.sittings) > 0 {
+			a.OnChange(run.sittings)
+		}
 	}
 	if err != nil {
 		return errors.Join(err, a.dropArrivals(context.WithoutCancel(ctx)))
@@ -240,8 +244,10 @@ func (a *Intake) readImport(ctx context.Context, run *importRun, v roster.Viewer
 		return a.readItems(ctx, run, v, name, path)
 	case ImportTables:
 		return a.readTables(ctx, run, name, path)
+	case ImportProfiles:
+		return a.readProfiles(ctx, run, v, name, path)
 	}
-	return fmt.Errorf("%q is not standards, roster, items or tables", run.file.Kind)
+	return fmt.Errorf("%q is not standards, roster, items, tables or profiles", run.file.Kind)
 }
 
 func (a *Intake) writeImport(ctx context.Context, run *importRun, v roster.Viewer) error {

@@ -16,11 +16,15 @@ type Intake struct {
 	*desk.Desk
 	office *office.Office
 	bank   *bank.Bank
+	// Reapply gives students who work what is new in their profiles, and OnChange is told at which sittings something else is in
+	// force then. They are set before the first use.
+	Reapply  func(ctx context.Context, tx *store.Tx, students []int64) (sittings []int64, err error)
+	OnChange func(sittings []int64)
 }
 
 // New opens the room. Imports that a stopped program left are ended.
 func New(ctx context.Context, d *desk.Desk, o *office.Office, b *bank.Bank) (*Intake, error) {
-	a := &Intake{d, o, b}
+	a := &Intake{Desk: d, office: o, bank: b}
 	if err := a.dropUploads(); err != nil {
 		return nil, err
 	}

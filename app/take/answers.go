@@ -83,7 +83,7 @@ func (l *liveAttempt) take(answer Answered) (takerows.Answer, error) {
 	if err := it.Accepts(answer.Response); err != nil {
 		return takerows.Answer{}, fmt.Errorf("line %d: %w", answer.Line, err)
 	}
-	kept := takerows.Answer{Line: answer.Line, Number: answer.Number, Marked: answer.Marked, Done: answer.Done && howOf(l.form, l.row.Terms.Setup.Settings, 0).LeftForGood()}
+	kept := takerows.Answer{Line: answer.Line, Number: answer.Number, Marked: answer.Marked, Done: answer.Done && howOf(l.form, l.row.Terms, 0).LeftForGood()}
 	kept.Response.V = compact(answer.Response)
 	return kept, nil
 }

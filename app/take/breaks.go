@@ -36,7 +36,7 @@ func (a *Take) Break(ctx context.Context, v roster.Viewer, id int64, rest bool) 
 			if err := row.Rules().MayGoOn(clock.At(now), now); err != nil {
 				return desk.Conflict("%s", desk.Sentence(err.Error()))
 			}
-			if clock.Rests() >= row.Terms.Setup.Settings.Number(settings.Breaks) {
+			if clock.Rests() >= row.Terms.Settings().Number(settings.Breaks) {
 				return desk.Conflict("%s", desk.Sentence(attempt.ErrNoBreak.Error()))
 			}
 			err = takerows.AddEvent(ctx, tx, id, window.Event{At: now, What: window.Rest})

@@ -7,11 +7,14 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/core/attempt"
+	"pineledger/core/form"
 	"pineledger/core/roster"
 	"pineledger/core/settings"
+	"pineledger/core/support"
 	"pineledger/run/events"
 	"pineledger/store"
 	"pineledger/store/giverows"
+	"pineledger/store/takerows"
 )
 
 // Sittings lists those in scope whose window is not over.
@@ -28,7 +31,7 @@ type Room struct {
 	Lines   int
 	// Recorded is how many of the lines an adult records.
 	Recorded int
-	Seats    []giverows.RoomSeat
+	Seats    []RoomSeat
 	Unseated []giverows.Unseated // who came to the section since it was sent
 
 	CodeAsked bool // students type an access code
@@ -54,13 +57,49 @@ func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error
 	values := s.Setup.V.Settings
 	out.CodeAsked, out.Notes, out.Managed = values.Flag(settings.AccessCode), values.Flag(settings.NotesOnPaper), values.Flag(settings.ManagedOnly)
 	out.Late = !a.Now().Before(s.Setup.V.Ends) && !values.HandsInByItself()
-	if out.Seats, err = giverows.Room(ctx, a.Store.Reader, id); err != nil {
+	if out.Seats, err = a.seatsOf(ctx, s, f); err != nil {
 		return Room{}, err
 	}
 	if a.Now().Before(s.Rules().Closes) {
 		out.Unseated, err = giverows.UnseatedIn(ctx, a.Store.Reader, id)
 	}
 	return out, err
+}
+
+// RoomSeat is a student's place in the room, with what supports they have and when their own time ends.
+type RoomSeat struct {
+	giverows.RoomSeat
+	Supports []support.Given
+	EndsAt   time.Time // if nothing happens any more; zero while they do not work
+}
+
+func (a *Take) seatsOf(ctx context.Context, s giverows.Sitting, f form.Form) ([]RoomSeat, error) {
+	rows, err := giverows.Room(ctx, a.Store.Reader, s.ID)
+	if err != nil {
+		return nil, err
+	}
+	given, err := a.supports.InRoom(ctx, a.Store.Reader, s, f)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]RoomSeat, len(rows))
+	for i, row := range rows {
+		out[i] = RoomSeat{RoomSeat: row, Supports: given[row.StudentID]}
+		if row.State != attempt.Working {
+			continue
+		}
+		work, err := takerows.AttemptByID(ctx, a.Store.Reader, row.AttemptID)
+		if err != nil {
+			return nil, err
+		}
+		out[i].Supports = work.Terms.Supports // what one began with is theirs until they hand in
+		clock, err := a.clock(ctx, work)
+		if err != nil {
+			return nil, err
+		}
+		out[i].EndsAt = clock.At(a.Now()).EndsAt
+	}
+	return out, nil
 }
 
 // MoveDoor opens, pauses or closes one sitting. Closing stops work and loses

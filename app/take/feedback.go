@@ -97,7 +97,7 @@ func (a *Take) Feedback(ctx context.Context, v roster.Viewer, sitting int64) (Fe
 	for _, answer := range answers {
 		responses[answer.Line-1] = answer.Response.V
 	}
-	v2 := row.Terms.Setup.Settings
+	v2 := row.Terms.Settings()
 	order := orderOf(f, row.Given(), v2, row.ID)
 	out.tell(f, order, responses, newest.Credits, func(at int) item.Shown { return shownTo(f, at, v2, row.ID) })
 	return out, nil
@@ -207,7 +207,7 @@ func (a *Take) FeedbackOfItem(ctx context.Context, v roster.Viewer, id int64, nu
 	if live.row.StudentID != v.PersonID || !live.gives(number) {
 		return LineTold{}, desk.ErrNotFound
 	}
-	values := live.row.Terms.Setup.Settings
+	values := live.row.Terms.Settings()
 	due := settings.Due{Now: values.Picked(settings.AfterEach)}
 	answers, err := a.Store.Answers(ctx, id)
 	if err != nil {

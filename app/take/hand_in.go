@@ -35,7 +35,7 @@ func (a *Take) HandIn(ctx context.Context, v roster.Viewer, id int64) (TakeView,
 		}
 		now, by := a.Now(), attempt.ByStudent
 		reading := clock.At(now)
-		late := reading.Because == window.ByWindow && !row.Terms.Setup.Settings.HandsInByItself()
+		late := reading.Because == window.ByWindow && !row.Terms.Settings().HandsInByItself()
 		if reading.State == window.Over && !late {
 			by = attempt.ByClock // before the clock's own turn came
 		} else if err := row.Rules().TakesAnswers(reading, now); err != nil {
@@ -203,5 +203,5 @@ func ScoreAnswers(f form.Form, answers []takerows.SavedAnswer, row takerows.Atte
 	for _, answer := range answers {
 		responses[answer.Line-1] = answer.Response.V
 	}
-	return f.Score(responses, orderOf(f, row.Given(), row.Terms.Setup.Settings, row.ID))
+	return f.Score(responses, orderOf(f, row.Given(), row.Terms.Settings(), row.ID))
 }

@@ -6,6 +6,7 @@ import (
 	"sync/atomic"
 
 	"pineledger/app/desk"
+	"pineledger/app/supports"
 	"pineledger/run/events"
 	"pineledger/run/hall"
 )
@@ -13,17 +14,18 @@ import (
 // Take runs sittings and keeps answers.
 type Take struct {
 	*desk.Desk
-	live  *liveAttempts
-	hall  *hall.Hall
-	told  *events.Hub // who watches a sitting
-	met   *devices
-	codes *guesses
-	awake atomic.Bool // the hall knows all who work
+	supports *supports.Supports
+	live     *liveAttempts
+	hall     *hall.Hall
+	told     *events.Hub // who watches a sitting
+	met      *devices
+	codes    *guesses
+	awake    atomic.Bool // the hall knows all who work
 }
 
 // New opens the room.
-func New(d *desk.Desk) *Take {
-	return &Take{Desk: d, live: newLiveAttempts(), hall: hall.New(), told: events.New(), met: newDevices(), codes: newGuesses()}
+func New(d *desk.Desk, s *supports.Supports) *Take {
+	return &Take{Desk: d, supports: s, live: newLiveAttempts(), hall: hall.New(), told: events.New(), met: newDevices(), codes: newGuesses()}
 }
 
 // roomChanged tells staff who watch a sitting that its room looks otherwise.

@@ -7,7 +7,6 @@ import (
 
 // What this room gives as the store keeps it.
 type (
-	RoomSeat       = giverows.RoomSeat
 	Sitting        = giverows.Sitting
 	StudentSitting = takerows.StudentSitting
 	Unseated       = giverows.Unseated

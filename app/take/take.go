@@ -37,8 +37,9 @@ type TakeView struct {
 	StoppedBy    attempt.Stop   // the same by name
 	Elsewhere    time.Time      // when another device last was at it; zero for none
 	How          How
-	Try          int  // the one that is shown; 0: none is begun
-	MayRetake    bool // another try may be begun
+	Asides       []Aside // what they keep beside the answers
+	Try          int     // the one that is shown; 0: none is begun
+	MayRetake    bool    // another try may be begun
 }
 
 // TakeLine is a line with what the student has answered.
@@ -56,11 +57,37 @@ func (t *TakeView) stop(err error) {
 }
 
 // MySittings lists a student's own sittings.
-func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]takerows.StudentSitting, error) {
+func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]MySitting, error) {
 	if !v.IsStudent() {
 		return nil, desk.ErrForbidden
 	}
-	return takerows.StudentSittings(ctx, a.Store.Reader, v.PersonID)
+	rows, err := takerows.StudentSittings(ctx, a.Store.Reader, v.PersonID)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]MySitting, len(rows))
+	for i, s := range rows {
+		out[i] = MySitting{s, s.Setup.V.Minutes()}
+		if !s.Setup.V.Limited() || !a.Now().Before(s.Setup.V.Ends) {
+			continue
+		}
+		f, err := a.FormByID(ctx, s.FormID)
+		if err != nil {
+			return nil, err
+		}
+		terms, err := a.termsFor(ctx, s, f, v.PersonID)
+		if err != nil {
+			return nil, err
+		}
+		out[i].Minutes = minutesOf(terms)
+	}
+	return out, nil
+}
+
+// MySitting is a sitting with the student's own time limit.
+type MySitting struct {
+	takerows.StudentSitting
+	Minutes int // 0: none
 }
 
 // Open gives a student the attempt that they work on, or before they begin the
@@ -88,12 +115,12 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device 
 		return TakeView{}, err
 	}
 	now := a.Now()
-	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: s.Setup.V.Minutes(), Limited: s.Setup.V.Limited()}
-	view.Attempt.StudentID = v.PersonID
-	if view.Limited {
-		view.Left = time.Duration(view.Minutes) * time.Minute
+	terms, err := a.termsFor(ctx, s, f, v.PersonID)
+	if err != nil {
+		return TakeView{}, err
 	}
-	view.How = howOf(f, s.Setup.V.Settings, 0)
+	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: minutesOf(terms), Limited: terms.Limited(), Left: terms.Allowed(), How: howOf(f, terms, 0)}
+	view.Attempt.StudentID = v.PersonID
 	if err := s.Rules().MayWork(now); err != nil {
 		view.stop(err)
 	} else if elsewhere {
@@ -101,6 +128,15 @@ func (a *Take) Open(ctx context.Context, v roster.Viewer, sitting int64, device 
 	}
 	return view, nil
 }
+
+// termsFor are the terms under which a student would begin a sitting now.
+func (a *Take) termsFor(ctx context.Context, s takerows.StudentSitting, f form.Form, student int64) (attempt.Terms, error) {
+	given, err := a.supports.InForce(ctx, a.Store.Reader, s.ID, s.AssessmentID, f, student)
+	return attempt.NewTerms(s.Setup.V, given), err
+}
+
+// minutesOf is the time limit with all that a student's supports add, in whole minutes, rounded up; 0: none.
+func minutesOf(t attempt.Terms) int { return int((t.Allowed() + time.Minute - 1) / time.Minute) }
 
 // mine finds a student's own sitting.
 func (a *Take) mine(ctx context.Context, v roster.Viewer, sitting int64) (takerows.StudentSitting, error) {
@@ -140,7 +176,10 @@ func (a *Take) begin(ctx context.Context, v roster.Viewer, s takerows.StudentSit
 	if err != nil {
 		return 0, err
 	}
-	terms := attempt.NewTerms(s.Setup.V)
+	terms, err := a.termsFor(ctx, s, f, student)
+	if err != nil {
+		return 0, err
+	}
 	err = a.Store.WriteTogether(ctx, func(tx *store.Tx) error {
 		now := a.Now() // inside the transaction, so that events stand in the order of time
 		var begun bool
@@ -188,8 +227,8 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	now := a.Now()
-	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: row.Terms.Setup.Minutes(), Limited: row.Terms.Setup.Limited(),
-		How: howOf(f, row.Terms.Setup.Settings, 0), Try: row.Try}
+	view := TakeView{Attempt: row, Title: f.ShortTitle, Instructions: f.Instructions, Count: f.Count(), Now: now, Minutes: minutesOf(row.Terms), Limited: row.Terms.Limited(),
+		How: howOf(f, row.Terms, 0), Try: row.Try}
 	if row.State != attempt.Working {
 		view.MayRetake = row.Try < row.Setup.V.Tries() && row.Rules().MayWork(now) == nil
 		return view, nil // the items are not shown again until feedback allows it
@@ -199,7 +238,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 		return TakeView{}, err
 	}
 	reading := clock.At(now)
-	view.End, view.Left, view.How = reading.EndsAt, reading.Left, howOf(f, row.Terms.Setup.Settings, clock.Rests())
+	view.End, view.Left, view.How = reading.EndsAt, reading.Left, howOf(f, row.Terms, clock.Rests())
 	if err := row.Rules().MayGoOn(reading, now); err != nil {
 		view.stop(err)
 		return view, nil // nor is anything of them sent while the door is shut
@@ -212,7 +251,10 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 	if asked == nil {
 		asked = row.Given()
 	}
-	view.give(f, asked, row.Terms.Setup.Settings, id)
+	view.give(f, asked, row.Terms.Settings(), id)
+	if view.Asides, err = takerows.Asides(ctx, a.Store.Reader, id); err != nil {
+		return TakeView{}, err
+	}
 	for _, answer := range answers {
 		if at := slices.IndexFunc(view.Lines, func(l TakeLine) bool { return l.Line == answer.Line }); at >= 0 {
 			view.Lines[at].Answer = &answer

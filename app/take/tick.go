@@ -90,7 +90,7 @@ func (a *Take) handInDue(ctx context.Context, id int64) error {
 		return err
 	}
 	reading := clock.At(a.Now())
-	if reading.Because == window.ByWindow && !row.Terms.Setup.Settings.HandsInByItself() {
+	if reading.Because == window.ByWindow && !row.Terms.Settings().HandsInByItself() {
 		a.hall.PutOff(id, a.Now().Add(refusedFor)) // staff may hand it in
 		return nil
 	}

@@ -5,6 +5,7 @@ import (
 
 	"pineledger/app/build"
 	"pineledger/app/desk"
+	"pineledger/core/attempt"
 	"pineledger/core/roster"
 	"pineledger/core/settings"
 	"pineledger/store/giverows"
@@ -27,7 +28,7 @@ func (a *Take) Preview(ctx context.Context, v roster.Viewer, id, seed int64) (Ta
 		return TakeView{}, err
 	}
 	values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: id})
-	view.How = howOf(f, values, 0)
+	view.How = howOf(f, attempt.NewTerms(attempt.Setup{Settings: values}, nil), 0)
 	view.give(f, f.Given(seed), values, seed)
 	return view, nil
 }

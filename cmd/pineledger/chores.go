@@ -29,10 +29,10 @@ func importCommand() *cobra.Command {
 	var dir, report string
 	var older, look bool
 	var assume intake.Assumed
-	c := &cobra.Command{Use: "import standards|roster|items|tables FILE", Short: "Import standards (a CASE file), a roster (a OneRoster zip or folder), items (a QTI package, CSV or XLSX) or the state's tables (CSV or XLSX)",
-		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items", "tables"}, RunE: func(c *cobra.Command, args []string) (err error) {
+	c := &cobra.Command{Use: "import standards|roster|items|tables|profiles FILE", Short: "Import standards (a CASE file), a roster (a OneRoster zip or folder), items (a QTI package, CSV or XLSX) the state's tables (CSV or XLSX) or accommodations (CSV, XML or a zip of XML)",
+		Args: cobra.ExactArgs(2), ValidArgs: []string{"standards", "roster", "items", "tables", "profiles"}, RunE: func(c *cobra.Command, args []string) (err error) {
 			if !slices.Contains(c.ValidArgs, args[0]) {
-				return usageError{fmt.Errorf("%q is not standards, roster, items or tables", args[0])}
+				return usageError{fmt.Errorf("%q is not standards, roster, items, tables or profiles", args[0])}
 			}
 			o, err := openWhenFree(c.Context(), c.ErrOrStderr(), dir)
 			if err != nil {

@@ -186,7 +186,7 @@ func TestCommandLinesThatCannotBeMeant(t *testing.T) {
 		"compute cuts --sharp":        "unknown flag: --sharp",
 		"compute cuts more":           `pineledger compute cuts: unknown command "more"`,
 		"import items":                "pineledger import: accepts 2 arg(s), received 1",
-		"import recipes x.csv":        `"recipes" is not standards, roster, items or tables`,
+		"import recipes x.csv":        `"recipes" is not standards, roster, items, tables or profiles`,
 		"export recipes x.zip":        `"recipes" cannot be exported; items can`,
 		"verify --data":               "flag needs an argument: --data",
 		"--sharp":                     "unknown flag: --sharp",

@@ -92,7 +92,7 @@ func group(c *cobra.Command) *cobra.Command {
 // asideCommand is the program as it is started by itself, to read a file of a stranger.
 func asideCommand() *cobra.Command {
 	readers := map[string]aside.Reader{build.DocumentReader: build.ReadDocument, bank.MediaReader: bank.ReadMedia}
-	files := map[string]aside.FileReader{intake.ArchiveReader: intake.ReadArchive}
+	files := map[string]aside.FileReader{intake.ArchiveReader: intake.ReadArchive, intake.ProfileReader: intake.ReadProfiles}
 	return &cobra.Command{Use: aside.Command + " NAME [PATH FILE]", Hidden: true, Args: cobra.RangeArgs(1, 3), RunE: func(c *cobra.Command, args []string) error {
 		out, said := c.OutOrStdout(), c.ErrOrStderr()
 		if read, known := readers[args[0]]; known && len(args) == 1 {

@@ -42,7 +42,7 @@ func TestWhenWorkMayGoOn(t *testing.T) {
 
 // reading is a clock of fifty minutes that began at nine, with the door as it is.
 func reading(t require.TestingT, s attempt.Sitting, now time.Time) window.Reading {
-	clock, err := attempt.NewTerms(attempt.NewSetup(settings.Values{settings.Minutes: settings.Raw(50)}, s.Opens, s.Closes, time.UTC)).Plan().Clock()
+	clock, err := attempt.NewTerms(attempt.NewSetup(settings.Values{settings.Minutes: settings.Raw(50)}, nil, s.Opens, s.Closes, time.UTC), nil).Plan().Clock()
 	require.NoError(t, err)
 	require.NoError(t, clock.Apply(attempt.DoorEvent(attempt.Open, s.Opens)))
 	require.NoError(t, clock.Apply(window.Event{At: s.Opens, What: window.Begin}))

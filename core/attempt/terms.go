@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"pineledger/core/settings"
+	"pineledger/core/support"
 	"pineledger/core/window"
 )
 
@@ -23,11 +24,13 @@ type Setup struct {
 	Ends     time.Time       `json:"ends"`               // when work is taken last: later than Closes where late work is
 	Spans    []window.Window `json:"spans"`              // the hours of the days; nil: always
 	Settings settings.Values `json:"settings,omitempty"` // those that are not the default
+	Shut     []string        `json:"shut,omitempty"`     // settings that a lock keeps accommodations from too
 }
 
-// NewSetup computes what is in force in a window, with hours and days in a zone.
-func NewSetup(values settings.Values, opens, closes time.Time, zone *time.Location) Setup {
-	s := Setup{Schema: SetupSchema, Opens: opens.UTC(), Closes: closes.UTC(), Ends: values.Ends(closes).UTC(), Settings: values}
+// NewSetup computes what is in force in a window, with hours and days in a zone. shut are the settings that are locked against
+// accommodations.
+func NewSetup(values settings.Values, shut []string, opens, closes time.Time, zone *time.Location) Setup {
+	s := Setup{Schema: SetupSchema, Opens: opens.UTC(), Closes: closes.UTC(), Ends: values.Ends(closes).UTC(), Settings: values, Shut: shut}
 	if table := values.Timetable(zone); !table.Always() {
 		s.Spans = table.Spans(window.Window{From: s.Opens, To: s.Ends})
 	}
@@ -37,15 +40,42 @@ func NewSetup(values settings.Values, opens, closes time.Time, zone *time.Locati
 // Terms are what is in force for one attempt. They are kept with it when it begins
 // and again at each change, so that it can be told later what held when.
 type Terms struct {
-	Schema  int   `json:"schema"`
-	Setup   Setup `json:"setup"`             // of its sitting
-	Factor  int   `json:"factor,omitempty"`  // extra-time factor in hundredths; 0: none
-	Extra   int   `json:"extra,omitempty"`   // minutes
-	Extends bool  `json:"extends,omitempty"` // the window ends later by what Factor and Extra add
+	Schema   int             `json:"schema"`
+	Setup    Setup           `json:"setup"`              // of its sitting
+	Supports []support.Given `json:"supports,omitempty"` // of its student
+	Factor   int             `json:"factor,omitempty"`   // extra-time factor in hundredths; 0: none
+	Extra    int             `json:"extra,omitempty"`    // minutes
+	Extends  bool            `json:"extends,omitempty"`  // the window ends later by what Factor and Extra add
 }
 
-// NewTerms are those of a student without accommodations.
-func NewTerms(s Setup) Terms { return Terms{Schema: TermsSchema, Setup: s} }
+// NewTerms are those of a student with supports, nil for none, at a sitting.
+func NewTerms(s Setup, supports []support.Given) Terms {
+	a := support.Allowance(s.Minutes(), supports, s.Shut)
+	return Terms{Schema: TermsSchema, Setup: s, Supports: supports, Factor: a.Factor, Extra: a.Extra}
+}
+
+// Under puts another setup of the sitting in force; the student's supports stay theirs.
+func (t Terms) Under(s Setup) Terms { return NewTerms(s, t.Supports) }
+
+// Settings are those in force for this student: the sitting's, with what their supports add.
+func (t Terms) Settings() settings.Values {
+	return support.Values(t.Setup.Settings, t.Supports, t.Setup.Shut)
+}
+
+// Minutes is the time limit before anything is added; 0: none, for everyone or for this student.
+func (t Terms) Minutes() int {
+	return support.Allowance(t.Setup.Minutes(), t.Supports, t.Setup.Shut).Minutes
+}
+
+// Limited tells whether the attempt has a time limit.
+func (t Terms) Limited() bool { return t.Minutes() > 0 }
+
+// Allowed is the time limit with all that is added; 0 without a limit.
+func (t Terms) Allowed() time.Duration { return t.allowance().Time() }
+
+func (t Terms) allowance() window.Allowance {
+	return window.Allowance{Minutes: t.Minutes(), Factor: t.Factor, Extra: t.Extra, Extends: t.Extends}
+}
 
 // termsOfOne are the terms of schema 1, in which there were no settings.
 type termsOfOne struct {
@@ -89,9 +119,7 @@ func (t *Terms) UnmarshalJSON(data []byte) error {
 // Plan is what a clock under these terms is made of.
 func (t Terms) Plan() window.Plan {
 	s := t.Setup
-	allowance := s.Settings.Allowance()
-	allowance.Factor, allowance.Extra, allowance.Extends = t.Factor, t.Extra, t.Extends
-	return window.Plan{Window: window.Window{From: s.Opens, To: s.Ends}, Allowance: allowance, Spans: s.Spans,
+	return window.Plan{Window: window.Window{From: s.Opens, To: s.Ends}, Allowance: t.allowance(), Spans: s.Spans,
 		RestFor: time.Duration(s.Settings.Number(settings.BreakMinutes)) * time.Minute}
 }
 

@@ -28,10 +28,10 @@ func TestTermsOfBeforeThereWereSettings(t *testing.T) {
 func TestTermsComeBackAsTheyWereKept(t *testing.T) {
 	values := settings.Values{settings.Minutes: settings.Raw(40), settings.BreakMinutes: settings.Raw(5), settings.LateWork: settings.Raw("take"), settings.LateDays: settings.Raw(1),
 		settings.Hours: settings.Raw([]window.Stretch{{From: "09:00", To: "10:00"}})}
-	setup := attempt.NewSetup(values, nine, nine.Add(2*time.Hour), time.FixedZone("PDT", -7*3600))
+	setup := attempt.NewSetup(values, nil, nine, nine.Add(2*time.Hour), time.FixedZone("PDT", -7*3600))
 	assert.Equal(t, nine.Add(26*time.Hour), setup.Ends)
 	assert.Equal(t, []window.Window{{From: nine.Add(23 * time.Hour), To: nine.Add(24 * time.Hour)}}, setup.Spans, "nine is ten in this zone, so only the late day has the hour")
-	terms := attempt.NewTerms(setup)
+	terms := attempt.NewTerms(setup, nil)
 	terms.Factor, terms.Extra, terms.Extends = 150, 3, true
 	data, err := json.Marshal(terms)
 	require.NoError(t, err)
@@ -41,7 +41,7 @@ func TestTermsComeBackAsTheyWereKept(t *testing.T) {
 	_, err = back.Plan().Clock()
 	require.NoError(t, err)
 
-	none := attempt.NewSetup(settings.Values{settings.Hours: settings.Raw([]window.Stretch{{From: "01:00", To: "02:00"}})}, nine, nine.Add(time.Hour), time.UTC)
+	none := attempt.NewSetup(settings.Values{settings.Hours: settings.Raw([]window.Stretch{{From: "01:00", To: "02:00"}})}, nil, nine, nine.Add(time.Hour), time.UTC)
 	data, err = json.Marshal(none)
 	require.NoError(t, err)
 	var again attempt.Setup

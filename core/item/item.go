@@ -81,16 +81,6 @@ type Item struct {
 	Cards        []Card        `json:"cards,omitempty"`
 }
 
-// Card is a piece of a catalog of QTI 3: what goes with a place of the item for one
-// support, such as words to be spoken.
-type Card struct {
-	Catalog  string `json:"catalog"`
-	Support  string `json:"support"`
-	Language string `json:"language,omitempty"`
-	Default  bool   `json:"default,omitempty"`
-	HTML     string `json:"html"`
-}
-
 // Feedback is what a student may read after answering.
 type Feedback struct {
 	Right     string   `json:"right,omitempty"` // "" for none
@@ -406,11 +396,12 @@ type Shown struct {
 	Language string    `json:"language,omitempty"` // of Body, a code of BCP 47; "" for not known
 	Body     []Block   `json:"body"`
 	Variants []Variant `json:"variants,omitempty"`
+	Glossary []Gloss   `json:"glossary,omitempty"`
 }
 
 // Shown gives the student's side of an item that is written in a language, "" for not known.
 func (it Item) Shown(language string) Shown {
-	out := Shown{Kind: it.Kind, Language: language, Body: it.Body}
+	out := Shown{Kind: it.Kind, Language: language, Body: it.Body, Glossary: it.Glossary()}
 	for _, v := range it.Variants {
 		out.Variants = append(out.Variants, Variant{Language: v.Language, Body: v.Body})
 	}

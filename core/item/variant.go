@@ -99,3 +99,83 @@ func choicesOutOfStep(of, other []Choice) []string {
 	}
 	return out
 }
+
+// Card is a piece of a catalog of QTI 3: what goes with a place of the item for one
+// support, such as words to be spoken.
+type Card struct {
+	Catalog  string `json:"catalog"`
+	Support  string `json:"support"`
+	Language string `json:"language,omitempty"`
+	Default  bool   `json:"default,omitempty"`
+	HTML     string `json:"html"`
+}
+
+// Supports of cards that explain a word, as QTI 3 names them.
+const (
+	GlossaryCard    = "glossary-on-screen"
+	TranslationCard = "keyword-translation"
+)
+
+// Gloss explains a word of an item.
+type Gloss struct {
+	Word     string `json:"word"`
+	Language string `json:"language,omitempty"` // of HTML; "" for the item's
+	HTML     string `json:"html"`
+}
+
+var marked = regexp.MustCompile(`(?is)<(\w+)[^>]*\bdata-catalog-idref="([^"]*)"[^>]*>(.*?)</`)
+
+// Glossary lists the words that the item's catalogs explain, in the order of the text.
+func (it Item) Glossary() []Gloss {
+	if len(it.Cards) == 0 {
+		return nil
+	}
+	var out []Gloss
+	var seen []string
+	for _, h := range it.texts() {
+		for _, found := range marked.FindAllStringSubmatch(h, -1) {
+			catalog, word := found[2], PlainText(found[3])
+			if slices.Contains(seen, catalog) || word == "" {
+				continue
+			}
+			seen = append(seen, catalog)
+			for _, c := range it.Cards {
+				if c.Catalog == catalog && (c.Support == GlossaryCard || c.Support == TranslationCard) {
+					out = append(out, Gloss{word, c.Language, c.HTML})
+				}
+			}
+		}
+	}
+	return out
+}
+
+// texts are the pieces of formatted text of the body, stems and choices.
+func (it Item) texts() []string {
+	var out []string
+	for _, b := range it.Body {
+		if b.HTML != "" {
+			out = append(out, b.HTML)
+		}
+		if b.Interaction == nil {
+			continue
+		}
+		for _, c := range slices.Concat(b.Interaction.Choices, b.Interaction.Targets) {
+			out = append(out, c.HTML)
+		}
+	}
+	return out
+}
+
+// Wordless tells whether a picture of the item says something that no words say.
+func (it Item) Wordless() bool {
+	for _, h := range it.texts() {
+		for _, tag := range pictureTag.FindAllString(h, -1) {
+			if !altText.MatchString(tag) {
+				return true
+			}
+		}
+	}
+	return slices.ContainsFunc(it.Body, func(b Block) bool {
+		return b.Interaction != nil && b.Interaction.Picture != nil && b.Interaction.Picture.Alt == ""
+	})
+}

@@ -96,6 +96,17 @@ func (v Viewer) MayReadKeysBefore(over, opened bool) bool {
 // MayReadKeys covers the bank and every answer key.
 func (v Viewer) MayReadKeys() bool { return v.holds(DistrictCoordinator, SchoolCoordinator, Teacher) }
 
+// MayReadSupports covers what accommodations the students in scope have: to who teaches or coordinates them.
+func (v Viewer) MayReadSupports() bool {
+	return v.holds(DistrictCoordinator, SchoolCoordinator, Teacher)
+}
+
+// MayReadGrounds covers on what grounds they have them.
+func (v Viewer) MayReadGrounds() bool { return v.holds(DistrictCoordinator, SchoolCoordinator) }
+
+// MayEnterSupports covers entering and ending them.
+func (v Viewer) MayEnterSupports() bool { return v.holds(DistrictCoordinator, SchoolCoordinator) }
+
 // MayBuild covers making assessments and band sets.
 func (v Viewer) MayBuild() bool { return v.holds(DistrictCoordinator, SchoolCoordinator) }
 

@@ -138,6 +138,20 @@ func (b *Book) Values(p Place) Values {
 	return out
 }
 
+// Shut lists the settings that a lock at a place keeps accommodations from too, in the catalog's order.
+func (b *Book) Shut(p Place) []string {
+	pages := b.pages(p)
+	var out []string
+	for i, one := range Catalog {
+		r := noRuling
+		each(pages, i, func(s *Stand) { r.lets(0, s) })
+		if r.lock == LockAlso {
+			out = append(out, one.Key)
+		}
+	}
+	return out
+}
+
 // pages are those of the scopes that speak for a place, the most general first.
 func (b *Book) pages(p Place) []page {
 	var out []page

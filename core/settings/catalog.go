@@ -28,6 +28,17 @@ const (
 	StrikeOut     = "strikeOut"
 	LineReader    = "lineReader"
 	ScratchPad    = "scratchPad"
+	Highlighter   = "highlighter"
+	Masking       = "masking"
+	AnswerMasking = "answerMasking"
+	ReadAloud     = "readAloud"
+	EasyType      = "easyType"
+	Glossary      = "glossary"
+	Dictionary    = "dictionary"
+	Spelling      = "spelling"
+	TimesTable    = "timesTable"
+	Ruler         = "ruler"
+	Protractor    = "protractor"
 	Attempts      = "attempts"
 	Retake        = "retake"
 	Keep          = "keep"
@@ -70,7 +81,7 @@ const (
 var (
 	retakes     = options("all", "all again", "missed", "only what was missed, the rest carried over")
 	keeps       = options("best", "the best counts", "last", "the last counts", "mean", "the mean counts")
-	calculators = options("none", "none", "basic", "basic: add, take away, times, divide", "percent", "with percent and square root")
+	calculators = options("none", "none", "basic", "basic: add, take away, times, divide", "percent", "with percent and square root", "scientific", "scientific")
 	told        = options("score", "the score", "right", "which answers were right", "key", "the key", "why", "explanations", "goOver", "what to go over again")
 	lateWorks   = options("handIn", "handed in by itself at the end", "refuse", "refused: what is not handed in by the end waits for you", "take", "taken in full", "penalty", "taken with a penalty")
 	laterWhens  = options("never", "never", "released", "when you release it", "date", "from a day that you choose", "hours", "some hours after the window ends")
@@ -78,6 +89,18 @@ var (
 	screens     = options("item", "one item a screen", "page", "all items on one page")
 	scores      = options("points", "points", "percent", "percent", "band", "performance band")
 )
+
+// Parts of what can be read aloud.
+const (
+	ReadDirections = "directions"
+	ReadQuestions  = "questions"
+	ReadPassages   = "passages"
+	ReadChoices    = "choices"
+	ReadFormulas   = "formulas"
+)
+
+// ReadParts names them.
+var ReadParts = options(ReadDirections, "directions", ReadQuestions, "questions", ReadPassages, "passages", ReadChoices, "choices", ReadFormulas, "formulas")
 
 // Catalog lists every setting, by groups. It is the only place that knows them.
 var Catalog = []Setting{
@@ -115,7 +138,19 @@ var Catalog = []Setting{
 	{MarksForLater, Tools, false, "Marks for later", "Students can mark an item to come back to.", Flag{"yes", "no"}, Raw(true), notBelow, only(added, switchedOn)},
 	{StrikeOut, Tools, false, "Strike out choices", "Students can strike out choices that they rule out. It changes no answer.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
 	{LineReader, Tools, false, "Line reader", "A bar that keeps the eye on one line of a passage.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
-	{ScratchPad, Tools, false, "Scratch pad", "A page for notes beside the items. It is kept on the device and not scored.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{ScratchPad, Tools, false, "Scratch pad", "A page to write and draw on beside the items. It is kept and not scored; staff may look at it.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{Highlighter, Tools, false, "Highlighter", "Students can highlight words of stems and passages. It changes no answer.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{Masking, Tools, false, "Masking", "Students can cover a part of the screen.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{AnswerMasking, Tools, false, "Answer masking", "Choices are covered until a student uncovers them.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{ReadAloud, Tools, false, "Reading aloud", "What the browser reads aloud to everyone, on devices that have a voice.", Picks{ReadParts, "nothing", "everything"}, Raw([]string{}), notBelow,
+		only(added, morePicked)},
+	{Glossary, Tools, false, "Glossary", "Hard words are explained, where an item has explanations.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{Dictionary, Tools, false, "Dictionary", "A small dictionary for school.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{Spelling, Tools, false, "Spelling help", "The browser marks words that are not spelled right in written answers.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{TimesTable, Tools, false, "Multiplication table", "A table of products from 1 to 12.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{Ruler, Tools, false, "Ruler", "A ruler that students move and turn over a picture.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{Protractor, Tools, false, "Protractor", "A protractor that students move and turn over a picture.", Flag{"yes", "no"}, Raw(false), notBelow, only(added, switchedOn)},
+	{EasyType, Tools, false, "Letters and spacing", "Students can set letters, words and lines farther apart.", Flag{"yes", "no"}, Raw(true), notBelow, only(added, switchedOn)},
 	{Zoom, Tools, false, "Larger print", "Students can make everything larger.", Flag{"yes", "no"}, Raw(true), notBelow, only(added, switchedOn)},
 	{Colors, Tools, false, "Colors", "Students can choose a darker or a softer ground.", Flag{"yes", "no"}, Raw(true), notBelow, only(added, switchedOn)},
 

@@ -115,6 +115,12 @@ func switchedOn(_, after json.RawMessage) bool { return read[bool](after) }
 
 func switchedOff(_, after json.RawMessage) bool { return !read[bool](after) }
 
+// morePicked: all that was picked, and more.
+func morePicked(before, after json.RawMessage) bool {
+	now := read[[]string](after)
+	return !slices.ContainsFunc(read[[]string](before), func(one string) bool { return !slices.Contains(now, one) })
+}
+
 // onward: an option further down the list.
 func onward(options []Option) func(before, after json.RawMessage) bool {
 	place := func(value json.RawMessage) int {

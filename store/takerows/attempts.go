@@ -9,6 +9,7 @@ import (
 
 	"pineledger/core/attempt"
 	"pineledger/core/item"
+	"pineledger/core/support"
 	"pineledger/core/window"
 	"pineledger/store/giverows"
 	"pineledger/store/sqlite"
@@ -51,22 +52,24 @@ type Seat struct{ SittingID, StudentID int64 }
 
 // Attempt is one student's work on a form.
 type Attempt struct {
-	ID         int64                      `db:"id"`
-	SittingID  int64                      `db:"sitting_id"`
-	StudentID  int64                      `db:"student_id"`
-	FormID     int64                      `db:"form_id"`
-	State      attempt.State              `db:"state"`
-	StartedAt  int64                      `db:"started_at"`
-	EndedAt    *int64                     `db:"handed_in_at"` // nil: it is worked on
-	Setup      sqlite.JSON[attempt.Setup] `db:"setup"`        // of the sitting now
-	ReleasedAt *int64                     `db:"released_at"`  // when feedback was released; nil: not
-	Try        int                        `db:"try"`
-	Door       attempt.DoorState          `db:"door"`
-	DoorAt     int64                      `db:"door_at"`
-	Title      string                     `db:"title"`
-	Student    string                     `db:"student"`
-	Drawn      sqlite.JSON[[]int]         `db:"given"` // the lines that it drew, counted from 1; none for all
-	Retaken    sqlite.JSON[[]int]         `db:"asked"` // the lines that a retake asks, counted from 1; none for all that it drew
+	ID           int64                      `db:"id"`
+	SittingID    int64                      `db:"sitting_id"`
+	StudentID    int64                      `db:"student_id"`
+	FormID       int64                      `db:"form_id"`
+	AssessmentID int64                      `db:"assessment_id"`
+	Apart        bool                       `db:"apart"` // its result does not compare
+	State        attempt.State              `db:"state"`
+	StartedAt    int64                      `db:"started_at"`
+	EndedAt      *int64                     `db:"handed_in_at"` // nil: it is worked on
+	Setup        sqlite.JSON[attempt.Setup] `db:"setup"`        // of the sitting now
+	ReleasedAt   *int64                     `db:"released_at"`  // when feedback was released; nil: not
+	Try          int                        `db:"try"`
+	Door         attempt.DoorState          `db:"door"`
+	DoorAt       int64                      `db:"door_at"`
+	Title        string                     `db:"title"`
+	Student      string                     `db:"student"`
+	Drawn        sqlite.JSON[[]int]         `db:"given"` // the lines that it drew, counted from 1; none for all
+	Retaken      sqlite.JSON[[]int]         `db:"asked"` // the lines that a retake asks, counted from 1; none for all that it drew
 
 	Terms attempt.Terms `db:"-"` // in force now
 }
@@ -111,7 +114,7 @@ func (a Attempt) Rules() attempt.Sitting {
 	return a.Setup.V.Sitting(a.Door, sqlite.Time(a.DoorAt))
 }
 
-const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, t.state, t.started_at, t.handed_in_at, t.try, g.setup, d.released_at, g.door, g.door_at,
+const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, d.assessment_id, t.apart, t.state, t.started_at, t.handed_in_at, t.try, g.setup, d.released_at, g.door, g.door_at,
 	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given, COALESCE(t.asked, '') AS asked
 	FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN person p ON p.id = t.student_id`
@@ -192,6 +195,20 @@ func WorkingAttempts(ctx context.Context, r sqlite.Reader) ([]int64, error) {
 	return out, err
 }
 
+// WorkingOf lists those of a student that nobody has handed in.
+func WorkingOf(ctx context.Context, r sqlite.Reader, student int64) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, "SELECT id FROM attempt WHERE student_id = ? AND state = 'working' ORDER BY id", student)
+	return out, err
+}
+
+// WorkingOn lists those of an assessment that nobody has handed in.
+func WorkingOn(ctx context.Context, r sqlite.Reader, assessment int64) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, "SELECT t.id FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id WHERE d.assessment_id = ? AND t.state = 'working' ORDER BY t.id", assessment)
+	return out, err
+}
+
 // WorkingIn lists those of a sitting that nobody has handed in.
 func WorkingIn(ctx context.Context, r sqlite.Reader, sitting int64) ([]int64, error) {
 	var out []int64
@@ -221,6 +238,11 @@ func Begin(ctx context.Context, t *sqlite.Tx, sitting, student, form int64, try 
 
 // AddTerms keeps the terms that are in force for an attempt from now on.
 func AddTerms(ctx context.Context, t *sqlite.Tx, id int64, terms attempt.Terms, at time.Time) error {
+	if support.Apart(terms.Supports) {
+		if err := t.Exec(ctx, "UPDATE attempt SET apart = 1 WHERE id = ?", id); err != nil {
+			return err
+		}
+	}
 	return t.Exec(ctx, `INSERT INTO attempt_terms (attempt_id, position, at, document)
 		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM attempt_terms WHERE attempt_id = ?1), ?2, ?3)`, id, sqlite.Millis(at), sqlite.JSON[attempt.Terms]{V: terms})
 }

@@ -2655,6 +2655,267 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/supports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalog of accommodations. */
+        get: operations["listSupports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/students/{id}/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What a student has, with what ended. Each look is in the ledger. */
+        get: operations["getProfile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/students/{id}/profile/{entry}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                entry: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a support from now on. Who works with it keeps it until they hand in. */
+        delete: operations["endSupport"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/profile-entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give students a support, all of them or none. */
+        post: operations["enterSupport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/profiles.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The profiles in reach, as the CSV that comes in again. */
+        get: operations["exportProfilesCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/profiles.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The profiles in reach as Access for All profiles of QTI 3, one file a student. */
+        get: operations["exportProfiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/supports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who gets what at an assessment, and what is not possible yet. Each look is in the ledger. */
+        get: operations["getSupportMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/supports.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** All rows of the matrix that a filter leaves, as CSV. */
+        get: operations["exportSupportMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/supports/{key}/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                key: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Decide of a support that would break what is measured. */
+        put: operations["ruleSupport"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/supports/{key}/provider": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                key: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Name who provides a support to a section, or note that its paper is made. */
+        put: operations["provideSupport"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/students/{student}/supports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a student a support for this sitting, with a reason. */
+        post: operations["addSupportToday"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/students/{student}/pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A student's scratch pad. The look is in the ledger. */
+        get: operations["getPad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/supports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the signed-in student has. */
+        get: operations["listMySupports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/my/attempts/{id}/asides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what one has beside the answers; answered when it is on disk. It is never scored. */
+        put: operations["keepAsides"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/my/sittings": {
         parameters: {
             query?: never;
@@ -3641,6 +3902,14 @@ export interface components {
             body: components["schemas"]["Block"][];
             /** @description The same in more languages. */
             variants?: components["schemas"]["ShownVariant"][];
+            /** @description Words that are explained. */
+            glossary?: components["schemas"]["Gloss"][];
+        };
+        Gloss: {
+            word: string;
+            /** @description Empty for the item's. */
+            language: string;
+            html: string;
         };
         ShownVariant: {
             language: string;
@@ -5286,7 +5555,7 @@ export interface components {
         };
         SettingKind: {
             /** @enum {string} */
-            type: "flag" | "number" | "choice" | "picks" | "hours" | "days" | "moment" | "text";
+            type: "flag" | "number" | "choice" | "picks" | "hours" | "days" | "moment" | "text" | "factor" | "language" | "other";
             least?: number;
             most?: number;
             options?: components["schemas"]["SettingOption"][];
@@ -5468,12 +5737,14 @@ export interface components {
             document?: components["schemas"]["KeyedDocument"];
             elsewhere?: components["schemas"]["Elsewhere"];
             how: components["schemas"]["How"];
+            /** @description What is kept beside the answers. */
+            asides?: components["schemas"]["Aside"][];
             /** @description The one that is shown; 0 before it is begun. */
             try: number;
             /** @description Another try may be begun now. */
             mayRetake: boolean;
         };
-        /** @description What the settings mean to who works. */
+        /** @description What the settings and supports in force mean to who works. */
         How: {
             directions: string;
             /** @description On paper. */
@@ -5483,14 +5754,6 @@ export interface components {
             onePage: boolean;
             forwardOnly: boolean;
             afterEach: string[];
-            marks: boolean;
-            /** @enum {string} */
-            calculator: "none" | "basic" | "percent";
-            strikeOut: boolean;
-            lineReader: boolean;
-            scratchPad: boolean;
-            zoom: boolean;
-            colors: boolean;
             printing: boolean;
             breaks: number;
             breaksLeft: number;
@@ -5499,6 +5762,241 @@ export interface components {
             tries: number;
             /** @description Percent of the total that a retake loses. */
             penalty: number;
+            tools: components["schemas"]["Tools"];
+            begins: components["schemas"]["ScreenBegins"];
+            /** @description That are theirs. */
+            supports: components["schemas"]["GivenSupport"][];
+        };
+        Tools: {
+            marks: boolean;
+            /** @enum {string} */
+            calculator: "none" | "basic" | "percent" | "scientific";
+            strikeOut: boolean;
+            lineReader: boolean;
+            scratchPad: boolean;
+            zoom: boolean;
+            colors: boolean;
+            easyType: boolean;
+            highlighter: boolean;
+            masking: boolean;
+            answerMasking: boolean;
+            readAloud: ("directions" | "questions" | "passages" | "choices" | "formulas")[];
+            glossary: boolean;
+            dictionary: boolean;
+            spelling: boolean;
+            timesTable: boolean;
+            ruler: boolean;
+            protractor: boolean;
+        };
+        /** @description How the screen is when one begins; empty for as usual. */
+        ScreenBegins: {
+            print: string;
+            colors: string;
+            easyType: boolean;
+            /** @description In which items are shown. */
+            language: string;
+            /** @description Language of buttons and directions. */
+            speaks: string;
+            /** @description Nothing moves by itself. */
+            still: boolean;
+            /** @enum {string} */
+            switch: "" | "one" | "two";
+        };
+        Pad: {
+            student: string;
+            notes: string;
+            drawing: string;
+        };
+        GivenSupport: {
+            key: string;
+            /** @description Its value; empty where the name says it all. */
+            words: string;
+        };
+        MySupport: {
+            key: string;
+            words: string;
+            from: string;
+            to: string;
+            subjects: string[];
+        };
+        Aside: {
+            /** @description 0 for the whole attempt. */
+            line: number;
+            /** @enum {string} */
+            tool: "highlights" | "strikes" | "notes" | "drawing" | "screen";
+            /**
+             * Format: int64
+             * @description Rises with every change.
+             */
+            number: number;
+            value: string;
+        };
+        Support: {
+            key: string;
+            group: string;
+            name: string;
+            /** @description Heads a column. */
+            short: string;
+            does: string;
+            /** @enum {string} */
+            by: "program" | "person" | "paper";
+            kind: components["schemas"]["SettingKind"];
+            /** @description Its name in an Access for All profile; empty where the standard has none. */
+            feature: string;
+            needs: string;
+        };
+        Profile: {
+            student: components["schemas"]["Pupil"];
+            /** @description What stands, then what ended. */
+            entries: components["schemas"]["ProfileEntry"][];
+            today: string;
+            grounds: string[];
+            subjects: string[];
+            mayEnter: boolean;
+            seesGrounds: boolean;
+        };
+        Pupil: {
+            id: components["schemas"]["Id"];
+            number: string;
+            name: string;
+            grade: string;
+            section: string;
+            school: string;
+        };
+        ProfileEntry: {
+            id: components["schemas"]["Id"];
+            key: string;
+            name: string;
+            value: unknown;
+            words: string;
+            /** @enum {string} */
+            by: "program" | "person" | "paper";
+            /** @description Empty where it is not told. */
+            ground: string;
+            subjects: string[];
+            from: string;
+            to: string;
+            /** @description That brought it. */
+            file: string;
+            enteredBy: string;
+            /** Format: date-time */
+            enteredAt: string;
+            endedBy: string;
+            /** Format: date-time */
+            endedAt?: string;
+            /** @enum {string} */
+            when: "now" | "later" | "past" | "ended";
+        };
+        NewEntry: {
+            students: components["schemas"]["Id"][];
+            key: string;
+            value: unknown;
+            ground: string;
+            subjects: string[];
+            from: string;
+            to: string;
+            /**
+             * Format: int64
+             * @description The entry that it takes the place of.
+             */
+            replaces?: number;
+        };
+        SupportMatrix: {
+            /** @description Who take it. */
+            students: number;
+            /** @description Of them with supports. */
+            with: number;
+            sent: boolean;
+            /** @description For which it is told. */
+            day: string;
+            columns: components["schemas"]["SupportMatrixColumn"][];
+            rows: components["schemas"]["SupportMatrixRow"][];
+            /** @description Rows that the filter leaves. */
+            found: number;
+            gaps: components["schemas"]["SupportGap"][];
+            balance: components["schemas"]["SupportBalance"][];
+            rulings: components["schemas"]["SupportRuling"][];
+            mayRule: boolean;
+            /** @description Entries of profiles that change while the window is open. */
+            changing: components["schemas"]["SupportChanging"][];
+            schools: string[];
+        };
+        SupportBalance: {
+            key: string;
+            name: string;
+            need: number;
+            have: number;
+        };
+        SupportRuling: {
+            key: string;
+            name: string;
+            /** @enum {string} */
+            ruling: "allow" | "without";
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        SupportChanging: {
+            studentId: components["schemas"]["Id"];
+            student: string;
+            says: string;
+            /** @enum {string} */
+            what: "begins" | "ends" | "entered";
+            day: string;
+        };
+        SupportMatrixColumn: {
+            key: string;
+            group: string;
+            name: string;
+            short: string;
+            /** @enum {string} */
+            by: "program" | "person" | "paper";
+            students: number;
+            /** @description Of them it is not possible yet. */
+            missing: number;
+        };
+        SupportMatrixRow: {
+            studentId: components["schemas"]["Id"];
+            name: string;
+            number: string;
+            section: string;
+            sectionId: components["schemas"]["Id"];
+            school: string;
+            cells: components["schemas"]["SupportMatrixCell"][];
+            /** @description Their own time limit; 0 for none. */
+            minutes: number;
+            /** @description It is another than everyone has. */
+            longer: boolean;
+        };
+        SupportMatrixCell: {
+            key: string;
+            words: string;
+            short: string;
+            /** @description Of the gaps. */
+            letters: string[];
+            /** @description It is given, but for what is missing. */
+            still: boolean;
+            temporary: boolean;
+            /** @enum {string} */
+            source: "profile" | "today";
+            /** @description The result will not compare. */
+            apart: boolean;
+        };
+        SupportGap: {
+            letter: string;
+            key: string;
+            title: string;
+            detail: string;
+            mends: ("lines" | "hours" | "days" | "allow" | "without" | "name" | "made" | "unlock" | "continue")[];
+            lines: number[];
+            where: string;
+            /**
+             * Format: int64
+             * @description 0 where it concerns no section alone.
+             */
+            section: number;
+            students: number;
         };
         OwnFeedback: {
             title: string;
@@ -5796,6 +6294,12 @@ export interface components {
             inTime: boolean;
         };
         RoomSeat: {
+            supports: components["schemas"]["GivenSupport"][];
+            /**
+             * Format: date-time
+             * @description When their own time ends if nothing happens any more.
+             */
+            endsAt?: string;
             studentId: components["schemas"]["Id"];
             number: string;
             name: string;
@@ -10809,6 +11313,370 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listSupports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The supports. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Support"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProfile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The profile. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSupport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                entry: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The profile as it stands now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    enterSupport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            /** @description Entered. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportProfilesCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportProfiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSupportMatrix: {
+        parameters: {
+            query?: {
+                school?: string;
+                key?: string;
+                words?: components["parameters"]["Words"];
+                /** @description Only students with something that is not possible. */
+                gaps?: boolean;
+                /** @description The first row, from 0. */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The matrix. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportMatrix"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportSupportMatrix: {
+        parameters: {
+            query?: {
+                school?: string;
+                key?: string;
+                words?: components["parameters"]["Words"];
+                gaps?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    ruleSupport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description Empty takes a decision back.
+                     * @enum {string}
+                     */
+                    ruling: "" | "allow" | "without";
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The matrix. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportMatrix"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    provideSupport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    section: components["schemas"]["Id"];
+                    provider: string;
+                    number: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The matrix. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportMatrix"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSupportToday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    key: string;
+                    value: unknown;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                student: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pad. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pad"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMySupports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Supports. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MySupport"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepAsides: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    asides: components["schemas"]["Aside"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listMySittings: {
         parameters: {
             query?: never;
@@ -11433,7 +12301,7 @@ export interface operations {
     startImport: {
         parameters: {
             query: {
-                kind: "standards" | "roster" | "items" | "tables";
+                kind: "standards" | "roster" | "items" | "tables" | "profiles";
                 file: string;
                 /** @description Of items that do not say it, as the next three. */
                 subject?: string;

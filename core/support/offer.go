@@ -1,0 +1,141 @@
+package support
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"pineledger/core/settings"
+)
+
+// Offer is what an assessment can give, as far as supports ask for it.
+type Offer struct {
+	Subject      string
+	Language     string
+	Instructions bool // it has some of its own
+	Lines        []Line
+	Passages     []Passage
+	Book         bool // it is a document, which students read beside their answers
+}
+
+// Line is an item of it.
+type Line struct {
+	Standards []string
+	Languages []string // that it is written in
+	Passage   string   // "" without one
+	NoWords   bool     // a picture says something that no words say
+	Glossary  bool
+	// NoCalculator: it stands in a part without one while others have it.
+	NoCalculator bool
+}
+
+// Passage is a text that lines hang on.
+type Passage struct{ Title, Language string }
+
+// linesWhere counts lines from 1.
+func (o Offer) linesWhere(holds func(Line) bool) []int {
+	var out []int
+	for i, l := range o.Lines {
+		if holds(l) {
+			out = append(out, i+1)
+		}
+	}
+	return out
+}
+
+// Construct is a rule of the district: what a support would break.
+type Construct struct {
+	Support  string // key
+	Part     string // of what is read, "" for all of it
+	Subject  string // "" for every subject
+	Standard string // lines aligned to it or to anything whose code begins with it; "" for all lines
+	Why      string // a sentence
+}
+
+// Verdict is what of a support would break what is measured.
+type Verdict struct {
+	Why   string
+	Parts []string // of what is read; none: the support as a whole
+	Lines []int    // counted from 1
+}
+
+// Breaks tells what of a support would break what an assessment measures; nil: nothing of it.
+func (o Offer) Breaks(g Given, rules []Construct) *Verdict {
+	if g.Key == Calculator {
+		if lines := o.linesWhere(func(l Line) bool { return l.NoCalculator }); len(lines) > 0 {
+			return &Verdict{Why: "A part of it measures calculating without one.", Lines: lines}
+		}
+	}
+	for _, r := range rules {
+		if r.Support != g.Key || r.Subject != "" && r.Subject != o.Subject {
+			continue
+		}
+		if r.Part != "" && !slices.Contains(readParts(g.Value), r.Part) {
+			continue
+		}
+		lines := o.linesWhere(func(l Line) bool { return r.takes(l) })
+		if len(lines) == 0 {
+			continue
+		}
+		v := &Verdict{Why: r.Why, Lines: lines}
+		if r.Part != "" {
+			v.Parts = []string{r.Part}
+		}
+		return v
+	}
+	return nil
+}
+
+func (r Construct) takes(l Line) bool {
+	if r.Part == settings.ReadPassages && l.Passage == "" {
+		return false
+	}
+	return r.Standard == "" || slices.ContainsFunc(l.Standards, func(code string) bool { return strings.HasPrefix(code, r.Standard) })
+}
+
+func readParts(value json.RawMessage) []string {
+	var parts []string
+	if json.Unmarshal(value, &parts) != nil {
+		return nil
+	}
+	return parts
+}
+
+// without is a support less some parts; false where nothing is left.
+func (g Given) without(parts []string) (Given, bool) {
+	if len(parts) == 0 {
+		return g, false
+	}
+	left := slices.DeleteFunc(readParts(g.Value), func(p string) bool { return slices.Contains(parts, p) })
+	g.Value = settings.Raw(left)
+	return g, len(left) > 0
+}
+
+// Ruling is what a coordinator decided of a support that would break what is measured.
+type Ruling string
+
+const (
+	Allow   Ruling = "allow"   // it is given, and the result is marked
+	Without Ruling = "without" // it is given without the part that breaks, or not at all
+)
+
+// Lets is what a student gets of supports in an assessment: what would break what is measured only where a coordinator allowed it; of
+// reading aloud, the rest.
+func (o Offer) Lets(given []Given, rules []Construct, rulings map[string]Ruling) []Given {
+	var out []Given
+	for _, g := range given {
+		verdict := o.Breaks(g, rules)
+		switch {
+		case verdict == nil:
+			out = append(out, g)
+		case rulings[g.Key] == Allow:
+			g.Apart = true
+			out = append(out, g)
+		default:
+			if rest, some := g.without(verdict.Parts); some {
+				out = append(out, rest)
+			}
+		}
+	}
+	return out
+}
