@@ -198,3 +198,8 @@ func ConstructRules(ctx context.Context, r sqlite.Reader) ([]support.Construct, 
 	}
 	return out, err
 }
+
+// AddConstructRule keeps a rule of the district.
+func AddConstructRule(ctx context.Context, t *sqlite.Tx, c support.Construct) error {
+	return t.Exec(ctx, "INSERT INTO construct_rule (support, part, subject, standard, why) VALUES (?, ?, ?, ?, ?)", c.Support, c.Part, c.Subject, c.Standard, c.Why)
+}
