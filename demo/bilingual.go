@@ -1,6 +1,10 @@
 package demo
 
-import "pineledger/core/item"
+import (
+	"strings"
+
+	"pineledger/core/item"
+)
 
 // bilingual is a single choice with the same key in English and Spanish.
 type bilingual struct {
@@ -17,10 +21,31 @@ func inTwoLanguages() []packed {
 	var out []packed
 	for _, b := range bothLanguages {
 		it := oneOf(b.english[0], b.right, b.english[1:]...)
+		explain(&it, b.standard)
 		it.Variants = []item.Variant{{Language: "es", Body: oneOf(b.spanish[0], b.right, b.spanish[1:]...).Body}}
 		out = append(out, packed{b.standard, b.depth, b.p, it})
 	}
 	return out
+}
+
+// explained are words of an item with what they mean, in English and in Spanish, by its standard.
+var explained = map[string][3]string{
+	"M3.FS.1":  {"perimeter", "the way around a shape", "el camino alrededor de una figura"},
+	"M4.NP.1":  {"rounded", "made into the nearest number that is easier to use", "llevado al número más cercano y fácil de usar"},
+	"M5.FS.1":  {"volume", "how much room is inside", "cuánto espacio hay dentro"},
+	"M6.RR.1a": {"ratio", "how many of one for how many of another", "cuántos de uno por cuántos de otro"},
+	"M6.DC.1":  {"mean", "what each would have if all were shared evenly", "lo que tendría cada uno si se repartiera por igual"},
+	"S5.LV.1":  {"sunlight", "the light of the sun", "la luz del sol"},
+}
+
+// explain gives an item a glossary.
+func explain(it *item.Item, standard string) {
+	e, has := explained[standard]
+	if !has {
+		return
+	}
+	it.Body[0].HTML = strings.Replace(it.Body[0].HTML, e[0], `<span data-catalog-idref="word-1">`+e[0]+`</span>`, 1)
+	it.Cards = []item.Card{{Catalog: "word-1", Support: item.GlossaryCard, Language: "en", HTML: "<p>" + e[1] + "</p>"}, {Catalog: "word-1", Support: item.TranslationCard, Language: "es", HTML: "<p>" + e[2] + "</p>"}}
 }
 
 var bothLanguages = []bilingual{

@@ -74,6 +74,7 @@ func Generate(ctx context.Context, s *store.Store, secret []byte, dir string, o 
 		func() error { return g.imports(ctx, dir, o.Students) },
 		func() error { return g.bands(ctx) },
 		func() error { return g.defaults(ctx) },
+		func() error { g.say("accommodations"); return g.profiles(ctx, dir) },
 		func() error { return g.before(ctx) },
 		func() error { return g.given(ctx) },
 		func() error { return g.out(ctx) },

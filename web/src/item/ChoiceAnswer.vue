@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { letter } from './letter'
+import { useMasks } from './masks'
 import { useStrikes } from './strikes'
 import { t } from '@/words'
 
@@ -29,10 +30,16 @@ function toggle(id: string) {
 }
 const strikes = useStrikes()
 const mayStrike = computed(() => !!strikes?.may() && !props.readOnly)
-const struck = computed(() => (mayStrike.value ? (strikes!.out.value[props.name] ?? []) : []))
+const struck = computed(() => (mayStrike.value ? strikes!.of(props.name) : []))
 function strike(id: string) {
-  const now = struck.value.includes(id) ? struck.value.filter((s) => s !== id) : [...struck.value, id]
-  strikes!.out.value = { ...strikes!.out.value, [props.name]: now }
+  strikes!.put(props.name, struck.value.includes(id) ? struck.value.filter((s) => s !== id) : [...struck.value, id])
+}
+const masks = useMasks()
+/** A choice that is covered until the student uncovers it; the chosen one is open. */
+const covered = (id: string) =>
+  !!masks?.covers() && !props.readOnly && !chosen.value.includes(id) && !(masks.open.value[props.name] ?? []).includes(id)
+function uncover(id: string) {
+  masks!.open.value = { ...masks!.open.value, [props.name]: [...(masks!.open.value[props.name] ?? []), id] }
 }
 const isKey = (id: string) => props.correct?.includes(id) ?? false
 </script>
@@ -55,14 +62,17 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
         :value="c.id"
         :aria-label="c.html ? undefined : letter(i)"
         :checked="chosen.includes(c.id)"
-        :disabled="readOnly || (full && !chosen.includes(c.id))"
+        :disabled="readOnly || covered(c.id) || (full && !chosen.includes(c.id))"
         @change="toggle(c.id)"
       />
       <span class="letter" aria-hidden="true"
         >{{ c.label ?? letter(i)
         }}<component :is="chosen.includes(c.id) ? IconSquareCheck : IconSquare" v-if="!single" :size="20" stroke="1.8"
       /></span>
-      <SafeHtml v-if="!c.label" :html="c.html" tag="span" class="text" />
+      <button v-if="covered(c.id)" type="button" class="cover" @click.prevent="uncover(c.id)">
+        {{ t('tools.uncover', { what: c.label ?? letter(i) }) }}
+      </button>
+      <SafeHtml v-else-if="!c.label" :html="c.html" tag="span" class="text" data-read="choices" />
       <span v-else class="out-of-sight">{{ c.label }}</span>
       <span v-if="isKey(c.id)" class="is-key">{{ t('item.key') }}</span>
       <button
@@ -196,6 +206,16 @@ label:has(input:focus-visible) {
 }
 .strike[aria-pressed='true'] {
   background: var(--tint-strong);
+}
+.cover {
+  position: relative; /* over the field that covers the row */
+  border: 0;
+  font: inherit;
+  text-align: left;
+  padding: 0 14px;
+  color: var(--ink-soft);
+  background: repeating-linear-gradient(135deg, var(--tint) 0 6px, var(--paper) 6px 12px);
+  cursor: pointer;
 }
 .key {
   border-color: var(--pine);

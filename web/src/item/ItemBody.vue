@@ -60,6 +60,7 @@ function give(id: string, values: string[]) {
         :id="`${name}-text-${i}`"
         :html="block.html"
         :tag="block.inline ? 'span' : 'div'"
+        data-read="questions"
         :class="block.inline ? 'runs-on' : 'text'"
       />
       <AnswerPlace

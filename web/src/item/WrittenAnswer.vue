@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/contract/client'
+import { useSpelling } from './spelling'
 import { t } from '@/words'
 
 /** An answer in writing. It grows with what is written; a reader gives its credit. */
@@ -14,6 +15,7 @@ const props = defineProps<{
   describedBy: string
 }>()
 
+const spelling = useSpelling()
 const words = computed(() => written.value.trim().split(/\s+/).filter(Boolean).length)
 const most = computed(() => (props.long ? 18_000 : 1_800))
 /** What is left is said once little is, so that nothing pasted is cut without a word. */
@@ -29,7 +31,7 @@ const near = computed(() => rest.value < most.value / 10)
       :maxlength="most"
       :disabled="readOnly"
       :aria-labelledby="describedBy"
-      spellcheck="false"
+      :spellcheck="spelling()"
       autocomplete="off"
     />
     <p v-if="!readOnly" class="hint">{{ t('item.words', { n: words }, words) }}</p>

@@ -1,15 +1,14 @@
-import { inject, provide, ref, type InjectionKey, type Ref } from 'vue'
+import { inject, provide, type InjectionKey } from 'vue'
 
-/** Which choices a student has ruled out, by the name of their place. It changes no answer and stays on this page. */
+/** Which choices a student has ruled out, by the name of their place. It changes no answer. */
 interface Strikes {
   may: () => boolean
-  out: Ref<Record<string, string[]>>
+  of: (name: string) => string[]
+  put: (name: string, out: string[]) => void
 }
 const key: InjectionKey<Strikes> = Symbol('strikes')
 
-export function provideStrikes(may: () => boolean) {
-  provide(key, { may, out: ref({}) })
-}
+export const provideStrikes = (strikes: Strikes) => provide(key, strikes)
 
 /** Nothing where choices cannot be ruled out. */
 export const useStrikes = () => inject(key, undefined)

@@ -7,12 +7,12 @@ import type { Schemas } from '@/contract/client'
 import { t } from '@/words'
 import PartDirections from './PartDirections.vue'
 import type { LineAnswer, Response } from './answers'
-import { usual } from './how'
+import { howOf } from './how'
 
 /** All items on one page, each passage before the first item that hangs on it. */
 const props = defineProps<{ take: Schemas['Take']; answers: LineAnswer[]; at: number; error?: Error }>()
 const emit = defineEmits<{ answer: [line: number, response: Response]; mark: [line: number, marked: boolean] }>()
-const how = () => props.take.how ?? usual
+const how = () => howOf(props.take)
 const begins = (i: number, what: 'part' | 'passage') => {
   const now = props.take.lines[i]![what]
   return !!now && props.take.lines[i - 1]?.[what] !== now
@@ -28,12 +28,12 @@ const passage = (l: Schemas['TakeLine']) => props.take.passages.find((p) => p.id
         <PartDirections v-if="begins(i, 'part')" :part="take.parts[l.part - 1]!" open />
         <section v-if="begins(i, 'passage') && passage(l)" class="passage" :aria-label="passage(l)!.title">
           <h2 :lang="passage(l)!.language">{{ passage(l)!.title }}</h2>
-          <SafeHtml :html="passage(l)!.body" :lang="passage(l)!.language" />
+          <SafeHtml :html="passage(l)!.body" :lang="passage(l)!.language" data-read="passages" />
         </section>
         <div class="number">
           <component :is="at === i + 1 ? 'h1' : 'h2'" :id="`item-${i + 1}`" tabindex="-1">{{ i + 1 }}</component>
           <button
-            v-if="how().marks"
+            v-if="how().tools.marks"
             type="button"
             class="quiet small"
             :aria-pressed="answers[i]!.marked"
@@ -56,11 +56,6 @@ const passage = (l: Schemas['TakeLine']) => props.take.passages.find((p) => p.id
 </template>
 
 <style scoped>
-main {
-  grid-row: 5;
-  position: relative;
-  overflow: auto;
-}
 .all {
   zoom: var(--print);
   width: min(720px, 100%);

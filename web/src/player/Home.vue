@@ -17,6 +17,14 @@ const { locale } = useStudentLanguage()
 const router = useRouter()
 const list = useQuery({ queryKey: ['my-sittings'], queryFn: () => call(api.GET('/my/sittings')) })
 
+/** What one has beside what everyone has; most have nothing. */
+const supports = useQuery({ queryKey: ['my-supports'], queryFn: () => call(api.GET('/my/supports')) })
+const dated = (s: Schemas['MySupport']) => {
+  const on = (date: string) => day(`${date}T12:00:00Z`, locale.value)
+  if (Date.parse(s.from) > Date.now()) return t('support.from', { day: on(s.from) })
+  return s.to ? t('support.until', { day: on(s.to) }) : ''
+}
+
 const over = (s: Schemas['MySitting']) => Date.now() >= Date.parse(s.closesAt)
 /** It may be taken once more. */
 const again = (s: Schemas['MySitting']) => s.state === 'handed in' && s.try < s.tries
@@ -104,6 +112,15 @@ async function leave() {
           </li>
         </ul>
       </template>
+      <section v-if="supports.data.value?.length" class="supports">
+        <h2>{{ t('support.title') }}</h2>
+        <p>
+          <template v-for="(s, i) in supports.data.value" :key="s.key + s.from"
+            ><template v-if="i">, </template>{{ t(`support.${s.key}`)
+            }}<span v-if="dated(s)" class="soft"> ({{ dated(s) }})</span></template
+          >
+        </p>
+      </section>
     </main>
   </div>
 </template>

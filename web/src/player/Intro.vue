@@ -1,15 +1,21 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import SafeHtml from '@/parts/SafeHtml.vue'
 import type { Schemas } from '@/contract/client'
 import { t } from '@/words'
-import { usual } from './how'
+import { howOf } from './how'
+import { hasVoice } from './tools/voice'
 
 /** The first page: whose it is, what is to be done and how, and Begin. No clock has started. */
 const props = defineProps<{ take: Schemas['Take']; trial: boolean; busy: boolean; wrongCode: string }>()
 const emit = defineEmits<{ begin: [code: string] }>()
 const code = ref('')
-const how = computed(() => props.take.how ?? usual)
+const how = computed(() => howOf(props.take))
+/** Who is to be read to hears before they begin that this device cannot. */
+const mute = ref(false)
+onMounted(async () => {
+  if (how.value.tools.readAloud.length) mute.value = !(await hasVoice(how.value.begins.language || 'en'))
+})
 const asks = computed(() => how.value.code && !props.trial)
 </script>
 
@@ -35,7 +41,11 @@ const asks = computed(() => how.value.code && !props.trial)
       <li v-if="how.forwardOnly">{{ t('intro.forward') }}</li>
       <li v-else-if="how.afterEach.length">{{ t('intro.afterEach') }}</li>
       <li v-if="!how.notes">{{ t('intro.noNotes') }}</li>
+      <li v-if="how.supports.length">
+        {{ t('support.yours') }} {{ how.supports.map((s) => t(`support.${s.key}`)).join(', ') }}.
+      </li>
     </ul>
+    <p v-if="mute" class="mute" role="status">{{ t('tools.noVoice') }}</p>
     <form @submit.prevent="emit('begin', code)">
       <label v-if="asks" class="code">
         {{ t('intro.code') }}
@@ -85,6 +95,7 @@ ul:empty {
   border: 1px solid var(--rule-strong);
   border-radius: 4px;
 }
+.mute,
 [role='alert'] {
   color: var(--brick);
   font-weight: 600;

@@ -10,7 +10,7 @@ defineProps<{ part: Schemas['TestPart']; open: boolean }>()
   <section class="part" :aria-label="part.title">
     <details v-if="part.directions" :open="open">
       <summary>{{ part.title }}</summary>
-      <SafeHtml :html="part.directions" />
+      <SafeHtml :html="part.directions" data-read="directions" />
     </details>
     <p v-else>{{ part.title }}</p>
   </section>

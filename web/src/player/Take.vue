@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
 import { IconBookmark, IconClock } from '@tabler/icons-vue'
-import { useSessionStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import './student.css'
@@ -14,25 +13,25 @@ import AllItems from './AllItems.vue'
 import AnswerPanel from './AnswerPanel.vue'
 import Done from './Done.vue'
 import Intro from './Intro.vue'
-import LineReader from './LineReader.vue'
 import ItemBody from '@/item/ItemBody.vue'
 import LookOver from './LookOver.vue'
 import PartDirections from './PartDirections.vue'
 import OwnFeedback from './OwnFeedback.vue'
-import ScratchPad from './ScratchPad.vue'
+import Stopped from './Stopped.vue'
 import StudentTop from './StudentTop.vue'
 import WorkFoot from './WorkFoot.vue'
-import WorkTools from './WorkTools.vue'
+import Bench from './tools/Bench.vue'
+import Dock from './tools/Dock.vue'
 import { timeLeft } from './answers'
-import { leftForGood, usual } from './how'
+import { howOf, leftForGood } from './how'
 import { keepPages } from './keepPages'
-import { noSupports, supportsIn, supportsQuery, type Supports } from './supports'
+import { supportsIn, supportsQuery, type Supports } from './supports'
+import { useAsides } from './useAsides'
 import { useAttempt } from './useAttempt'
+import { useBench } from './useBench'
 import { usePractice, useTrial } from './useTrial'
-import { provideStrikes } from '@/item/strikes'
-import { t, te } from '@/words'
+import { t } from '@/words'
 
-const CalculatorPad = defineAsyncComponent(() => import('./CalculatorPad.vue'))
 const trialBar = () => import('@/places/assessments/try/TrialBar.vue')
 const TrialBar = defineAsyncComponent(trialBar)
 const PdfPages = defineAsyncComponent(() => import('@/parts/PdfPages.vue'))
@@ -48,8 +47,9 @@ const attempt = trial ? useTrial(id, () => seed.value) : practice ? usePractice(
 /** Nothing of it is kept: a try, or practice. */
 const unkept = trial || practice
 const { take, answers, answered, error, stopped, saved, left, handingIn, late, offered, elsewhere, told } = attempt
-const how = computed(() => take.value?.how ?? usual)
-provideStrikes(() => how.value.strikeOut)
+const how = computed(() => howOf(take.value))
+const asides = useAsides(take, unkept)
+watch(() => take.value?.attemptId, asides.open)
 
 /** intro: the instructions; item: one at a time; over: the last look. Where one is lives in the address. */
 const at = computed(() => Number(route.query.item) || 0)
@@ -87,20 +87,8 @@ watch(
   },
 )
 
-/** How one wants to see it: who tries an assessment chooses in the address, a student in this tab. */
-const chosen = useSessionStorage<Supports>('pine-ledger-view', { ...noSupports })
-const supports = computed(() => {
-  if (trial) return supportsIn(route.query)
-  return {
-    ...noSupports,
-    ...(how.value.zoom && { print: chosen.value.print }),
-    ...(how.value.colors && { contrast: chosen.value.contrast }),
-  }
-})
 /** What stays in the address from item to item. */
 const kept = () => (trial ? { seed: String(seed.value), ...supportsQuery(supports.value) } : {})
-const see = (part: Partial<Supports>) =>
-  trial ? support({ ...supports.value, ...part }) : (chosen.value = { ...chosen.value, ...part })
 /** Another draw begins anew, other supports do not. */
 const reseed = (to: number) => router.replace({ query: { ...supportsQuery(supports.value), seed: String(to) } })
 function support(to: Supports) {
@@ -122,11 +110,6 @@ function toItem() {
   heading()?.closest('.answer')?.scrollIntoView({ block: 'start' })
   heading()?.focus({ preventScroll: true })
 }
-/** Why work cannot go on, in the student's language where the reason is a known one. */
-const whyStopped = computed(() => {
-  const key = `stopped.${take.value?.stoppedBy}`
-  return take.value?.stoppedBy && te(key, 'en') ? t(key) : stopped.value
-})
 const line = computed(() => take.value?.lines[at.value - 1])
 const answer = computed(() => answers.value[at.value - 1])
 const passage = computed(() => take.value?.passages.find((p) => p.identifier === line.value?.passage))
@@ -134,14 +117,9 @@ const part = computed(() => (line.value?.part ? take.value?.parts[line.value.par
 const beginsPart = computed(() => !!part.value && take.value?.lines[at.value - 2]?.part !== line.value?.part)
 /** Where the strip shows that a part begins. */
 const partStarts = computed(() => (take.value?.lines ?? []).map((l, i, all) => i > 0 && l.part !== all[i - 1]!.part))
-/** Which calculator there is: the settings' own, or one of a part or a support. */
-const calculator = computed(() => {
-  if (how.value.calculator !== 'none') return how.value.calculator
-  return part.value?.calculator || supports.value.calculator ? 'percent' : undefined
-})
-const tools = ref<string[]>([])
-const toggle = (tool: string) =>
-  (tools.value = tools.value.includes(tool) ? tools.value.filter((x) => x !== tool) : [...tools.value, tool])
+const bench = useBench({ take, how, line, part, page, asides, ...(trial && { tried: computed(() => supportsIn(route.query)) }) })
+const { supports, tools, calculator } = bench
+const see = (change: Partial<Supports>) => (trial ? support({ ...supports.value, ...change }) : bench.see(change))
 const working = computed(() => take.value?.state === 'working' && !stopped.value && !intro.value)
 
 /** An item that is left for good stays as it is; what is told of it then shows before one goes on. */
@@ -189,7 +167,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
   <div
     ref="page"
     class="student take"
-    :class="{ 'no-printing': !how.printing && !trial }"
+    :class="{ 'no-printing': !how.printing && !trial, spaced: supports.spaced, still: how.begins.still }"
     :data-contrast="supports.contrast || undefined"
     :style="{ '--print': supports.print }"
   >
@@ -205,16 +183,14 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       </template>
     </StudentTop>
 
-    <WorkTools
+    <Bench
       v-if="working && !lookingOver"
       class="tools"
       :how="how"
-      :calculator="!!calculator"
-      :open="tools"
-      :supports="supports"
+      :tools="tools"
+      :open="bench.open.value"
       :may-rest="!unkept"
-      @toggle="toggle"
-      @supports="see"
+      @toggle="bench.toggle"
       @rest="attempt.rest(true)"
     />
     <TrialBar v-if="trial" :id="Number(route.params.id)" :seed="seed" :supports="supports" @seed="reseed" @supports="support" />
@@ -242,15 +218,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       @again="again = true"
     />
 
-    <main v-else-if="stopped" class="one">
-      <h1 tabindex="-1">{{ t('stopped.title') }}</h1>
-      <p role="status">{{ whyStopped }}</p>
-      <p>{{ t(['resting', 'outside hours'].includes(take.stoppedBy) ? 'stopped.returns' : 'stopped.reopens') }}</p>
-      <button v-if="take.stoppedBy === 'resting'" type="button" class="main" @click="attempt.rest(false)">
-        {{ t('stopped.rested') }}
-      </button>
-      <button type="button" class="quiet" @click="router.push('/desk')">{{ t('backToMine') }}</button>
-    </main>
+    <Stopped v-else-if="stopped" :take="take" :stopped="stopped" @rested="attempt.rest(false)" @back="router.push('/desk')" />
 
     <Intro
       v-else-if="intro"
@@ -310,7 +278,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
     <main v-else-if="line && answer" class="work" :class="{ beside: passage }">
       <section v-if="passage" class="passage" :aria-label="passage.title" tabindex="0">
         <h2 :lang="passage.language">{{ passage.title }}</h2>
-        <SafeHtml :html="passage.body" :lang="passage.language" />
+        <SafeHtml :html="passage.body" :lang="passage.language" data-read="passages" />
         <button type="button" class="quiet small cue" @click="toItem">{{ t('work.toItem', { n: at }) }}</button>
       </section>
       <section class="answer">
@@ -321,7 +289,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
             {{ at }}<span class="out-of-sight">{{ ` ${t('work.of', { n: answers.length })}` }}</span>
           </h1>
           <button
-            v-if="how.marks && !how.forwardOnly"
+            v-if="how.tools.marks && !how.forwardOnly"
             type="button"
             class="quiet small"
             :aria-pressed="answer.marked"
@@ -342,11 +310,19 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       </section>
     </main>
 
-    <template v-if="working && !lookingOver">
-      <CalculatorPad v-if="calculator && tools.includes('calculator')" :kind="calculator" @close="toggle('calculator')" />
-      <ScratchPad v-if="how.scratchPad && tools.includes('pad')" :name="`${take!.attemptId}`" @close="toggle('pad')" />
-      <LineReader v-if="how.lineReader && tools.includes('reader')" />
-    </template>
+    <Dock
+      v-if="working && !lookingOver"
+      :how="how"
+      :open="bench.open.value"
+      :calculator="calculator"
+      :shown="line?.shown"
+      :supports="supports"
+      :asides="asides"
+      :highlights="bench.highlights"
+      :page="() => page"
+      @close="bench.toggle"
+      @supports="see"
+    />
     <WorkFoot
       v-if="working && !toldOf"
       :answered="answered"
@@ -366,13 +342,19 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
 <style scoped>
 .take {
   display: grid;
-  grid-template: auto auto auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  grid-template: auto auto auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr) auto;
   height: 100%;
 }
-main {
+.take > :deep(*) {
+  grid-column: 1 / -1;
+}
+.take > :deep(main) {
   position: relative; /* what is out of sight scrolls with it */
-  grid-row: 5;
+  grid-area: 5 / 1;
   overflow: auto;
+}
+.take > :deep(.dock) {
+  grid-area: 5 / 2;
 }
 main > *,
 :deep(main.one > *) {
@@ -453,6 +435,14 @@ button.small {
   white-space: nowrap;
   gap: 8px;
   align-items: center;
+}
+@media (max-width: 900px) {
+  .take > :deep(main) {
+    grid-column: 1 / -1;
+  }
+  .take > :deep(.dock) {
+    grid-area: 6 / 1 / auto / -1;
+  }
 }
 @media (max-width: 800px) {
   .work.document {

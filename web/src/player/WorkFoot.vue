@@ -56,7 +56,7 @@ const emit = defineEmits<{ go: [line: number]; look: [] }>()
 
 <style scoped>
 footer {
-  grid-row: 6;
+  grid-row: 7;
   position: relative;
   z-index: 6; /* over the line reader */
   border-top: 1px solid var(--rule);

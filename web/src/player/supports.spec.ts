@@ -3,7 +3,7 @@ import { contrasts, noSupports, prints, supportsIn, supportsQuery, type Supports
 
 describe('supports in an address', () => {
   const every: Supports[] = prints.flatMap((print) =>
-    contrasts.flatMap((contrast) => [true, false].map((calculator) => ({ print, contrast, calculator }))),
+    contrasts.flatMap((contrast) => [true, false].map((calculator) => ({ print, contrast, calculator, spaced: !calculator }))),
   )
   it.each(every)('come back as they were: %j', (supports) => {
     expect(supportsIn(supportsQuery(supports))).toEqual(supports)

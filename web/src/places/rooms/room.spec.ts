@@ -17,6 +17,7 @@ const seat = (part: Partial<Schemas['RoomSeat']>): Schemas['RoomSeat'] => ({
   answered: 12,
   late: 0,
   leftOut: 0,
+  supports: [],
   ...part,
 })
 

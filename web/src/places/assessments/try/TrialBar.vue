@@ -10,7 +10,12 @@ import { readSheet, sheetKey } from '@/places/assessments/lines/lines'
 /** What a preview is of: which student's draw, which form, which language, which supports. Students do not see this line. */
 const props = defineProps<{ id: number; seed: number; supports: Supports }>()
 const emit = defineEmits<{ seed: [seed: number]; supports: [supports: Supports] }>()
-const contrastNames = { '': 'as it is', 'light-on-dark': 'light on dark', 'dark-on-yellow': 'dark on yellow' }
+const contrastNames = {
+  '': 'as it is',
+  'light-on-dark': 'light on dark',
+  'dark-on-yellow': 'dark on yellow',
+  'dark-on-blue': 'dark on pale blue',
+}
 const change = (part: Partial<Supports>) => emit('supports', { ...props.supports, ...part })
 const query = useQuery({ queryKey: computed(() => sheetKey(props.id)), queryFn: () => readSheet(props.id), staleTime: 60_000 })
 const sheet = computed(() => query.data.value)
@@ -56,6 +61,14 @@ function set(e: Event) {
       >
         <option v-for="c in contrasts" :key="c" :value="c">{{ contrastNames[c] }}</option>
       </select></label
+    >
+    <label
+      ><input
+        type="checkbox"
+        :checked="supports.spaced"
+        @change="change({ spaced: ($event.target as HTMLInputElement).checked })"
+      />
+      wider spacing</label
     >
     <label
       ><input

@@ -10,6 +10,8 @@ export interface Calculator {
   operation?: Operation
   /** The next digit begins a new number. */
   fresh: boolean
+  /** What was worked out, the last one last: "3 + 4 = 7". */
+  done?: string[]
 }
 
 export type Operation = '+' | '−' | '×' | '÷'
@@ -27,7 +29,7 @@ const work: Record<Operation, (a: Big, b: Big) => Big> = {
 }
 
 /** A number as the display shows it: so many digits, the last rounded half up. */
-function written(n: Big): string {
+export function written(n: Big): string {
   if (n.abs().gte(Big(10).pow(room))) return t('calculator.large')
   const whole = n.abs().round(0, 0).toFixed().length
   return n.round(Math.max(0, room - whole), 1).toFixed()
@@ -53,6 +55,16 @@ function digit(c: Calculator, key: string): Calculator {
 
 /** What the calculator is after a key. */
 export function pressed(c: Calculator, key: Key): Calculator {
+  const now = press(c, key)
+  const done = c.done ?? []
+  const worked = (key === '=' || key in work) && c.operation && c.left !== undefined && !(c.fresh && key !== '=') && hasNumber(c)
+  return { ...now, done: worked ? [...done, `${c.left} ${c.operation} ${c.shows} = ${now.shows}`].slice(-mostDone) : done }
+}
+
+/** How many lines of its work it remembers. */
+const mostDone = 20
+
+function press(c: Calculator, key: Key): Calculator {
   if (key === 'C') return off
   if (!hasNumber(c)) return /^[\d.]$/.test(key) ? digit(off, key) : c
   switch (key) {
