@@ -112,7 +112,8 @@ func (h *officeHandlers) session(ctx context.Context, v roster.Viewer, signedIn 
 	for _, r := range []struct {
 		right contract.SessionRights
 		has   bool
-	}{{contract.SessionRightsStaff, v.IsStaff()}, {contract.SessionRightsStudent, v.IsStudent()}, {contract.SessionRightsImport, v.MayImport()}, {contract.SessionRightsBuild, v.MayBuild()}, {contract.SessionRightsReadKeys, v.MayReadKeys()}, {contract.SessionRightsReadLedger, v.MayReadLedger()}} {
+	}{{contract.SessionRightsStaff, v.IsStaff()}, {contract.SessionRightsStudent, v.IsStudent()}, {contract.SessionRightsImport, v.MayImport()}, {contract.SessionRightsBuild, v.MayBuild()}, {contract.SessionRightsReadKeys, v.MayReadKeys()}, {contract.SessionRightsReadLedger, v.MayReadLedger()},
+		{contract.SessionRightsReadSupports, v.MayReadSupports()}} {
 		if r.has {
 			s.Rights = append(s.Rights, r.right)
 		}

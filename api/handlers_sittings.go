@@ -38,7 +38,7 @@ func unseated(u take.Unseated) contract.Unseated {
 }
 
 func roomOf(r take.Room) contract.Room {
-	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
+	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Pad: r.Pad, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
 		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)

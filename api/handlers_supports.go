@@ -156,11 +156,14 @@ func matrixOf(m supports.Matrix) contract.SupportMatrix {
 				})}
 		}),
 		Gaps: each(m.Gaps, func(g supports.GapGroup) contract.SupportGap {
-			return contract.SupportGap{Letter: g.Letter, Key: g.Key, Title: g.Title, Detail: g.Detail, Lines: append([]int{}, g.Lines...), Where: g.Where, Section: g.Section, Students: len(g.Students),
+			return contract.SupportGap{Letter: g.Letter, Key: g.Key, Title: g.Title, Detail: g.Detail, Lines: append([]int{}, g.Lines...), Sections: g.Sections, Students: len(g.Students),
 				Mends: each(g.Mends, func(m support.Mend) contract.SupportGapMends { return contract.SupportGapMends(m) })}
 		}),
 		Balance: each(m.Balance, func(b supports.Balance) contract.SupportBalance {
 			return contract.SupportBalance{Key: b.Key, Name: b.Name, Need: b.Need, Have: b.Have}
+		}),
+		Places: each(m.Places, func(p supports.Place) contract.SupportPlace {
+			return contract.SupportPlace{SectionId: p.SectionID, Section: p.Section, School: p.School, Key: p.Key, Name: p.Name, Need: p.Need, Provider: p.Provider, Have: p.Have}
 		}),
 		Rulings: each(m.Rulings, func(r supports.RulingMade) contract.SupportRuling {
 			return contract.SupportRuling{Key: r.Key, Name: support.Given{Key: r.Key}.Name(), Ruling: contract.SupportRulingRuling(r.Ruling), Reason: r.Reason, By: r.Person, At: timeOf(r.At)}

@@ -380,7 +380,12 @@ func (g *generator) out(ctx context.Context) error {
 		return err
 	}
 	if err := g.set(ctx, settings.Place{Assessment: sent.Assessment.ID}, saying{settings.Breaks, 1, settings.LockRest}, saying{settings.LineReader, true, settings.NoLock},
-		saying{settings.Directions, "Read each story before you look at its questions.", settings.NoLock}); err != nil {
+		saying{settings.Directions, "Read each story before you look at its questions.", settings.NoLock}, saying{settings.Highlighter, true, settings.NoLock},
+		saying{settings.StrikeOut, true, settings.NoLock}, saying{settings.ScratchPad, true, settings.NoLock}, saying{settings.Dictionary, true, settings.NoLock}); err != nil {
+		return err
+	}
+	g.clock = g.day(4, 10, 30)
+	if err := g.provided(ctx, sent.Assessment.ID); err != nil {
 		return err
 	}
 	recent := g.now.Add(-25 * time.Minute)

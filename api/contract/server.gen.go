@@ -724,12 +724,13 @@ func (e ScreenBeginsSwitch) Valid() bool {
 
 // Defines values for SessionRights.
 const (
-	SessionRightsBuild      SessionRights = "build"
-	SessionRightsImport     SessionRights = "import"
-	SessionRightsReadKeys   SessionRights = "readKeys"
-	SessionRightsReadLedger SessionRights = "readLedger"
-	SessionRightsStaff      SessionRights = "staff"
-	SessionRightsStudent    SessionRights = "student"
+	SessionRightsBuild        SessionRights = "build"
+	SessionRightsImport       SessionRights = "import"
+	SessionRightsReadKeys     SessionRights = "readKeys"
+	SessionRightsReadLedger   SessionRights = "readLedger"
+	SessionRightsReadSupports SessionRights = "readSupports"
+	SessionRightsStaff        SessionRights = "staff"
+	SessionRightsStudent      SessionRights = "student"
 )
 
 // Valid indicates whether the value is a known member of the SessionRights enum.
@@ -742,6 +743,8 @@ func (e SessionRights) Valid() bool {
 	case SessionRightsReadKeys:
 		return true
 	case SessionRightsReadLedger:
+		return true
+	case SessionRightsReadSupports:
 		return true
 	case SessionRightsStaff:
 		return true
@@ -4270,6 +4273,9 @@ type Room struct {
 	// Notes Notes on paper are allowed.
 	Notes bool `json:"notes"`
 
+	// Pad Students have a scratch pad.
+	Pad bool `json:"pad"`
+
 	// Recorded How many of the lines an adult records.
 	Recorded int        `json:"recorded"`
 	Seats    []RoomSeat `json:"seats"`
@@ -4899,11 +4905,10 @@ type SupportGap struct {
 	Lines  []int             `json:"lines"`
 	Mends  []SupportGapMends `json:"mends"`
 
-	// Section 0 where it concerns no section alone.
-	Section  int64  `json:"section"`
+	// Sections That it concerns.
+	Sections int    `json:"sections"`
 	Students int    `json:"students"`
 	Title    string `json:"title"`
-	Where    string `json:"where"`
 }
 
 // SupportGapMends defines model for SupportGap.Mends.
@@ -4921,9 +4926,12 @@ type SupportMatrix struct {
 	Day string `json:"day"`
 
 	// Found Rows that the filter leaves.
-	Found   int                `json:"found"`
-	Gaps    []SupportGap       `json:"gaps"`
-	MayRule bool               `json:"mayRule"`
+	Found   int          `json:"found"`
+	Gaps    []SupportGap `json:"gaps"`
+	MayRule bool         `json:"mayRule"`
+
+	// Places What each section needs of people and paper.
+	Places  []SupportPlace     `json:"places"`
 	Rows    []SupportMatrixRow `json:"rows"`
 	Rulings []SupportRuling    `json:"rulings"`
 	Schools []string           `json:"schools"`
@@ -4987,6 +4995,20 @@ type SupportMatrixRow struct {
 	Section   string `json:"section"`
 	SectionId Id     `json:"sectionId"`
 	StudentId Id     `json:"studentId"`
+}
+
+// SupportPlace defines model for SupportPlace.
+type SupportPlace struct {
+	Have int    `json:"have"`
+	Key  string `json:"key"`
+	Name string `json:"name"`
+	Need int    `json:"need"`
+
+	// Provider Empty for nobody yet.
+	Provider  string `json:"provider"`
+	School    string `json:"school"`
+	Section   string `json:"section"`
+	SectionId Id     `json:"sectionId"`
 }
 
 // SupportRuling defines model for SupportRuling.

@@ -50,6 +50,7 @@ type Sheet struct {
 	Form          *buildrows.Form
 	Sittings      []giverows.Sitting
 	Differs       int // settings that are not as its purpose says
+	Supported     int // students who take it and have supports in their profiles, in scope
 	Parts         []Part
 	Faults        []string            // what keeps it from being sealed
 	Document      *buildrows.Document // that is keyed, without its data
@@ -138,6 +139,9 @@ func (a *Build) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, er
 	}
 	usual := settings.Place{Purpose: s.Assessment.Purpose}
 	s.Differs = len(settings.Changes(book.Values(usual), book.Values(settings.Place{Purpose: usual.Purpose, Assessment: id})))
+	if s.Supported, err = giverows.WithSupports(ctx, a.Store.Reader, v.Scope(), id); err != nil {
+		return s, err
+	}
 	if s.Sittings, err = giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
 		return s, err
 	}

@@ -17,7 +17,7 @@ const (
 
 // spine says for each part, in the order of the work, how it stands.
 func (s *Sheet) spine() []Part {
-	parts := []Part{{"outline", "complete", done}, s.blueprintPart(), s.linesPart(), s.cutsPart(), s.settingsPart()}
+	parts := []Part{{"outline", "complete", done}, s.blueprintPart(), s.linesPart(), s.cutsPart(), s.settingsPart(), s.supportsPart()}
 	return append(parts, s.distributionPart(), s.roomsPart(), s.resultsPart())
 }
 
@@ -93,6 +93,13 @@ func (s *Sheet) settingsPart() Part {
 		return Part{"settings", "1 differs", done}
 	}
 	return Part{"settings", fmt.Sprintf("%d differ", s.Differs), done}
+}
+
+func (s *Sheet) supportsPart() Part {
+	if s.Supported == 0 {
+		return Part{"supports", "nobody yet", untouched}
+	}
+	return Part{"supports", desk.Plural(s.Supported, "student"), done}
 }
 
 func (s *Sheet) distributionPart() Part {

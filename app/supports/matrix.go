@@ -33,6 +33,7 @@ type Matrix struct {
 	Found    int // rows that the filter leaves
 	Gaps     []GapGroup
 	Balance  []Balance
+	Places   []Place
 	Rulings  []giverows.RulingMade
 	MayRule  bool
 	// Changing are the entries of profiles that begin, end or were entered while the window is open.
@@ -71,8 +72,7 @@ type Cell struct {
 type GapGroup struct {
 	Letter string
 	support.Gap
-	Where    string // "" for everywhere
-	Section  int64  // where it concerns one section
+	Sections int // that it concerns
 	Students []int64
 }
 
@@ -81,6 +81,18 @@ type Balance struct {
 	Key        string
 	Name       string
 	Need, Have int
+}
+
+// Place is what a section needs of people or paper, and who or what there is.
+type Place struct {
+	SectionID int64
+	Section   string
+	School    string
+	Key       string
+	Name      string
+	Need      int
+	Provider  string // "" for nobody yet
+	Have      int
 }
 
 // Changing is an entry that changes while the window is open.
@@ -313,7 +325,7 @@ func (m *Matrix) fill(w *around, seats []giverows.SeatOf, entries []officerows.P
 		}
 	}
 	m.columns()
-	m.balance(w)
+	m.balance(w, seats)
 }
 
 // isProvided tells whether a section has as much of a support as it needs. A group needs one adult.
@@ -382,29 +394,32 @@ func (w *around) changing(s giverows.SeatOf, profile []officerows.ProfileEntry) 
 // groups gathers gaps that are one.
 type groups struct {
 	at     map[string]int
+	in     map[gapAt]bool
 	list   []GapGroup
 	letter map[string]string
 }
 
-func newGroups() *groups { return &groups{at: map[string]int{}, letter: map[string]string{}} }
+type gapAt struct {
+	gap     string
+	section int64
+}
+
+func newGroups() *groups {
+	return &groups{at: map[string]int{}, in: map[gapAt]bool{}, letter: map[string]string{}}
+}
 
 // add counts a student in, and gives the gap's key.
 func (g *groups) add(gap support.Gap, s giverows.SeatOf) string {
 	key := gap.Key + "\x00" + gap.Title + "\x00" + gap.Detail
-	one, known := support.ByKey(gap.Key)
-	local := known && one.By != support.ByItself && slices.Contains([]support.Mend{support.MendName, support.MendMade}, gap.Mends[0])
-	if local {
-		key += "\x00" + s.School + s.Section
-	}
 	at, seen := g.at[key]
 	if !seen {
 		at = len(g.list)
 		g.at[key] = at
-		group := GapGroup{Letter: key, Gap: gap}
-		if local {
-			group.Where, group.Section = s.School+", "+s.Section, s.SectionID
-		}
-		g.list = append(g.list, group)
+		g.list = append(g.list, GapGroup{Letter: key, Gap: gap})
+	}
+	if where := (gapAt{key, s.SectionID}); !g.in[where] {
+		g.in[where] = true
+		g.list[at].Sections++
 	}
 	if !slices.Contains(g.list[at].Students, s.StudentID) {
 		g.list[at].Students = append(g.list[at].Students, s.StudentID)
@@ -450,23 +465,26 @@ func (m *Matrix) columns() {
 }
 
 // balance adds up what is needed of people and paper, and what there is.
-func (m *Matrix) balance(w *around) {
+func (m *Matrix) balance(w *around, seats []giverows.SeatOf) {
 	for _, s := range support.Catalog {
-		if s.By == support.ByItself {
+		if !s.Provided() {
 			continue
 		}
 		b := Balance{Key: s.Key, Name: s.Name}
-		for at, n := range w.need {
-			if at.key != s.Key || n == 0 {
+		seen := map[int64]bool{}
+		for _, seat := range seats {
+			at := provided{seat.SectionID, s.Key}
+			n := w.need[at]
+			if n == 0 || seen[seat.SectionID] {
 				continue
 			}
+			seen[seat.SectionID] = true
 			if s.Key == support.SmallGroup {
 				n = 1
 			}
-			b.Need += n
-			if p, named := w.has[at]; named {
-				b.Have += min(n, p.Number)
-			}
+			p := w.has[at]
+			m.Places = append(m.Places, Place{seat.SectionID, seat.Section, seat.School, s.Key, s.Name, n, p.Provider, min(n, p.Number)})
+			b.Need, b.Have = b.Need+n, b.Have+min(n, p.Number)
 		}
 		if b.Need > 0 {
 			m.Balance = append(m.Balance, b)

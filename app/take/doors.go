@@ -37,6 +37,7 @@ type Room struct {
 	CodeAsked bool // students type an access code
 	Notes     bool // on paper are allowed
 	Managed   bool // it opens on managed devices only
+	Pad       bool // students have a scratch pad
 	Late      bool // the window is over, and late work waits for staff to hand it in
 }
 
@@ -56,6 +57,7 @@ func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error
 	out := Room{Sitting: s, Lines: f.Count(), Recorded: len(recordedLines(f.Lines, f.Given(0)))}
 	values := s.Setup.V.Settings
 	out.CodeAsked, out.Notes, out.Managed = values.Flag(settings.AccessCode), values.Flag(settings.NotesOnPaper), values.Flag(settings.ManagedOnly)
+	out.Pad = values.Flag(settings.ScratchPad)
 	out.Late = !a.Now().Before(s.Setup.V.Ends) && !values.HandsInByItself()
 	if out.Seats, err = a.seatsOf(ctx, s, f); err != nil {
 		return Room{}, err

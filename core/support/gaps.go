@@ -108,7 +108,7 @@ func (o Offer) missing(one Support, g Given, given []Given, s Standing) []Gap {
 		}
 		return nil
 	}
-	if one.By != ByItself && s.Provided != nil && !s.Provided(g.Key) {
+	if one.Provided() && s.Provided != nil && !s.Provided(g.Key) {
 		if one.By == OnPaper {
 			return []Gap{{Key: g.Key, Title: one.Name + " not made", Detail: "Make it before the day.", Mends: []Mend{MendMade}}}
 		}

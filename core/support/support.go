@@ -51,6 +51,9 @@ type Support struct {
 	does func(v settings.Values, value json.RawMessage)
 }
 
+// Provided tells whether somebody must be named for it, or its paper made. A seat is only kept free.
+func (s Support) Provided() bool { return s.By != ByItself && s.Key != Seat }
+
 // Words say a value, "" where the name says it all.
 func (s Support) Words(value json.RawMessage) string { return s.Kind.Words(value) }
 

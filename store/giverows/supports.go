@@ -173,3 +173,18 @@ func SentLast(ctx context.Context, r sqlite.Reader, assessment int64) (Distribut
 	err := r.Get(ctx, &row, distributionSelect+" WHERE assessment_id = ? AND state = 'sent' ORDER BY id DESC LIMIT 1", assessment)
 	return row.distribution(), err
 }
+
+// WithSupports counts the students in scope who take an assessment, or are in the sections that it is to be sent to, and have
+// supports in their profiles.
+func WithSupports(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) (n int, err error) {
+	var w sqlite.Where
+	w.Add("x.ended_at IS NULL")
+	officerows.InScope(&w, scope)
+	err = r.Get(ctx, &n, `SELECT COUNT(DISTINCT x.student_id) FROM student_support x JOIN (
+			SELECT seat.student_id AS student_id, g.section_id AS section_id FROM distribution d JOIN sitting g ON g.distribution_id = d.id JOIN seat ON seat.sitting_id = g.id
+				WHERE d.assessment_id = ?1
+			UNION SELECT e.person_id, y.section_id FROM distribution d JOIN distribution_section y ON y.distribution_id = d.id
+				JOIN enrolment e ON e.section_id = y.section_id AND e.role = 'student' AND e.active = 1 WHERE d.assessment_id = ?1 AND d.state = 'draft'
+		) who ON who.student_id = x.student_id JOIN section s ON s.id = who.section_id`+w.String(), append([]any{assessment}, w.Args...)...)
+	return n, err
+}

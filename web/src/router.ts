@@ -69,7 +69,12 @@ export const router = createRouter({
       meta: { title: 'Assessments', right: 'readKeys' },
     },
     {
-      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|settings|distribution|rooms)?',
+      path: '/assessments/:id(\\d+)/room-sheets',
+      component: () => import('@/places/assessments/supports/RoomSheets.vue'),
+      meta: { title: 'Room sheets', right: 'readSupports', bare: true },
+    },
+    {
+      path: '/assessments/:id(\\d+)/:part(outline|blueprint|lines|key|cuts|settings|supports|distribution|rooms)?',
       component: () => import('@/places/assessments/sheet/Sheet.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },

@@ -3449,7 +3449,7 @@ export interface components {
             personId: number;
             name: string;
             roles: string[];
-            rights: ("import" | "build" | "readKeys" | "readLedger" | "staff" | "student")[];
+            rights: ("import" | "build" | "readKeys" | "readLedger" | "readSupports" | "staff" | "student")[];
             district: string;
             timeZone: string;
             year: string;
@@ -5630,6 +5630,8 @@ export interface components {
             managed: boolean;
             /** @description The window is over and late work waits for staff to hand it in. */
             late: boolean;
+            /** @description Students have a scratch pad. */
+            pad: boolean;
             seats: components["schemas"]["RoomSeat"][];
             /** @description Students who came to the section after it was sent. */
             unseated: components["schemas"]["Unseated"][];
@@ -5915,6 +5917,8 @@ export interface components {
             found: number;
             gaps: components["schemas"]["SupportGap"][];
             balance: components["schemas"]["SupportBalance"][];
+            /** @description What each section needs of people and paper. */
+            places: components["schemas"]["SupportPlace"][];
             rulings: components["schemas"]["SupportRuling"][];
             mayRule: boolean;
             /** @description Entries of profiles that change while the window is open. */
@@ -5925,6 +5929,17 @@ export interface components {
             key: string;
             name: string;
             need: number;
+            have: number;
+        };
+        SupportPlace: {
+            sectionId: components["schemas"]["Id"];
+            section: string;
+            school: string;
+            key: string;
+            name: string;
+            need: number;
+            /** @description Empty for nobody yet. */
+            provider: string;
             have: number;
         };
         SupportRuling: {
@@ -5990,12 +6005,8 @@ export interface components {
             detail: string;
             mends: ("lines" | "hours" | "days" | "allow" | "without" | "name" | "made" | "unlock" | "continue")[];
             lines: number[];
-            where: string;
-            /**
-             * Format: int64
-             * @description 0 where it concerns no section alone.
-             */
-            section: number;
+            /** @description That it concerns. */
+            sections: number;
             students: number;
         };
         OwnFeedback: {

@@ -26,7 +26,7 @@ interface Here {
 export function useBench({ take, how, line, part, page, tried, asides }: Here) {
   const open = ref<ToolName[]>([])
   const toggle = (tool: ToolName) =>
-    (open.value = open.value.includes(tool) ? open.value.filter((o) => o !== tool) : [...open.value, tool])
+    (open.value = open.value.includes(tool) ? open.value.filter((o) => o !== tool) : [tool, ...open.value])
 
   /** As their supports say, until they change it; it goes with them to another device. */
   const supports = computed<Supports>(() => {

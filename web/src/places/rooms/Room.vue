@@ -13,8 +13,12 @@ import { api, call, queries, type Schemas } from '@/contract/client'
 import { plural, timeOrDay, windowOf } from '@/contract/format'
 import { useChanges } from '@/contract/useChanges'
 import * as roomQueries from '@/queries/rooms'
+import { useSession } from '@/contract/session'
+import * as supportQueries from '@/queries/supports'
+import AddToday from './AddToday.vue'
 import DoorButtons from './DoorButtons.vue'
 import LateAnswers from './LateAnswers.vue'
+import PadPanel from './PadPanel.vue'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
@@ -51,6 +55,33 @@ const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 
 const leftOut = computed(() => room.data.value?.seats.reduce((n, s) => n + s.leftOut, 0) ?? 0)
 const lateSeats = computed(() => room.data.value?.seats.filter((s) => s.late).length ?? 0)
 const lookingAtLate = ref(false)
+const { may } = useSession()
+const mayAdd = computed(() => may('readSupports'))
+const adding = ref<Schemas['RoomSeat']>()
+const pad = ref<number>()
+const catalog = useQuery({
+  ...supportQueries.catalog,
+  enabled: computed(() => !!room.data.value?.seats.some((s) => s.supports.length)),
+})
+const nameOf = (key: string) => catalog.data.value?.find((s) => s.key === key)?.name ?? key
+const said = (s: Schemas['GivenSupport']) => (s.words ? `${nameOf(s.key)}: ${s.words}` : nameOf(s.key))
+/** Which supports students of this room have, those with more time as one group. */
+const groups = computed(() => {
+  const all = room.data.value?.seats ?? []
+  const with_ = (key: string) => all.filter((s) => s.supports.some((g) => g.key === key)).length
+  const keys = [...new Set(all.flatMap((s) => s.supports.map((g) => g.key)))]
+  const time = all.filter(moreTime).length
+  const rest = keys.filter((k) => !timeKeys.includes(k)).map((key) => ({ key, name: nameOf(key), n: with_(key) }))
+  return time ? [{ key: 'time', name: 'More time', n: time }, ...rest] : rest
+})
+const timeKeys = ['extraTime', 'extraMinutes']
+const moreTime = (s: Schemas['RoomSeat']) => s.supports.some((g) => timeKeys.includes(g.key))
+const only = ref('')
+const seats = computed(() =>
+  (room.data.value?.seats ?? []).filter(
+    (s) => !only.value || (only.value === 'time' ? moreTime(s) : s.supports.some((g) => g.key === only.value)),
+  ),
+)
 const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
 </script>
 
@@ -110,6 +141,12 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         </ul>
       </Note>
       <Trouble :error="seat.error.value" />
+      <div v-if="groups.length" class="groups" role="group" aria-label="Students with supports">
+        <button type="button" :aria-pressed="!only" @click="only = ''">All {{ sitting.seats }}</button>
+        <button v-for="g in groups" :key="g.key" type="button" :aria-pressed="only === g.key" @click="only = g.key">
+          {{ g.name }} {{ g.n }}
+        </button>
+      </div>
       <LedgerTable label="Students of this sitting" banded>
         <thead>
           <tr>
@@ -118,12 +155,13 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             <th>State</th>
             <th class="num">Answered of {{ room.data.value.lines }}</th>
             <th>Progress</th>
+            <th>Supports</th>
             <th class="double">Last saved</th>
             <th v-if="room.data.value.recorded"><span class="out-of-sight">Record</span></th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="s in room.data.value.seats" :key="s.studentId">
+          <tr v-for="s in seats" :key="s.studentId">
             <td>{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
             <td>
@@ -145,6 +183,28 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
                 ><span :style="{ width: `${(100 * s.answered) / room.data.value.lines}%` }"
               /></span>
             </td>
+            <td>
+              <span class="supports" :title="s.supports.map(said).join('; ')">{{ s.supports.map(said).join(', ') }}</span>
+              <span v-if="s.endsAt" class="soft block">ends {{ timeOrDay(s.endsAt) }}</span>
+              <button
+                v-if="mayAdd && s.state !== 'handed in'"
+                type="button"
+                class="link-button"
+                :aria-label="`Add a support for ${s.name}`"
+                @click="adding = s"
+              >
+                Add
+              </button>
+              <button
+                v-if="s.state !== 'not begun' && room.data.value.pad"
+                type="button"
+                class="link-button"
+                :aria-label="`Scratch pad of ${s.name}`"
+                @click="pad = s.studentId"
+              >
+                Scratch pad
+              </button>
+            </td>
             <td class="double">{{ s.savedAt ? timeOrDay(s.savedAt) : '' }}</td>
             <td v-if="room.data.value.recorded">
               <RouterLink
@@ -159,7 +219,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         <tfoot>
           <tr>
             <th colspan="2">{{ plural(sitting.seats, 'student') }}</th>
-            <td colspan="3">
+            <td colspan="4">
               {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} {{ stateOf('working') }},
               {{ sitting.done }} handed in
             </td>
@@ -168,6 +228,14 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           </tr>
         </tfoot>
       </LedgerTable>
+      <AddToday
+        v-if="adding"
+        :sitting="id"
+        :seat="adding"
+        @close="adding = undefined"
+        @added="(now) => (show(now), (adding = undefined))"
+      />
+      <PadPanel v-if="pad" :sitting="id" :student="pad" @close="pad = undefined" />
       <LateAnswers v-if="lookingAtLate" :sitting="id" @close="lookingAtLate = false" />
     </template>
   </div>
@@ -192,6 +260,32 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
   list-style: none;
   margin: 6px 0 0;
   padding: 0;
+}
+.groups {
+  display: flex;
+  flex-wrap: wrap;
+  margin: 4px 0 10px;
+}
+.groups button {
+  min-height: 30px;
+  padding: 0 12px;
+  margin-right: -1px;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule-strong);
+  cursor: pointer;
+}
+.groups button[aria-pressed='true'] {
+  background: var(--pine);
+  color: var(--on-pine);
+}
+.supports {
+  display: block;
+  max-width: 260px;
+}
+.block {
+  display: block;
 }
 .progress {
   display: block;

@@ -67,6 +67,7 @@ beforeEach(() => {
     recorded: 0,
     codeAsked: false,
     code: '',
+    pad: false,
     notes: true,
     managed: false,
     late: false,

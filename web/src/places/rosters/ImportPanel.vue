@@ -15,7 +15,7 @@ import { useSubjects } from '@/queries/useSubjects'
 /** Brings in files: shows how far it is, can be cancelled, leaves a report. */
 const emit = defineEmits<{ close: [] }>()
 
-type Kind = 'standards' | 'roster' | 'items' | 'tables'
+type Kind = 'standards' | 'roster' | 'items' | 'tables' | 'profiles'
 const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
   { value: 'roster', label: 'Roster', hint: 'OneRoster 1.1 or 1.2 CSV, as a zip', accept: '.zip' },
   { value: 'standards', label: 'Standards', hint: 'a CASE 1.1 JSON file', accept: '.json' },
@@ -30,6 +30,12 @@ const kinds: { value: Kind; label: string; hint: string; accept: string }[] = [
     label: 'Official tables',
     hint: 'what the state publishes: raw scores with their scale scores and bands, a CSV file or every sheet of an XLSX workbook',
     accept: '.csv,.xlsx',
+  },
+  {
+    value: 'profiles',
+    label: 'Accommodations',
+    hint: 'a CSV with a row for each support, an Access for All profile (QTI 3) as XML, or a zip of many, named by roster id',
+    accept: '.csv,.xml,.zip',
   },
 ]
 const props = defineProps<{ kind?: Kind }>()
@@ -175,9 +181,9 @@ const tone = (state: string) => (state === 'done' ? 'go' : state === 'running' ?
       <div class="row">
         <Button type="submit" label="Import" :disabled="!file" :loading="sending" />
         <Button
-          v-if="kind === 'tables'"
+          v-if="kind === 'tables' || kind === 'profiles'"
           label="Look first"
-          title="Shows how the columns are understood and what would come in. Nothing is kept."
+          title="Shows how the file is understood and what would come in. Nothing is kept."
           severity="secondary"
           outlined
           :disabled="!file || sending"

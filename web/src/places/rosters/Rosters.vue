@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -12,7 +12,9 @@ import { api, call, type Schemas } from '@/contract/client'
 import { gradeName, plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import * as rosterQueries from '@/queries/rosters'
+import ProfilePanel from '@/places/profiles/ProfilePanel.vue'
 import ImportPanel from './ImportPanel.vue'
+import ManyPanel from './ManyPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -33,7 +35,22 @@ const students = useQuery({
   ...rosterQueries.studentsOf(computed(() => section.value?.id ?? 0)),
   enabled: computed(() => !!section.value),
 })
+/** The student whose supports are shown; the list stays below. */
+const profile = computed(() => Number(route.query.profile) || undefined)
+const openProfile = (id: number | undefined) => {
+  const { school: at, section: of, student: found } = route.query
+  return router.push({ query: { school: at, section: of, student: found, profile: id && String(id) } })
+}
 const importing = ref(false)
+/** Students who are to be given a support together. */
+const picked = ref<number[]>([])
+const many = ref(false)
+watch(
+  () => section.value?.id,
+  () => (picked.value = []),
+)
+const pick = (id: number) =>
+  (picked.value = picked.value.includes(id) ? picked.value.filter((p) => p !== id) : [...picked.value, id])
 const total = (of: 'sections' | 'students' | 'teachers') => (schools.data.value ?? []).reduce((n, s) => n + s[of], 0)
 const openSchool = (id: number) => router.push({ query: id === school.value ? {} : { school: String(id) } })
 </script>
@@ -41,6 +58,10 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
 <template>
   <div class="page">
     <PageHead title="Rosters" :note="`${session?.district ?? ''}, school year ${session?.year || 'not known yet'}`">
+      <template v-if="may('build')">
+        <a href="/api/profiles.csv" download>Accommodations as CSV</a>
+        <a href="/api/profiles.zip" download>as profiles</a>
+      </template>
       <Button v-if="may('import')" label="Import files" @click="importing = true" />
     </PageHead>
     <Trouble :error="schools.error.value ?? sections.error.value" />
@@ -117,20 +138,38 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
       <LedgerTable label="Students of the section" banded>
         <thead>
           <tr>
+            <th v-if="may('build')"><span class="out-of-sight">Choose</span></th>
             <th>Student</th>
             <th>Number</th>
             <th>Grade</th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="s in students.data.value" :key="s.id" :aria-selected="s.id === student">
-            <td>{{ s.name }}</td>
+          <tr v-for="s in students.data.value" :key="s.id" :aria-selected="s.id === student || s.id === profile">
+            <td v-if="may('build')">
+              <input type="checkbox" :checked="picked.includes(s.id)" :aria-label="`Choose ${s.name}`" @change="pick(s.id)" />
+            </td>
+            <td>
+              <button v-if="may('readSupports')" type="button" class="link-button" @click="openProfile(s.id)">
+                {{ s.name }}
+              </button>
+              <template v-else>{{ s.name }}</template>
+            </td>
             <td class="mono">{{ s.number }}</td>
             <td>{{ gradeName(s.grade) }}</td>
           </tr>
         </tbody>
       </LedgerTable>
+      <p v-if="may('readSupports')" class="soft">Open a student to see which supports they have.</p>
+      <Button
+        v-if="picked.length"
+        :label="`Add a support for ${plural(picked.length, 'student')}`"
+        size="small"
+        @click="many = true"
+      />
     </SidePanel>
+    <ProfilePanel v-if="profile" :key="profile" :student="profile" @close="openProfile(undefined)" />
+    <ManyPanel v-if="many" :students="picked" @close="many = false" @done="((many = false), (picked = []))" />
     <ImportPanel v-if="importing" @close="importing = false" />
   </div>
 </template>

@@ -23,14 +23,12 @@ const rows: Key[][] = [
   ['0', '.', '='],
 ]
 const lines = [
-  ['√', 'sin', 'cos', 'tan'],
-  ['log', 'ln', '^', 'π'],
-  ['(', ')', '⌫', 'C'],
-  ['7', '8', '9', '÷'],
-  ['4', '5', '6', '×'],
-  ['1', '2', '3', '−'],
-  ['0', '.', '%', '+'],
-  ['='],
+  ['√', 'sin', 'cos', 'tan', 'π'],
+  ['log', 'ln', '^', '(', ')'],
+  ['7', '8', '9', '÷', '⌫'],
+  ['4', '5', '6', '×', 'C'],
+  ['1', '2', '3', '−', '%'],
+  ['0', '.', '+', '='],
 ]
 const line = ref('')
 const done = ref<string[]>([])
@@ -78,13 +76,13 @@ function onKey(e: KeyboardEvent) {
 <template>
   <Pane :title="t('work.calculator')" @close="emit('close')" @keydown="onKey">
     <output aria-live="polite">{{ shows }}</output>
-    <div class="keys">
+    <div class="keys" :class="{ five: scientific }">
       <template v-for="row in scientific ? lines : rows" :key="row.join()">
         <button
           v-for="k in row"
           :key="k"
           type="button"
-          :class="{ sign: !/\d|\./.test(k), wide: row.length === 2 || (k === '=' && !scientific), whole: row.length === 1 }"
+          :class="{ sign: !/\d|\./.test(k), wide: row.length === 2 || k === '=' }"
           :aria-label="words(k)"
           @click="press(k)"
         >
@@ -128,8 +126,8 @@ output {
 .keys .wide {
   grid-column: span 2;
 }
-.keys .whole {
-  grid-column: 1 / -1;
+.five {
+  grid-template-columns: repeat(5, 1fr);
 }
 .keys .sign {
   background: var(--tint);

@@ -6,6 +6,7 @@ import { useCrumb } from '@/parts/crumb'
 import { useSession } from '@/contract/session'
 import Blueprint from '@/places/assessments/blueprint/Blueprint.vue'
 import Cuts from '@/places/assessments/cuts/Cuts.vue'
+import Supports from '@/places/assessments/supports/Supports.vue'
 import Distribution from '@/places/assessments/distribution/Distribution.vue'
 import KeyEntry from '@/places/assessments/key/KeyEntry.vue'
 import Lines from '@/places/assessments/lines/Lines.vue'
@@ -30,6 +31,7 @@ const parts = {
   key: KeyEntry,
   cuts: Cuts,
   settings: Settings,
+  supports: Supports,
   distribution: Distribution,
   rooms: Rooms,
 }
