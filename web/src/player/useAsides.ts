@@ -32,7 +32,12 @@ export function useAsides(take: Ref<Schemas['Take'] | undefined>, unkept: boolea
   /** Takes up what the server has, and what this device could not send. */
   function open() {
     const kept = take.value?.asides ?? []
-    const numbers = Object.fromEntries(kept.map((a) => [keyOf(a.line, a.tool), a.number]))
+    // All that there could be: what waits here is newer than nothing.
+    const lines = [0, ...(take.value?.lines ?? []).map((l) => l.line)]
+    const numbers = {
+      ...Object.fromEntries(lines.flatMap((line) => order.map((tool) => [keyOf(line, tool), 0]))),
+      ...Object.fromEntries(kept.map((a) => [keyOf(a.line, a.tool), a.number])),
+    }
     const waiting = unkept ? {} : outbox.open(numbers)
     here.value = { ...here.value, ...Object.fromEntries(kept.map((a) => [keyOf(a.line, a.tool), a])), ...waiting }
   }

@@ -4,7 +4,10 @@ import { t } from '@/words'
 
 /** A sheet that covers a part of the page. */
 const emit = defineEmits<{ close: [] }>()
-const { place, take, onKey } = useMoved({ x: 120, y: Math.max(120, window.innerHeight - 360), turn: 0, width: 480, height: 180 }, { grow: true })
+const { place, take, onKey } = useMoved(
+  { x: 120, y: Math.max(120, window.innerHeight - 360), turn: 0, width: 480, height: 180 },
+  { grow: true },
+)
 </script>
 
 <template>

@@ -7,7 +7,10 @@ import { t } from '@/words'
 const props = defineProps<{ kind: 'ruler' | 'protractor'; print: number }>()
 const emit = defineEmits<{ close: [] }>()
 const ruler = props.kind === 'ruler'
-const { place, take, onKey } = useMoved({ x: 160, y: Math.max(120, window.innerHeight - 260), turn: 0, width: 0, height: 0 }, { turn: true })
+const { place, take, onKey } = useMoved(
+  { x: 160, y: Math.max(120, window.innerHeight - 260), turn: 0, width: 0, height: 0 },
+  { turn: true },
+)
 /** One centimeter at the browser's 96 dots an inch. */
 const cm = 96 / 2.54
 const long = 15
