@@ -95,7 +95,7 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 	list, err := h.app.Take.MySittings(ctx, v)
 	return contract.ListMySittings200JSONResponse(each(list, func(s take.MySitting) contract.MySitting {
 		return contract.MySitting{Id: s.ID, Title: s.ShortTitle, Section: s.Section, Door: string(s.Door), State: contract.MySittingState(attemptState(s.State)),
-			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Setup.V.Minutes(),
+			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Minutes,
 			Try: s.Try, Tries: s.Setup.V.Tries(), Practice: h.app.Take.MayPractice(s.StudentSitting)}
 	})), err
 }

@@ -100,3 +100,18 @@ export async function setting(page, place, key, value, lock = '') {
 export async function shut(page, sitting) {
   expect((await page.request.put(`/api/sittings/${sitting.id}/door`, { data: { door: 'closed' } })).status()).toBe(200)
 }
+
+/** A draft of four easy items of the demo's bank, for a purpose. */
+export async function draft(page, title) {
+  const ask = async (method, path, data, version) => {
+    const answer = await page.request[method](`/api${path}`, { data, headers: version ? { 'If-Match': String(version) } : {} })
+    expect(answer.ok(), await answer.text()).toBe(true)
+    return answer.json()
+  }
+  const found = await ask('get', '/items?subject=mathematics&grade=06&kind=single-choice&limit=4')
+  let sheet = await ask('post', '/assessments', {
+    title, shortTitle: title, description: '', instructions: '', subject: 'mathematics', grades: ['06'], purpose: 'practice', language: 'en', year: '',
+  })
+  sheet = await ask('put', `/assessments/${sheet.id}/lines`, { lines: found.items.slice(0, 4).map((i) => ({ itemId: i.id, points: 1 })) }, sheet.version)
+  return sheet.id
+}

@@ -2,25 +2,11 @@ import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { pressBy } from './keys.js'
 import { startLockedBrowser } from './server.js'
-import { as, asPerson, giveOut, leave, setting, shut, wallClock } from './people.js'
+import { as, asPerson, draft, giveOut, leave, setting, shut, wallClock } from './people.js'
 
 // How an assessment is given: from a lock of the district to what a student meets.
 test.afterEach(leave)
 
-/** A draft of four easy items of the demo's bank, for a purpose. */
-async function draft(page, title) {
-  const ask = async (method, path, data, version) => {
-    const answer = await page.request[method](`/api${path}`, { data, headers: version ? { 'If-Match': String(version) } : {} })
-    expect(answer.ok(), await answer.text()).toBe(true)
-    return answer.json()
-  }
-  const found = await ask('get', '/items?subject=mathematics&grade=06&kind=single-choice&limit=4')
-  let sheet = await ask('post', '/assessments', {
-    title, shortTitle: title, description: '', instructions: '', subject: 'mathematics', grades: ['06'], purpose: 'practice', language: 'en', year: '',
-  })
-  sheet = await ask('put', `/assessments/${sheet.id}/lines`, { lines: found.items.slice(0, 4).map((i) => ({ itemId: i.id, points: 1 })) }, sheet.version)
-  return sheet.id
-}
 /** The right choices of an assessment's lines, by their words. */
 async function keys(page, id) {
   const sheet = await (await page.request.get(`/api/assessments/${id}`)).json()

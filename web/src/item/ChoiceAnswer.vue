@@ -63,7 +63,9 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
         :aria-label="c.html ? undefined : letter(i)"
         :checked="chosen.includes(c.id)"
         :disabled="readOnly || covered(c.id) || (full && !chosen.includes(c.id))"
+        :aria-keyshortcuts="mayStrike ? 'X' : undefined"
         @change="toggle(c.id)"
+        @keydown.x="mayStrike && strike(c.id)"
       />
       <span class="letter" aria-hidden="true"
         >{{ c.label ?? letter(i)
@@ -79,6 +81,7 @@ const isKey = (id: string) => props.correct?.includes(id) ?? false
         v-if="mayStrike"
         type="button"
         class="strike"
+        tabindex="-1"
         :aria-pressed="struck.includes(c.id)"
         :aria-label="t(struck.includes(c.id) ? 'tools.unstrike' : 'tools.strike', { what: c.label ?? letter(i) })"
         @click.prevent="strike(c.id)"

@@ -90,9 +90,9 @@ function onKey(e: KeyboardEvent) {
         </button>
       </template>
     </div>
-    <ol role="log" :aria-label="t('calculator.history')" tabindex="0">
-      <li v-for="(one, i) in history" :key="i">{{ one.replace(/(^|[ (])-/g, '$1−') }}</li>
-    </ol>
+    <div class="history" role="log" :aria-label="t('calculator.history')" tabindex="0">
+      <p v-for="(one, i) in history" :key="i">{{ one.replace(/(^|[ (])-/g, '$1−') }}</p>
+    </div>
   </Pane>
 </template>
 
@@ -132,14 +132,15 @@ output {
 .keys .sign {
   background: var(--tint);
 }
-ol {
-  margin: 8px 0 0;
-  padding: 0;
-  list-style: none;
+.history {
+  margin-top: 8px;
   max-height: 92px;
   overflow: auto;
   font-size: 15px;
   text-align: right;
   font-variant-numeric: tabular-nums;
+}
+.history p {
+  margin: 0;
 }
 </style>

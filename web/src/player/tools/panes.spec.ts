@@ -62,7 +62,7 @@ describe('the scientific calculator', () => {
     await pad.find('aside').trigger('keydown', { key: 'Backspace' })
     expect(pad.find('output').text()).toBe('0')
     await pad.find('aside').trigger('keydown', { key: 'Enter' })
-    expect(pad.findAll('li'), 'nothing is worked out of nothing').toHaveLength(1)
+    expect(pad.findAll('[role="log"] p'), 'nothing is worked out of nothing').toHaveLength(1)
   })
 })
 

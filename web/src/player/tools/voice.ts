@@ -64,11 +64,12 @@ export function standInVoice(wordMs = 40): Voice {
   }
 }
 
-/** The voice of this device; nothing where it has none. ?voice=stand-in in the address takes the one without sound. */
+/** What a tab's store says where the voice without sound is to be taken. */
+const choice = 'pine-ledger-voice'
+
+/** The voice of this device; nothing where it has none. */
 export function deviceVoice(): Voice | undefined {
-  const key = 'pine-ledger-voice'
-  if (new URLSearchParams(location.search).get('voice') === 'stand-in') sessionStorage.setItem(key, 'stand-in')
-  if (sessionStorage.getItem(key) === 'stand-in') return standInVoice()
+  if (sessionStorage.getItem(choice) === 'stand-in') return standInVoice()
   return 'speechSynthesis' in window ? browserVoice(window.speechSynthesis) : undefined
 }
 

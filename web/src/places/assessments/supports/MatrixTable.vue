@@ -52,11 +52,11 @@ function move(e: KeyboardEvent) {
       >
         <thead>
           <tr class="groups">
-            <th />
+            <td />
             <th v-for="(g, i) in groups" :key="g.name" :colspan="g.n" scope="colgroup" :class="{ begins: i > 0 }">
               <span>{{ g.name }}</span>
             </th>
-            <th class="double" />
+            <td class="double" />
           </tr>
           <tr>
             <th scope="col">Student</th>
@@ -141,6 +141,12 @@ th:first-child {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+thead tr.groups td {
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  border: 0;
 }
 thead tr.groups th {
   height: 26px;
@@ -247,7 +253,8 @@ tfoot td {
   bottom: 28px;
   box-shadow: inset 0 1px 0 var(--ink);
 }
-thead th {
+thead th,
+thead td {
   z-index: 3;
 }
 .missing > * {
