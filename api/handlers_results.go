@@ -44,7 +44,7 @@ func resultLine(l read.ResultLine) contract.ResultLine {
 }
 
 func headOf(head read.ResultHead) contract.ResultHead {
-	out := contract.ResultHead{Result: resultListed(head.ResultListed), Edition: head.Edition, Fingerprint: head.Fingerprint, Total: head.Total, BandSet: head.BandSet, KeysClosed: head.KeysClosed, KeysOpen: head.KeysOpen, Lines: each(head.Lines, resultLine)}
+	out := contract.ResultHead{Result: resultListed(head.ResultListed), Edition: head.Edition, Fingerprint: head.Fingerprint, Total: head.Total, BandSet: head.BandSet, KeysClosed: head.KeysClosed, KeysOpen: head.KeysOpen, NotComparable: head.NotComparable, Lines: each(head.Lines, resultLine)}
 	if head.Cuts != nil {
 		cuts := cutsOf(*head.Cuts)
 		out.Cuts = &cuts
@@ -187,7 +187,7 @@ func matrixRow(r read.MatrixRow) contract.MatrixRow {
 	for i, c := range r.Credits {
 		outcomes[i] = outcomeLetters[c.Outcome]
 	}
-	return contract.MatrixRow{AttemptId: r.AttemptID, Student: r.Student, Number: r.Number, School: r.School, Section: r.Section, Final: r.Final, Why: r.Why, Raw: r.Raw, Band: r.Band,
+	return contract.MatrixRow{AttemptId: r.AttemptID, Student: r.Student, Number: r.Number, School: r.School, Section: r.Section, Final: r.Final, Why: r.Why, Apart: r.Apart, Raw: r.Raw, Band: r.Band,
 		Credits: each(r.Credits, func(c attempt.LineCredit) points.Points { return c.Credit }), Outcomes: string(outcomes)}
 }
 
@@ -215,7 +215,16 @@ func (h *readHandlers) ExportMatrix(ctx context.Context, r contract.ExportMatrix
 	for _, l := range m.Head.Lines {
 		columns = append(columns, strings.TrimSpace(fmt.Sprintf("Line %d (%s) %s", l.Number, l.Points, strings.Join(l.Standards, " "))))
 	}
-	rows := each(m.Rows, func(row read.MatrixRow) []string { return matrixCells(m, row) })
+	if m.Head.NotComparable > 0 {
+		columns = append(columns, "Compares")
+	}
+	rows := each(m.Rows, func(row read.MatrixRow) []string {
+		cells := matrixCells(m, row)
+		if m.Head.NotComparable > 0 {
+			cells = append(cells, map[bool]string{true: "no", false: "yes"}[row.Apart])
+		}
+		return cells
+	})
 	for _, x := range m.Absent {
 		why := "not begun"
 		if x.Begun {
@@ -294,7 +303,7 @@ func (h *readHandlers) GetTrail(ctx context.Context, r contract.GetTrailRequestO
 		return nil, err
 	}
 	return contract.GetTrail200JSONResponse(contract.Trail{Head: headOf(t.Head), Student: t.Student.Student, Number: t.Student.Number, School: t.Student.School, Section: t.Student.Section,
-		Final: t.Student.Final, Why: t.Student.Why, Raw: t.Student.Raw, PercentTenths: t.Percent, Reported: t.Value, Scale: t.Scale, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
+		Final: t.Student.Final, Why: t.Student.Why, Apart: t.Attempt.Apart, Supports: each(t.Attempt.Terms.Supports, givenSupport), Raw: t.Student.Raw, PercentTenths: t.Percent, Reported: t.Value, Scale: t.Scale, Band: t.Student.Band, StartedAt: timeOf(t.Attempt.StartedAt),
 		Lines: each(t.Lines, func(l read.TrailLine) contract.TrailLine {
 			out := contract.TrailLine{Line: resultLine(l.ResultLine), Version: l.Version, Rule: string(l.Rule), Response: l.Response,
 				Credit: l.Credit.Credit, Outcome: string(l.Credit.Outcome), Why: l.Credit.Why}

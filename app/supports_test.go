@@ -14,6 +14,7 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/app/intake"
+	"pineledger/app/read"
 	"pineledger/app/record"
 	"pineledger/app/supports"
 	takeroom "pineledger/app/take"
@@ -385,4 +386,38 @@ func TestTermsOfToday(t *testing.T) {
 	require.NoError(t, json.Unmarshal(data, &back))
 	assert.Equal(t, []string{support.ExtraTime}, keysOf(back.Supports), "terms keep what was given")
 	assert.Equal(t, 60*time.Minute, back.Allowed())
+}
+
+func TestAResultThatDoesNotCompareIsInNoSummary(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.store.Write(w.ctx, func(tx *store.Tx) error {
+		return officerows.AddConstructRule(w.ctx, tx, support.Construct{Support: support.Dictionary, Why: "Knowing words is what is measured."})
+	}))
+	w.enter(w.student, support.Dictionary, true)
+	g := giveOut(w)
+	_, err := w.app.Supports.Rule(w.ctx, w.coordinator, g.sheet.Assessment.ID, support.Dictionary, support.Allow, "The plan says so.")
+	require.NoError(t, err)
+	view := g.sit(right)
+	other := g
+	other.student = w.person("Noor")
+	other.sit(wrong)
+
+	id := g.sitting.DistributionID
+	by, err := w.app.Read.ResultsByBand(w.ctx, w.coordinator, id, "")
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 1}, []int{by.Head.NotComparable, by.All.N})
+	m, err := w.app.Read.Matrix(w.ctx, w.coordinator, id, read.MatrixQuery{})
+	require.NoError(t, err)
+	require.Len(t, m.Rows, 2, "each student is there")
+	assert.Equal(t, 1, m.Lines[0].N, "but the lines are summed without it")
+	trail, err := w.app.Read.Trail(w.ctx, w.coordinator, id, view.Attempt.ID)
+	require.NoError(t, err)
+	assert.True(t, trail.Attempt.Apart)
+	require.NoError(t, w.app.Record.PutAnchor(w.ctx))
+	_, err = w.app.Record.Verify(w.ctx)
+	require.NoError(t, err, "tallies follow from the scorings without it")
+	_, err = w.app.Take.Rebuild(w.ctx)
+	require.NoError(t, err)
+	_, err = w.app.Record.Verify(w.ctx)
+	require.NoError(t, err)
 }

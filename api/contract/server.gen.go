@@ -3233,7 +3233,9 @@ type Matrix struct {
 
 // MatrixRow defines model for MatrixRow.
 type MatrixRow struct {
-	AttemptId Id `json:"attemptId"`
+	// Apart It does not compare, and is in no summary.
+	Apart     bool `json:"apart"`
+	AttemptId Id   `json:"attemptId"`
 
 	// Band -1 without bands and while it is not final.
 	Band    int      `json:"band"`
@@ -4214,6 +4216,9 @@ type ResultHead struct {
 	KeysOpen bool         `json:"keysOpen"`
 	Lines    []ResultLine `json:"lines"`
 
+	// NotComparable Results that are in no summary, since a support broke what is measured.
+	NotComparable int `json:"notComparable"`
+
 	// Recut What changed the cuts last, where they are not those that were sealed.
 	Recut  *RecutTold   `json:"recut,omitempty"`
 	Result ResultListed `json:"result"`
@@ -5189,7 +5194,9 @@ type ToolsReadAloud string
 
 // Trail defines model for Trail.
 type Trail struct {
-	Band int `json:"band"`
+	// Apart It does not compare, and is in no summary.
+	Apart bool `json:"apart"`
+	Band  int  `json:"band"`
 
 	// Final No line waits for its reader.
 	Final  bool        `json:"final"`
@@ -5215,7 +5222,10 @@ type Trail struct {
 	Section   string         `json:"section"`
 	StartedAt time.Time      `json:"startedAt"`
 	Student   string         `json:"student"`
-	Why       string         `json:"why"`
+
+	// Supports With which it was worked.
+	Supports []GivenSupport `json:"supports"`
+	Why      string         `json:"why"`
 }
 
 // TrailLine defines model for TrailLine.

@@ -45,6 +45,8 @@ type ResultHead struct {
 	Lines       []ResultLine
 	// KeysClosed: stems and keys are left out, for the viewer's classes have yet to sit it.
 	KeysClosed bool
+	// NotComparable is how many results in scope are in no summary, since a support broke what is measured.
+	NotComparable int
 }
 
 // ResultLine is a line as results head it.
@@ -89,6 +91,9 @@ func (a *Read) resultHead(ctx context.Context, v roster.Viewer, distribution int
 			return h, f, err
 		}
 		h.Recut = &records[len(records)-1]
+	}
+	if h.NotComparable, err = readrows.NotComparable(ctx, a.Store.Reader, v.Scope(), distribution); err != nil {
+		return h, f, err
 	}
 	h.KeysClosed = !v.MayReadKeysBefore(a.Now().UnixMilli() >= row.ClosesAt, row.KeysOpen)
 	for i, l := range f.Lines {
@@ -304,6 +309,9 @@ func sortMatrix(rows []readrows.MatrixRow, by string, lines int) error {
 func summarize(f form.Form, rows []readrows.MatrixRow) []results.Line {
 	lines := results.NewLines(len(f.Lines))
 	for _, r := range rows {
+		if r.Apart {
+			continue
+		}
 		for i := range f.Lines {
 			lines.Count(i, r.Credits[i].Credit, r.Credits[i].Outcome)
 		}

@@ -303,6 +303,10 @@ func (a *Record) verifySeat(ctx context.Context, seat readrows.Seat, tallies map
 	if !reflect.DeepEqual(want, got) {
 		return fmt.Errorf("the result of student %d in sitting %d does not follow from its scorings; run pineledger rebuild", seat.StudentID, seat.SittingID)
 	}
+	work, err := takerows.AttemptByID(ctx, a.Store.Reader, want.AttemptID)
+	if err != nil || work.Apart {
+		return err // what does not compare is in no tally
+	}
 	for i, c := range want.Credits {
 		addTally(tallies, seat.SittingID, i+1, c)
 	}

@@ -65,14 +65,24 @@ type BandCount struct {
 	Raw       int64  `db:"raw"` // sum, hundredths
 }
 
-// BandCounts counts a distribution's scores in scope.
+// NotComparable counts the results of a distribution in scope that do not compare; they are in no summary.
+func NotComparable(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64) (n int, err error) {
+	var w sqlite.Where
+	w.Add("g.distribution_id = ? AND t.apart = 1", distribution)
+	officerows.InScope(&w, scope)
+	err = r.Get(ctx, &n, "SELECT COUNT(*) FROM sitting g JOIN section s ON s.id = g.section_id JOIN result x ON x.sitting_id = g.id JOIN attempt t ON t.id = x.attempt_id"+w.String(), w.Args...)
+	return n, err
+}
+
+// BandCounts counts a distribution's scores in scope, but for those that do not compare.
 func BandCounts(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64) ([]BandCount, error) {
 	var w sqlite.Where
 	w.Add("g.distribution_id = ?", distribution)
 	officerows.InScope(&w, scope)
 	var out []BandCount
 	err := r.List(ctx, &out, `SELECT x.sitting_id, x.final, x.band, COUNT(*) AS n, SUM(x.raw) AS raw
-		FROM sitting g JOIN section s ON s.id = g.section_id JOIN result x ON x.sitting_id = g.id`+w.String()+" GROUP BY x.sitting_id, x.final, x.band", w.Args...)
+		FROM sitting g JOIN section s ON s.id = g.section_id JOIN result x ON x.sitting_id = g.id
+		JOIN attempt t ON t.id = x.attempt_id AND t.apart = 0`+w.String()+" GROUP BY x.sitting_id, x.final, x.band", w.Args...)
 	return out, err
 }
 
@@ -112,6 +122,7 @@ type MatrixRow struct {
 	Band      int           // -1: no bands, or not final
 	Credits   []attempt.LineCredit
 	Why       string // it is this try that counts
+	Apart     bool   // it does not compare, and is in no summary
 }
 
 // MatrixFilter narrows the matrix; zero values do not.
@@ -130,9 +141,9 @@ func Matrix(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributi
 	if f.Band != nil {
 		w.Add("x.band = ?", *f.Band) // what waits for a reader has none
 	}
-	rows, err := r.Query(ctx, `SELECT x.attempt_id, p.family || ', ' || p.given, p.family, p.given, p.number, g.school_id, c.name, s.id, s.title, x.final, x.raw, COALESCE(x.band, -1), x.credits, x.why
+	rows, err := r.Query(ctx, `SELECT x.attempt_id, p.family || ', ' || p.given, p.family, p.given, p.number, g.school_id, c.name, s.id, s.title, x.final, x.raw, COALESCE(x.band, -1), x.credits, x.why, t.apart
 		FROM sitting g JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
-		JOIN result x ON x.sitting_id = g.id JOIN person p ON p.id = x.student_id`+
+		JOIN result x ON x.sitting_id = g.id JOIN attempt t ON t.id = x.attempt_id JOIN person p ON p.id = x.student_id`+
 		w.String()+" ORDER BY p.family, p.given, p.id", w.Args...)
 	if err != nil {
 		return nil, err
@@ -142,7 +153,7 @@ func Matrix(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributi
 	for rows.Next() {
 		var row MatrixRow
 		var packed []byte
-		if err := rows.Scan(&row.AttemptID, &row.Student, &row.Family, &row.Given, &row.Number, &row.SchoolID, &row.School, &row.SectionID, &row.Section, &row.Final, &row.Raw, &row.Band, &packed, &row.Why); err != nil {
+		if err := rows.Scan(&row.AttemptID, &row.Student, &row.Family, &row.Given, &row.Number, &row.SchoolID, &row.School, &row.SectionID, &row.Section, &row.Final, &row.Raw, &row.Band, &packed, &row.Why, &row.Apart); err != nil {
 			return nil, err
 		}
 		row.Credits = sqlite.UnpackCredits(packed)
@@ -151,12 +162,12 @@ func Matrix(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributi
 	return out, rows.Err()
 }
 
-// EachResult walks what counts of a distribution's students in scope, line by line.
+// EachResult walks what counts of a distribution's students in scope, line by line, but for what does not compare.
 func EachResult(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64, see func([]attempt.LineCredit)) error {
 	var w sqlite.Where
 	w.Add("g.distribution_id = ?", distribution)
 	officerows.InScope(&w, scope)
-	rows, err := r.Query(ctx, "SELECT x.credits FROM sitting g JOIN section s ON s.id = g.section_id JOIN result x ON x.sitting_id = g.id"+w.String(), w.Args...)
+	rows, err := r.Query(ctx, "SELECT x.credits FROM sitting g JOIN section s ON s.id = g.section_id JOIN result x ON x.sitting_id = g.id JOIN attempt t ON t.id = x.attempt_id AND t.apart = 0"+w.String(), w.Args...)
 	if err != nil {
 		return err
 	}

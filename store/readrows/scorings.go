@@ -148,24 +148,36 @@ type Result struct {
 
 // PutResult keeps what counts of a seat now and moves the tallies of its sitting from what counted before.
 func PutResult(ctx context.Context, t *sqlite.Tx, res Result) error {
-	var before []byte
-	err := t.Get(ctx, &before, "SELECT credits FROM result WHERE sitting_id = ? AND student_id = ?", res.SittingID, res.StudentID)
+	var before struct {
+		Credits []byte `db:"credits"`
+		Apart   bool   `db:"apart"`
+	}
+	err := t.Get(ctx, &before, "SELECT x.credits, t.apart FROM result x JOIN attempt t ON t.id = x.attempt_id WHERE x.sitting_id = ? AND x.student_id = ?", res.SittingID, res.StudentID)
 	switch {
 	case errors.Is(err, sqlite.ErrNotFound):
 	case err != nil:
 		return err
-	default:
-		if err := tally(ctx, t, res.SittingID, sqlite.UnpackCredits(before), -1); err != nil {
+	case !before.Apart:
+		if err := tally(ctx, t, res.SittingID, sqlite.UnpackCredits(before.Credits), -1); err != nil {
 			return err
 		}
 	}
-	if err := t.Exec(ctx, `INSERT INTO result (sitting_id, student_id, attempt_id, scoring_id, final, raw, band, credits, why) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
-		ON CONFLICT (sitting_id, student_id) DO UPDATE SET attempt_id = excluded.attempt_id, scoring_id = excluded.scoring_id, final = excluded.final,
-			raw = excluded.raw, band = excluded.band, credits = excluded.credits, why = excluded.why`,
-		res.SittingID, res.StudentID, res.AttemptID, res.ScoringID, res.Final, int64(res.Raw), optionalBand(res.Band), sqlite.PackCredits(res.Credits), res.Why); err != nil {
+	if err := writeResult(ctx, t, res); err != nil {
 		return err
 	}
+	var apart bool
+	if err := t.Get(ctx, &apart, "SELECT apart FROM attempt WHERE id = ?", res.AttemptID); err != nil || apart {
+		return err // it does not compare, and is in no sum
+	}
 	return tally(ctx, t, res.SittingID, res.Credits, 1)
+}
+
+// writeResult keeps what counts of a seat; tallies stay as they are.
+func writeResult(ctx context.Context, t *sqlite.Tx, res Result) error {
+	return t.Exec(ctx, `INSERT INTO result (sitting_id, student_id, attempt_id, scoring_id, final, raw, band, credits, why) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+		ON CONFLICT (sitting_id, student_id) DO UPDATE SET attempt_id = excluded.attempt_id, scoring_id = excluded.scoring_id, final = excluded.final,
+			raw = excluded.raw, band = excluded.band, credits = excluded.credits, why = excluded.why`,
+		res.SittingID, res.StudentID, res.AttemptID, res.ScoringID, res.Final, int64(res.Raw), optionalBand(res.Band), sqlite.PackCredits(res.Credits), res.Why)
 }
 
 // tally adds a result's lines to the sums of its sitting, or takes them off (sign -1).
@@ -300,7 +312,10 @@ func TakeOverScores(ctx context.Context, t *sqlite.Tx) error {
 		if err != nil {
 			return err
 		}
-		if err := PutResult(ctx, t, Result{Seat: Seat{row.SittingID, row.StudentID}, AttemptID: row.AttemptID, ScoringID: id, Final: s.Final, Raw: s.Raw, Band: s.Band, Credits: s.Credits, Why: "The only try."}); err != nil {
+		if err := writeResult(ctx, t, Result{Seat: Seat{row.SittingID, row.StudentID}, AttemptID: row.AttemptID, ScoringID: id, Final: s.Final, Raw: s.Raw, Band: s.Band, Credits: s.Credits, Why: "The only try."}); err != nil {
+			return err
+		}
+		if err := tally(ctx, t, row.SittingID, s.Credits, 1); err != nil {
 			return err
 		}
 	}

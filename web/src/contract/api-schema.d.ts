@@ -6082,6 +6082,8 @@ export interface components {
             waiting: number;
         };
         ResultHead: {
+            /** @description Results that are in no summary, since a support broke what is measured. */
+            notComparable: number;
             /** @description Stems and keys are left out until the window is over. */
             keysClosed: boolean;
             /** @description A coordinator has opened them to teachers before. */
@@ -6158,6 +6160,8 @@ export interface components {
             /** @description It is this try that counts. */
             why: string;
             credits: components["schemas"]["Points"][];
+            /** @description It does not compare, and is in no summary. */
+            apart: boolean;
             /** @description A letter a line: r right, p part, w wrong, o omitted, n not reached, u waits for its reader. */
             outcomes: string;
         };
@@ -6169,6 +6173,10 @@ export interface components {
             lines: components["schemas"]["LineSummary"][];
         };
         Trail: {
+            /** @description It does not compare, and is in no summary. */
+            apart: boolean;
+            /** @description With which it was worked. */
+            supports: components["schemas"]["GivenSupport"][];
             /** @description The value that is reported for the score; empty where none is. */
             reported: string;
             scale?: components["schemas"]["Points"];

@@ -206,7 +206,17 @@ useScreenKeys([
               :class="{ tinted: Math.floor((shown.from + k) / 5) % 2 === 1 }"
               :aria-rowindex="shown.from + k + 2"
             >
-              <th scope="row" class="student">{{ r.student }}</th>
+              <th scope="row" class="student">
+                {{ r.student }}
+                <span
+                  v-if="r.apart"
+                  class="resin"
+                  role="img"
+                  aria-label="does not compare"
+                  title="Does not compare: in no summary"
+                  >≠</span
+                >
+              </th>
               <td class="nowrap" :title="r.school">{{ r.section }}</td>
               <td class="num">
                 <button

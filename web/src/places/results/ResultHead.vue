@@ -8,7 +8,7 @@ import BandSwatch from '@/parts/BandSwatch.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { useCrumb } from '@/parts/crumb'
 import { api, call, queries, type Schemas } from '@/contract/client'
-import { moment } from '@/contract/format'
+import { moment, plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
 
 /** What every page of results says at its top: who handed in, which edition, which cuts. */
@@ -52,6 +52,10 @@ const keys = useMutation({
   <Trouble :error="keys.error.value" />
   <p v-if="head.recut" class="soft" role="note">
     {{ head.recut.by }} changed the cuts on {{ moment(head.recut.at) }}: {{ head.recut.reason }}
+  </p>
+  <p v-if="head.notComparable" class="soft" role="note">
+    {{ plural(head.notComparable, 'result') }} {{ head.notComparable === 1 ? 'does' : 'do' }} not compare: a support broke what is
+    measured, with a coordinator’s reason. {{ head.notComparable === 1 ? 'It is' : 'They are' }} in no summary.
   </p>
   <p v-if="head.keysClosed" class="soft" role="note">
     Your classes have yet to sit this: stems and keys open when the window is over, {{ moment(head.result.closesAt) }}.

@@ -6,6 +6,7 @@ import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call, type Schemas } from '@/contract/client'
 import { moment, tenths } from '@/contract/format'
+import * as supportQueries from '@/queries/supports'
 import ReportPanel from '@/places/bank/item/ReportPanel.vue'
 
 /** Where a score comes from: response, key, rule, points, credit; total, cut, band. */
@@ -18,6 +19,7 @@ const query = useQuery({
     call(api.GET('/results/{id}/scores/{attempt}', { params: { path: { id: props.distribution, attempt: props.attempt } } })),
 })
 const t = computed(() => query.data.value)
+const { said } = supportQueries.useSaid(() => !!t.value?.supports.length)
 const reporting = ref<Schemas['TrailLine']>()
 const reported = ref<number>()
 const open = ref<number>()
@@ -69,6 +71,10 @@ const start = computed(() => (t.value && t.value.band >= 0 ? t.value.head.cuts?.
           <span class="mono">{{ t.head.fingerprint.slice(0, 16) }}</span>.</span
         >
       </p>
+      <p v-if="t.apart" class="resin">
+        It does not compare with others: a support broke what is measured, with a coordinator’s reason. It is in no summary.
+      </p>
+      <p v-if="t.supports.length" class="soft">Worked with {{ t.supports.map(said).join(', ') }}.</p>
       <ul v-if="t.scorings.length > 1" class="scorings" aria-label="Scorings, the oldest first">
         <li v-for="(s, i) in t.scorings" :key="i">
           {{ moment(s.at) }}: {{ scoredBy[s.kind] }}, {{ s.raw }} points<template v-if="s.band >= 0"

@@ -59,12 +59,7 @@ const { may } = useSession()
 const mayAdd = computed(() => may('readSupports'))
 const adding = ref<Schemas['RoomSeat']>()
 const pad = ref<number>()
-const catalog = useQuery({
-  ...supportQueries.catalog,
-  enabled: computed(() => !!room.data.value?.seats.some((s) => s.supports.length)),
-})
-const nameOf = (key: string) => catalog.data.value?.find((s) => s.key === key)?.name ?? key
-const said = (s: Schemas['GivenSupport']) => (s.words ? `${nameOf(s.key)}: ${s.words}` : nameOf(s.key))
+const { nameOf, said } = supportQueries.useSaid(() => !!room.data.value?.seats.some((s) => s.supports.length))
 /** Which supports students of this room have, those with more time as one group. */
 const groups = computed(() => {
   const all = room.data.value?.seats ?? []

@@ -44,7 +44,7 @@ async function press(words: string) {
 
 beforeEach(() => {
   queries.clear()
-  queries.setQueryData(['session'], { timeZone: 'UTC' })
+  queries.setQueryData(['session'], { timeZone: 'UTC', rights: [] })
   room = {
     sitting: {
       id: 7,

@@ -1,3 +1,4 @@
+/* eslint-disable vue/one-component-per-file -- small pages around what is tried */
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, ref } from 'vue'
