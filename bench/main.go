@@ -33,6 +33,7 @@ var measures = []struct {
 	{"draw", measureDraw},
 	{"cuts", measureCuts},
 	{"settings", measureSettings},
+	{"supports", measureSupports},
 	{"score", measureScore},
 	{"packages", measurePackages},
 	{"roster", measureRoster},
@@ -41,7 +42,7 @@ var measures = []struct {
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|settings|score|packages|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|settings|supports|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

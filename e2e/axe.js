@@ -37,6 +37,12 @@ export async function lookIntoPanels(page) {
   )
 }
 
+/** Whether no story of this run has ended on this view before: its address and its headings, whatever the numbers in them. */
+export async function isNewView(page) {
+  const headings = await page.locator('h1, h2').allTextContents()
+  return isFirst(`end of ${new URL(page.url()).pathname} ${headings.slice(0, 3).join(' ')}`.replace(/\d+/g, 'N'))
+}
+
 /** Each name is first once, whichever worker asks: all share a folder. */
 function isFirst(name) {
   try {

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { accessible, looked, lookIntoPanels } from './axe.js'
+import { accessible, isNewView, looked, lookIntoPanels } from './axe.js'
 
 /** Opens a browser of its own for somebody of the demo: a role, or a name. */
 export async function as(browser, who, options = {}) {
@@ -15,11 +15,13 @@ export async function as(browser, who, options = {}) {
 
 /**
  * Closes what a story has opened, so that no page of it goes on asking while the next one is told.
- * Where the story did not look at a page with axe itself, the page on which it ended is looked at.
+ * Where the story did not look at a page with axe itself, the page on which it ended is looked at, if it is no view that another
+ * ended on.
  */
 export async function leave({ browser }, story) {
   const page = browser.contexts().at(-1)?.pages().at(-1)
-  if (story.status === 'passed' && page?.url().startsWith('http') && !looked(story)) await accessible(page)
+  if (story.status === 'passed' && page?.url().startsWith('http') && !looked(story) && (await isNewView(page)))
+    await accessible(page)
   await Promise.all(browser.contexts().map((context) => context.close()))
 }
 

@@ -89,7 +89,10 @@ try {
   await picture(c, 'key', null, keyedDocument)
   await picture(c, 'cuts', `/assessments/${weighed}/cuts`)
   await picture(c, 'settings', `/assessments/${out}/settings`)
-  await picture(c, 'settings-trail', `/assessments/${out}/settings?setting=attempts`)
+  await picture(c, 'supports', `/assessments/${out}/supports`)
+  const matrix = await (await c.request.get(`/api/assessments/${out}/supports`)).json()
+  const several = matrix.rows.toSorted((a, b) => b.cells.length - a.cells.length)[0]
+  await picture(c, 'profile', `/assessments/${out}/supports?student=${several.studentId}`)
   await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
   const panels = await (await c.request.get('/api/panels')).json()
   await picture(c, 'panel', `/bands/panels/${panels.find((p) => p.ended).id}`)
@@ -97,9 +100,6 @@ try {
   await picture(c, 'matrix-and-trail', `/results/${given}/matrix`, async (p) => {
     await p.getByRole('button', { name: /line 2:/ }).nth(2).click()
   })
-  const tables = await (await c.request.get('/api/official-tables')).json()
-  const table = tables.find((t) => t.subject === 'mathematics' && t.grade === '06' && t.year.startsWith('2024'))
-  await picture(c, 'official-table', `/bands/official/${table.id}`, (p) => p.getByRole('combobox', { name: 'Beside' }).selectOption({ index: 2 }))
   await picture(c, 'ledger', '/ledger')
 
   const today = await (await c.request.get('/api/today')).json()
@@ -120,6 +120,8 @@ try {
   await picture(s, 'student', null, async (p) => {
     await startWork(p)
     await p.locator('.item label').nth(1).click()
+    await p.getByRole('button', { name: 'Highlighter' }).click()
+    for (const name of ['Next sentence', 'Next sentence', 'Highlight it']) await p.getByRole('button', { name, exact: true }).click()
   })
 } finally {
   await browser.close()
