@@ -168,6 +168,7 @@ func matrixOf(m supports.Matrix) contract.SupportMatrix {
 		Rulings: each(m.Rulings, func(r supports.RulingMade) contract.SupportRuling {
 			return contract.SupportRuling{Key: r.Key, Name: support.Given{Key: r.Key}.Name(), Ruling: contract.SupportRulingRuling(r.Ruling), Reason: r.Reason, By: r.Person, At: timeOf(r.At)}
 		}),
+		Changes: m.Changes,
 		Changing: each(m.Changing, func(c supports.Changing) contract.SupportChanging {
 			return contract.SupportChanging{StudentId: c.StudentID, Student: c.Student, Says: c.Says, What: contract.SupportChangingWhat(c.What), Day: c.Day}
 		})}

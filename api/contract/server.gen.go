@@ -4923,7 +4923,10 @@ type SupportGapMends string
 type SupportMatrix struct {
 	Balance []SupportBalance `json:"balance"`
 
-	// Changing Entries of profiles that change while the window is open.
+	// Changes All entries that change while the window is open.
+	Changes int `json:"changes"`
+
+	// Changing The first of them.
 	Changing []SupportChanging     `json:"changing"`
 	Columns  []SupportMatrixColumn `json:"columns"`
 

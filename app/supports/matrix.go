@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -37,7 +38,8 @@ type Matrix struct {
 	Rulings  []giverows.RulingMade
 	MayRule  bool
 	// Changing are the entries of profiles that begin, end or were entered while the window is open.
-	Changing []Changing
+	Changing []Changing // the first of them
+	Changes  int        // all of them
 	Schools  []string
 }
 
@@ -129,6 +131,34 @@ type around struct {
 	book   *settings.Book
 	has    map[provided]giverows.Provider
 	need   map[provided]int
+	told   map[string]answer // what is found of the same supports in the same section, which many share
+}
+
+// answer is what an assessment offers to who has some supports in a section.
+type answer struct {
+	minutes int
+	gaps    []support.Gap
+	cells   []Cell // but for what is the student's own: letters, and whether it ends by itself
+}
+
+// answers works out what an assessment offers.
+func (w *around) answers(section int64, asked []support.Given, stand support.Standing) answer {
+	key := strconv.FormatInt(section, 10)
+	for _, g := range asked {
+		key += "\x00" + g.Key + "=" + string(g.Value) + string(g.Source)
+	}
+	if known, has := w.told[key]; has {
+		return known
+	}
+	out := answer{minutes: support.Needs(stand.Times, w.offer.Lets(asked, w.rules, w.ruling), stand.Shut), gaps: w.offer.Gaps(asked, stand)}
+	for _, g := range asked {
+		if one, known := support.ByKey(g.Key); known {
+			out.cells = append(out.cells, Cell{Key: g.Key, Words: one.Words(g.Value), Short: support.Short(g), Source: g.Source, Still: true,
+				Apart: w.ruling[g.Key] == support.Allow && w.offer.Breaks(g, w.rules) != nil})
+		}
+	}
+	w.told[key] = out
+	return out
 }
 
 type provided struct {
@@ -173,7 +203,7 @@ func (a *Supports) matrix(ctx context.Context, r store.Reader, v roster.Viewer, 
 
 // lookAround gathers what an assessment offers, when it is taken and what was decided.
 func (a *Supports) lookAround(ctx context.Context, r store.Reader, row buildrows.Assessment) (*around, error) {
-	w := &around{row: row, setups: map[int64]attempt.Setup{}, has: map[provided]giverows.Provider{}, need: map[provided]int{}}
+	w := &around{row: row, setups: map[int64]attempt.Setup{}, has: map[provided]giverows.Provider{}, need: map[provided]int{}, told: map[string]answer{}}
 	var err error
 	if w.zone, err = a.Zone(ctx); err != nil {
 		return nil, err
@@ -277,6 +307,9 @@ func (w *around) times(setup attempt.Setup) support.Times {
 	return support.TimesOf(setup.Minutes(), window.Window{From: setup.Opens, To: setup.Closes}, setup.Spans, w.zone)
 }
 
+// mostChanging is how many entries that change are told one by one.
+const mostChanging = 100
+
 // fill works out rows, gaps and the balance.
 func (m *Matrix) fill(w *around, seats []giverows.SeatOf, entries []officerows.ProfileEntry, added []giverows.AddedSupport) {
 	profiles := map[int64][]officerows.ProfileEntry{}
@@ -310,7 +343,7 @@ func (m *Matrix) fill(w *around, seats []giverows.SeatOf, entries []officerows.P
 		}
 		stand := support.Standing{Times: times[s.SectionID], Shut: setup.Shut, Rules: w.rules, Rulings: w.ruling, Provided: func(key string) bool { return w.isProvided(s.SectionID, key) }}
 		m.Rows = append(m.Rows, w.rowOf(s, asked[i], stand, profiles[s.StudentID], groups))
-		m.Changing = append(m.Changing, w.changing(s, profiles[s.StudentID])...)
+		w.changing(m, s, profiles[s.StudentID])
 		if !slices.Contains(m.Schools, s.School) {
 			m.Schools = append(m.Schools, s.School)
 		}
@@ -339,20 +372,14 @@ func (w *around) isProvided(section int64, key string) bool {
 }
 
 func (w *around) rowOf(s giverows.SeatOf, asked []support.Given, stand support.Standing, profile []officerows.ProfileEntry, groups *groups) Row {
-	row := Row{SeatOf: s, Minutes: support.Needs(stand.Times, w.offer.Lets(asked, w.rules, w.ruling), stand.Shut)}
-	row.Longer = row.Minutes != stand.Times.Minutes
-	gaps := w.offer.Gaps(asked, stand)
-	for _, g := range asked {
-		one, known := support.ByKey(g.Key)
-		if !known {
-			continue
-		}
-		c := Cell{Key: g.Key, Words: one.Words(g.Value), Short: support.Short(g), Source: g.Source, Still: true, Apart: w.ruling[g.Key] == support.Allow && w.offer.Breaks(g, w.rules) != nil}
+	found := w.answers(s.SectionID, asked, stand)
+	row := Row{SeatOf: s, Minutes: found.minutes, Longer: found.minutes != stand.Times.Minutes}
+	for _, c := range found.cells {
 		c.Temporary = slices.ContainsFunc(profile, func(e officerows.ProfileEntry) bool {
-			return e.Key == g.Key && e.Temporary() && e.On(w.day) && e.In(w.f.Subject)
+			return e.Key == c.Key && e.Temporary() && e.On(w.day) && e.In(w.f.Subject)
 		})
-		for _, gap := range gaps {
-			if gap.Key == g.Key {
+		for _, gap := range found.gaps {
+			if gap.Key == c.Key {
 				c.Letters = append(c.Letters, groups.add(gap, s))
 				c.Still = c.Still && gap.Still
 			}
@@ -362,19 +389,18 @@ func (w *around) rowOf(s giverows.SeatOf, asked []support.Given, stand support.S
 	return row
 }
 
-// changing lists what of a profile begins, ends or was entered between the window's ends.
-func (w *around) changing(s giverows.SeatOf, profile []officerows.ProfileEntry) []Changing {
+// changing counts what of a profile begins, ends or was entered between the window's ends, and lists the first.
+func (w *around) changing(m *Matrix, s giverows.SeatOf, profile []officerows.ProfileEntry) {
 	if w.d.Opens.IsZero() || w.d.Closes.IsZero() {
-		return nil
+		return
 	}
 	from, to := w.d.Opens.In(w.zone).Format(time.DateOnly), w.d.Closes.In(w.zone).Format(time.DateOnly)
 	inside := func(day string) bool { return day > from && day <= to }
-	var out []Changing
 	for _, e := range profile {
 		if !e.In(w.f.Subject) {
 			continue
 		}
-		one := Changing{StudentID: s.StudentID, Student: s.Name, Says: support.Given{Key: e.Key, Value: e.Value}.Said()}
+		one := Changing{StudentID: s.StudentID, Student: s.Name}
 		entered := store.Time(e.EnteredAt)
 		switch {
 		case inside(e.From):
@@ -386,9 +412,11 @@ func (w *around) changing(s giverows.SeatOf, profile []officerows.ProfileEntry) 
 		default:
 			continue
 		}
-		out = append(out, one)
+		if m.Changes++; m.Changes <= mostChanging {
+			one.Says = support.Given{Key: e.Key, Value: e.Value}.Said()
+			m.Changing = append(m.Changing, one)
+		}
 	}
-	return out
 }
 
 // groups gathers gaps that are one.
@@ -421,7 +449,7 @@ func (g *groups) add(gap support.Gap, s giverows.SeatOf) string {
 		g.in[where] = true
 		g.list[at].Sections++
 	}
-	if !slices.Contains(g.list[at].Students, s.StudentID) {
+	if n := len(g.list[at].Students); n == 0 || g.list[at].Students[n-1] != s.StudentID { // students come one after the other
 		g.list[at].Students = append(g.list[at].Students, s.StudentID)
 	}
 	return key

@@ -87,12 +87,19 @@ func ByKey(key string) (Support, bool) {
 
 // place is where a support stands in the catalog; what is not in it stands last.
 func place(key string) int {
-	at := slices.IndexFunc(Catalog, func(s Support) bool { return s.Key == key })
-	if at < 0 {
-		return len(Catalog)
+	if at, known := places[key]; known {
+		return at
 	}
-	return at
+	return len(Catalog)
 }
+
+var places = func() map[string]int {
+	out := map[string]int{}
+	for i, s := range Catalog {
+		out[s.Key] = i
+	}
+	return out
+}()
 
 // Source is why a student has a support in a sitting.
 type Source string

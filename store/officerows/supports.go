@@ -48,6 +48,29 @@ func (r profileRow) entry() ProfileEntry {
 
 const profileSelect = `SELECT x.id, x.student_id, x.key, x.value, x.ground, x.subjects, x.from_day, x.to_day, x.came, x.entered_name, x.entered_at, x.ended_name, x.ended_at FROM student_support x`
 
+// standingSelect is profileSelect for many students at once: what tells what holds, without who entered it and why.
+const standingSelect = `SELECT x.id, x.student_id, x.key, x.value, x.subjects, x.from_day, x.to_day, x.entered_at FROM student_support x`
+
+func standingEntries(ctx context.Context, r sqlite.Reader, rest string, args ...any) ([]ProfileEntry, error) {
+	rows, err := r.Query(ctx, standingSelect+rest, args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []ProfileEntry
+	for rows.Next() { // row by row: there are thousands
+		var e ProfileEntry
+		var value string
+		var subjects sqlite.List
+		if err := rows.Scan(&e.ID, &e.StudentID, &e.Key, &value, &subjects, &e.From, &e.To, &e.EnteredAt); err != nil {
+			return nil, err
+		}
+		e.Value, e.Subjects = json.RawMessage(value), subjects
+		out = append(out, e)
+	}
+	return out, rows.Err()
+}
+
 func profileEntries(ctx context.Context, r sqlite.Reader, rest string, args ...any) ([]ProfileEntry, error) {
 	var rows []profileRow
 	if err := r.List(ctx, &rows, profileSelect+rest, args...); err != nil {
@@ -70,9 +93,9 @@ func StandingOf(ctx context.Context, r sqlite.Reader, student int64) ([]ProfileE
 	return profileEntries(ctx, r, " WHERE x.student_id = ? AND x.ended_at IS NULL ORDER BY x.id", student)
 }
 
-// StandingAt lists what stands in the profiles of who has a seat in a sitting.
+// StandingAt lists what stands in the profiles of who has a seat in a sitting: what it is and when it holds, as the next two.
 func StandingAt(ctx context.Context, r sqlite.Reader, sitting int64) ([]ProfileEntry, error) {
-	return profileEntries(ctx, r, " JOIN seat ON seat.student_id = x.student_id WHERE seat.sitting_id = ? AND x.ended_at IS NULL ORDER BY x.student_id, x.id", sitting)
+	return standingEntries(ctx, r, " JOIN seat ON seat.student_id = x.student_id WHERE seat.sitting_id = ? AND x.ended_at IS NULL ORDER BY x.student_id, x.id", sitting)
 }
 
 // StandingSeated lists what stands in the profiles of who has a seat in a distribution, in sections in scope.
@@ -80,14 +103,14 @@ func StandingSeated(ctx context.Context, r sqlite.Reader, scope roster.Scope, di
 	var w sqlite.Where
 	w.Add("g.distribution_id = ? AND x.ended_at IS NULL", distribution)
 	InScope(&w, scope)
-	return profileEntries(ctx, r, " JOIN seat ON seat.student_id = x.student_id JOIN sitting g ON g.id = seat.sitting_id JOIN section s ON s.id = g.section_id"+
+	return standingEntries(ctx, r, " JOIN seat ON seat.student_id = x.student_id JOIN sitting g ON g.id = seat.sitting_id JOIN section s ON s.id = g.section_id"+
 		w.String()+" ORDER BY x.student_id, x.id", w.Args...)
 }
 
 // StandingEnrolled lists what stands in the profiles of the students of sections.
 func StandingEnrolled(ctx context.Context, r sqlite.Reader, sections []int64) ([]ProfileEntry, error) {
 	in, args := sqlite.In("e.section_id", sections)
-	return profileEntries(ctx, r, ` WHERE x.ended_at IS NULL AND x.student_id IN (SELECT e.person_id FROM enrolment e WHERE `+in+
+	return standingEntries(ctx, r, ` WHERE x.ended_at IS NULL AND x.student_id IN (SELECT e.person_id FROM enrolment e WHERE `+in+
 		" AND e.role = 'student' AND e.active = 1) ORDER BY x.student_id, x.id", args...)
 }
 
@@ -148,7 +171,7 @@ func PupilNamed(ctx context.Context, r sqlite.Reader, id string) (student int64,
 		ID   int64  `db:"id"`
 		Name string `db:"name"`
 	}
-	err = r.Get(ctx, &row, `SELECT p.id, p.given || ' ' || p.family AS name FROM person p WHERE p.active = 1 AND (p.sourced_id = ?1 OR p.number = ?1)
+	err = r.Get(ctx, &row, `SELECT p.id, p.given || ' ' || p.family AS name FROM person p WHERE p.active = 1 AND (p.sourced_id = ?1 OR p.number = ?1 AND p.number <> '')
 		AND EXISTS (SELECT 1 FROM enrolment e WHERE e.person_id = p.id AND e.role = 'student') ORDER BY p.sourced_id = ?1 DESC LIMIT 1`, id)
 	return row.ID, row.Name, err
 }

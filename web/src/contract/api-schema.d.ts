@@ -5921,7 +5921,9 @@ export interface components {
             places: components["schemas"]["SupportPlace"][];
             rulings: components["schemas"]["SupportRuling"][];
             mayRule: boolean;
-            /** @description Entries of profiles that change while the window is open. */
+            /** @description All entries that change while the window is open. */
+            changes: number;
+            /** @description The first of them. */
             changing: components["schemas"]["SupportChanging"][];
             schools: string[];
         };

@@ -101,7 +101,7 @@ const total = () => new Set(props.matrix.rows.filter((r) => r.cells.some((c) => 
     </table>
   </template>
   <template v-if="matrix.changing.length">
-    <h3>Changes while it is open</h3>
+    <h3>Changes while it is open: {{ matrix.changes }}</h3>
     <ul>
       <li v-for="(c, i) in matrix.changing" :key="i">
         <strong>{{ c.student }}</strong>: {{ c.says }} {{ c.what === 'entered' ? 'was entered' : c.what }} on {{ c.day }}

@@ -86,6 +86,7 @@ beforeEach(() => {
     ],
     rulings: [],
     mayRule: true,
+    changes: 1,
     changing: [{ studentId: 3, student: 'Student 3', says: 'Scribe', what: 'ends', day: '2026-12-02' }],
     schools: ['Heron Point'],
   }
