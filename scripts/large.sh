@@ -2,7 +2,9 @@
 # Fails when a tracked file over 1 MB is not on the list of those that belong here.
 set -euo pipefail
 cd "$(dirname "$0")/.."
-allowed=() # none so far; a path a line
+allowed=(
+  api/contract/server.gen.go # made from the contract, which grows with the product
+)
 found=0
 while IFS= read -r -d '' file; do
   [ -f "$file" ] || continue

@@ -151,13 +151,14 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             <th class="num">Answered of {{ room.data.value.lines }}</th>
             <th>Progress</th>
             <th>Supports</th>
+            <th>Ends</th>
             <th class="double">Last saved</th>
             <th v-if="room.data.value.recorded"><span class="out-of-sight">Record</span></th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="s in seats" :key="s.studentId">
-            <td>{{ s.name }}</td>
+            <td class="nowrap">{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
             <td>
               <StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" />
@@ -179,27 +180,31 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
               /></span>
             </td>
             <td>
-              <span class="supports" :title="s.supports.map(said).join('; ')">{{ s.supports.map(said).join(', ') }}</span>
-              <span v-if="s.endsAt" class="soft block">ends {{ timeOrDay(s.endsAt) }}</span>
-              <button
-                v-if="mayAdd && s.state !== 'handed in'"
-                type="button"
-                class="link-button"
-                :aria-label="`Add a support for ${s.name}`"
-                @click="adding = s"
-              >
-                Add
-              </button>
-              <button
-                v-if="s.state !== 'not begun' && room.data.value.pad"
-                type="button"
-                class="link-button"
-                :aria-label="`Scratch pad of ${s.name}`"
-                @click="pad = s.studentId"
-              >
-                Scratch pad
-              </button>
+              <span class="acts">
+                <span v-if="s.supports.length" class="supports">{{ s.supports.map(said).join(', ') }}</span>
+                <button
+                  v-if="mayAdd && s.state !== 'handed in'"
+                  type="button"
+                  class="link-button"
+                  :aria-label="`Add a support for ${s.name}`"
+                  title="Add a support for this sitting"
+                  @click="adding = s"
+                >
+                  Add
+                </button>
+                <button
+                  v-if="s.state !== 'not begun' && room.data.value.pad"
+                  type="button"
+                  class="link-button"
+                  :aria-label="`Scratch pad of ${s.name}`"
+                  title="Look at the scratch pad"
+                  @click="pad = s.studentId"
+                >
+                  Pad
+                </button>
+              </span>
             </td>
+            <td class="nowrap" :class="{ own: moreTime(s) }">{{ s.endsAt ? timeOrDay(s.endsAt) : '' }}</td>
             <td class="double">{{ s.savedAt ? timeOrDay(s.savedAt) : '' }}</td>
             <td v-if="room.data.value.recorded">
               <RouterLink
@@ -214,7 +219,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         <tfoot>
           <tr>
             <th colspan="2">{{ plural(sitting.seats, 'student') }}</th>
-            <td colspan="4">
+            <td colspan="5">
               {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} {{ stateOf('working') }},
               {{ sitting.done }} handed in
             </td>
@@ -275,16 +280,21 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
   background: var(--pine);
   color: var(--on-pine);
 }
-.supports {
-  display: block;
-  max-width: 260px;
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+  align-items: center;
 }
-.block {
-  display: block;
+.nowrap {
+  white-space: nowrap;
+}
+.own {
+  font-weight: 650;
 }
 .progress {
   display: block;
-  width: 160px;
+  width: 110px;
   height: 8px;
   background: var(--lichen);
 }

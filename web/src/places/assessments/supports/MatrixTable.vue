@@ -50,6 +50,11 @@ function move(e: KeyboardEvent) {
         :aria-rowcount="matrix.found"
         @keydown="move"
       >
+        <colgroup>
+          <col class="who" />
+          <col v-for="c in columns" :key="c.key" />
+          <col class="minutes" />
+        </colgroup>
         <thead>
           <tr class="groups">
             <td />
@@ -137,7 +142,6 @@ table {
   min-width: 0;
 }
 th:first-child {
-  width: 138px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
@@ -180,8 +184,18 @@ thead .support span {
 }
 th.double,
 td.double {
-  width: 58px;
   padding: 0 4px;
+}
+.who {
+  width: 138px;
+}
+.minutes {
+  width: 58px;
+}
+thead th.double {
+  white-space: normal;
+  line-height: 1.15;
+  padding-bottom: 6px;
 }
 .section th {
   background: var(--tint);
