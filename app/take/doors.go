@@ -14,7 +14,6 @@ import (
 	"pineledger/run/events"
 	"pineledger/store"
 	"pineledger/store/giverows"
-	"pineledger/store/takerows"
 )
 
 // Sittings lists those in scope whose window is not over.
@@ -90,12 +89,12 @@ func (a *Take) seatsOf(ctx context.Context, s giverows.Sitting, f form.Form) ([]
 		if row.State != attempt.Working {
 			continue
 		}
-		work, err := takerows.AttemptByID(ctx, a.Store.Reader, row.AttemptID)
+		work, err := a.live.get(ctx, a, row.AttemptID) // remembered: a room is looked at again at every answer
 		if err != nil {
 			return nil, err
 		}
-		out[i].Supports = work.Terms.Supports // what one began with is theirs until they hand in
-		clock, err := a.clock(ctx, work)
+		out[i].Supports = work.row.Terms.Supports // what one began with is theirs until they hand in
+		clock, err := a.clock(ctx, work.row)
 		if err != nil {
 			return nil, err
 		}

@@ -67,7 +67,8 @@ const orders = Object.entries(sorts).map(([value, label]) => ({ value: value as 
 const list = useTemplateRef<HTMLElement>('list')
 /** From the words into the list that they lead to: what was typed last is searched first. */
 async function toList() {
-  if (words.value !== query.value.words) change({ words: words.value }, true)
+  // Until the address has them the list is still of the words before, and would go from under the focus.
+  if (words.value !== query.value.words) await change({ words: words.value }, true)
   await nextTick()
   await until(() => search.isFetching.value).toBe(false)
   await nextTick()
