@@ -37,7 +37,7 @@ e2e/node_modules/.package-lock.json: e2e/package-lock.json
 
 test: ## everything: generated files, lint, types, Go, unit and browser tests
 	@$(MAKE) --no-print-directory -j2 --output-sync=target test-go test-beside
-	@$(MAKE) --no-print-directory -j2 --output-sync=line fresh test-browser
+	@$(MAKE) --no-print-directory -j2 fresh test-browser
 
 test-beside: # beside the Go tests: what waits for packages, and the binary that the browsers drive
 	@$(MAKE) --no-print-directory lint

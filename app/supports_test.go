@@ -421,3 +421,9 @@ func TestAResultThatDoesNotCompareIsInNoSummary(t *testing.T) {
 	_, err = w.app.Record.Verify(w.ctx)
 	require.NoError(t, err)
 }
+
+func TestActsOfSupportsAreSaidInWords(t *testing.T) {
+	for _, act := range []string{"profile.add", "profile.change", "profile.end", "supports.look", "supports.rule", "supports.provide", "supports.today", "attempt.pad", "import.profiles"} {
+		assert.NotEqual(t, act, desk.Spoken(act))
+	}
+}

@@ -114,3 +114,15 @@ func TestLinesAreNamedOrCounted(t *testing.T) {
 	o.Lines[4].Languages = []string{"es"}
 	assert.Equal(t, "No Spanish text for lines 1, 2, 3 and 4", o.Gaps(es, support.Standing{})[0].Title)
 }
+
+func TestWhatIsGivenAllTheSame(t *testing.T) {
+	still := func(parts ...string) bool {
+		return winter.Gaps([]support.Given{given(support.ReadAloud, parts)}, support.Standing{Rules: rules})[0].Still
+	}
+	assert.True(t, still("questions", "passages"), "of reading aloud the rest is given")
+	assert.False(t, still("passages"), "nothing is left of it")
+	assert.Empty(t, winter.Gaps([]support.Given{given(support.SeveralDays, 2)}, support.Standing{}), "without a window no day is missing")
+	assert.Len(t, winter.Gaps([]support.Given{given(support.SeveralDays, 2)}, support.Standing{Times: support.Times{Days: 1}}), 1)
+	seat := given(support.Seat, "by the door")
+	assert.Empty(t, winter.Gaps([]support.Given{seat}, support.Standing{Provided: func(string) bool { return false }}), "a seat is only kept free")
+}

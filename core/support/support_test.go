@@ -232,3 +232,48 @@ func Example() {
 	}
 	// Output: Extra time: time and a half
 }
+
+func TestTwoListsThatGiveTheSame(t *testing.T) {
+	time, scribe := given(support.ExtraTime, "1.5"), given(support.Scribe, true)
+	assert.True(t, support.Same([]support.Given{time, scribe}, []support.Given{scribe, time}), "whatever the order")
+	assert.True(t, support.Same(nil, nil))
+	assert.False(t, support.Same([]support.Given{time}, []support.Given{scribe}))
+	assert.False(t, support.Same([]support.Given{time}, []support.Given{given(support.ExtraTime, "2")}))
+	assert.False(t, support.Same([]support.Given{time}, []support.Given{time, scribe}))
+	apart := scribe
+	apart.Apart = true
+	assert.False(t, support.Same([]support.Given{apart}, []support.Given{scribe}))
+}
+
+func TestAValueInANarrowCell(t *testing.T) {
+	for short, g := range map[string]support.Given{
+		"1½": given(support.ExtraTime, "1.5"), "1¼": given(support.ExtraTime, "1.25"), "1¾": given(support.ExtraTime, "1.75"), "∞": given(support.ExtraTime, "unlimited"), "3": given(support.Breaks, 3),
+		"es": given(support.InLanguage, "es"), "": given(support.Scribe, true),
+	} {
+		assert.Equal(t, short, support.Short(g))
+	}
+}
+
+func TestWordsOfLanguagesAndOfWhatIsNotKnown(t *testing.T) {
+	assert.Equal(t, []string{"English", "Spanish", "xx"}, []string{support.LanguageName("en"), support.LanguageName("es"), support.LanguageName("xx")})
+	other, known := support.ByKey(support.OtherSupport)
+	require.True(t, known)
+	assert.Equal(t, "", other.Words(json.RawMessage("{")), "what cannot be read has no words")
+	_, err := other.Check(json.RawMessage("{"))
+	assert.ErrorContains(t, err, "Name the support.")
+	_, err = other.Check(raw(support.Other{Name: "  "}))
+	assert.ErrorContains(t, err, "Name the support.")
+	_, err = other.Check(raw(support.Other{Name: "x", Said: string(make([]byte, 4001))}))
+	assert.ErrorContains(t, err, "at most")
+	assert.Equal(t, "braille", support.Given{Key: "braille"}.Said(), "another release's support stands by its key")
+	assert.Equal(t, support.Screen{}, support.ScreenOf([]support.Given{{Key: support.LargePrint, Value: json.RawMessage("{")}}))
+}
+
+func TestASupportHoldsFromItsFirstDayToItsLast(t *testing.T) {
+	h := support.Have{From: "2026-11-02", To: "2026-11-20"}
+	assert.Equal(t, []bool{false, true, true, false}, []bool{h.On("2026-11-01"), h.On("2026-11-02"), h.On("2026-11-20"), h.On("2026-11-21")})
+	same := support.Have{Key: support.Scribe, Value: raw(true), From: "2026-11-05", To: "2026-11-05"}
+	_, err := same.Check(nil)
+	assert.NoError(t, err, "for one day")
+	assert.Equal(t, "Scribe", same.Name())
+}

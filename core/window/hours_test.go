@@ -198,3 +198,40 @@ func TestTimeCountsOnlyInTheHours(t *testing.T) {
 		}
 	})
 }
+
+func TestWhatOneTimetableAndAnotherLeaveOut(t *testing.T) {
+	assert.True(t, window.Timetable{}.Always())
+	assert.True(t, window.Timetable{Zone: time.UTC}.Always(), "a zone leaves nothing out")
+	for name, leaves := range map[string]window.Timetable{
+		"hours": {Hours: []window.Stretch{{From: "08:00", To: "09:00"}}}, "weekdays": {Weekdays: []time.Weekday{time.Monday}}, "days off": {Off: []string{"2026-11-30"}},
+	} {
+		assert.False(t, leaves.Always(), name)
+	}
+	from := instant(t, "2026-11-30T00:00:00Z")
+	monday := window.Timetable{Weekdays: []time.Weekday{time.Monday}}
+	assert.Equal(t, []window.Window{{From: from, To: from.Add(24 * time.Hour)}}, monday.Spans(window.Window{From: from, To: from.Add(24 * time.Hour)}), "a window that ends at midnight has no next day")
+}
+
+func TestAStretchThatCannotBeIsSaidAsItStands(t *testing.T) {
+	assert.Equal(t, "9 to 11:30", window.Stretch{From: "9", To: "11:30"}.String())
+	assert.Zero(t, window.Stretch{From: "08:00", To: "soon"}.Minutes())
+}
+
+func TestAWindowEndsLaterOnlyForWhoHasALimitAndMore(t *testing.T) {
+	w := window.Window{From: instant(t, "2026-11-30T17:00:00Z"), To: instant(t, "2026-11-30T19:00:00Z")}
+	assert.Equal(t, w.To, window.Allowance{Minutes: 60, Factor: 150}.End(w), "it is not said that it ends later")
+	assert.Equal(t, w.To, window.Allowance{Factor: 150, Extra: 9, Extends: true}.End(w), "without a limit nothing is added")
+	assert.Equal(t, w.To.Add(30*time.Minute), window.Allowance{Minutes: 60, Factor: 150, Extends: true}.End(w))
+	assert.Equal(t, w.To.Add(35*time.Minute), window.Allowance{Minutes: 60, Factor: 150, Extra: 5, Extends: true}.End(w))
+}
+
+func TestARestWithoutALengthGoesOnUntilItIsEnded(t *testing.T) {
+	from := instant(t, "2026-11-30T17:00:00Z")
+	clock, err := window.Plan{Window: window.Window{From: from, To: from.Add(4 * time.Hour)}, Allowance: window.Allowance{Minutes: 60}}.Clock()
+	require.NoError(t, err)
+	for _, e := range []window.Event{{At: from, What: window.DoorOpens}, {At: from, What: window.Begin}, {At: from.Add(10 * time.Minute), What: window.Rest}} {
+		require.NoError(t, clock.Apply(e))
+	}
+	later := clock.At(from.Add(90 * time.Minute))
+	assert.Equal(t, []any{window.Resting, 50 * time.Minute, from.Add(4 * time.Hour)}, []any{later.State, later.Left, later.EndsAt}, "nobody knows when it goes on, so the window is its end")
+}
