@@ -54,6 +54,14 @@ type Support struct {
 // Provided tells whether somebody must be named for it, or its paper made. A seat is only kept free.
 func (s Support) Provided() bool { return s.By != ByItself && s.Key != Seat }
 
+// Needed is how many people or papers a section needs for so many students with a support: one each, and one adult for a group.
+func Needed(key string, students int) int {
+	if key == SmallGroup {
+		return min(students, 1)
+	}
+	return students
+}
+
 // Words say a value, "" where the name says it all.
 func (s Support) Words(value json.RawMessage) string { return s.Kind.Words(value) }
 

@@ -277,3 +277,12 @@ func TestASupportHoldsFromItsFirstDayToItsLast(t *testing.T) {
 	assert.NoError(t, err, "for one day")
 	assert.Equal(t, "Scribe", same.Name())
 }
+
+func TestAGroupNeedsOneAdultAndTheRestOneEach(t *testing.T) {
+	for _, one := range []struct {
+		key            string
+		students, want int
+	}{{support.SmallGroup, 0, 0}, {support.SmallGroup, 1, 1}, {support.SmallGroup, 7, 1}, {support.Scribe, 0, 0}, {support.Scribe, 7, 7}} {
+		assert.Equal(t, one.want, support.Needed(one.key, one.students), "%s for %d", one.key, one.students)
+	}
+}

@@ -132,6 +132,8 @@ function move(e: KeyboardEvent) {
   </div>
 </template>
 
+<style scoped src="./marks.css"></style>
+
 <style scoped>
 .box {
   min-height: 0;
@@ -207,45 +209,9 @@ thead th.double {
 tbody th {
   font-weight: 400;
 }
-.mark {
-  display: inline-grid;
-  place-items: center;
-  position: relative;
-  min-width: 22px;
-  height: 20px;
-  padding: 0 2px;
-  vertical-align: middle;
-  font-size: 12.5px;
-  font-weight: 700;
-  border: 1px solid var(--pine);
-  color: var(--ink);
-}
-.program {
-  background: var(--pine);
-  color: var(--on-pine);
-}
-.person {
-  background: repeating-linear-gradient(135deg, var(--pine) 0 1.5px, var(--tint) 1.5px 5px);
-}
-.paper {
-  background: repeating-linear-gradient(0deg, var(--pine) 0 1.2px, var(--paper) 1.2px 5px);
-}
-.gap {
-  border: 1.5px dashed var(--resin);
-  color: var(--resin);
-  background: var(--paper);
-}
 .gap.at {
   background: var(--resin-tint);
   border-style: solid;
-}
-.weeks::after {
-  content: '';
-  position: absolute;
-  top: 0;
-  right: 0;
-  border: 5px solid;
-  border-color: var(--fold) var(--fold) transparent transparent;
 }
 .longer {
   font-weight: 700;

@@ -191,6 +191,8 @@ useScreenKeys([
   </div>
 </template>
 
+<style scoped src="./marks.css"></style>
+
 <style scoped>
 .page {
   display: flex;
@@ -244,36 +246,11 @@ aside {
   align-items: center;
   font-size: 13px;
 }
-.mark {
-  display: inline-grid;
-  place-items: center;
-  position: relative;
+.legend .mark {
   width: 22px;
   height: 15px;
-  border: 1px solid var(--pine);
+  padding: 0;
   font-size: 12px;
-  font-weight: 700;
-}
-.program {
-  background: var(--pine);
-}
-.person {
-  background: repeating-linear-gradient(135deg, var(--pine) 0 1.5px, var(--tint) 1.5px 5px);
-}
-.paper {
-  background: repeating-linear-gradient(0deg, var(--pine) 0 1.2px, var(--paper) 1.2px 5px);
-}
-.gap {
-  border: 1.5px dashed var(--resin);
-  color: var(--resin);
-}
-.weeks::after {
-  content: '';
-  position: absolute;
-  top: 0;
-  right: 0;
-  border: 5px solid;
-  border-color: var(--fold) var(--fold) transparent transparent;
 }
 .foot {
   display: flex;
