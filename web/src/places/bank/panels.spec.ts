@@ -18,6 +18,7 @@ import Differences from './item/Differences.vue'
 import OfferEntry from './item/OfferEntry.vue'
 import ReportEntry from './item/ReportEntry.vue'
 import RealignRow from './standards/RealignRow.vue'
+import ShelvedPanel from './shelf/ShelvedPanel.vue'
 import DraftTwins from './twins/DraftTwins.vue'
 
 const item = (id: number, more: Partial<Schemas['Item']> = {}): Schemas['Item'] => ({
@@ -348,6 +349,14 @@ it('tells people of one name apart by school and e-mail', async () => {
   expect(people.map((p) => p.text())).toEqual(['Mei Sato Heron Point mei@x.example', 'Mei Sato whole district m.sato@x.example'])
   await people[1]!.find('button').trigger('click')
   expect((w.emitted('pick')![0]![0] as { id: number }).id).toBe(2)
+})
+
+describe('a file of the shelf', () => {
+  it('has a panel with a name while nothing of it has come', async () => {
+    server.on('GET /api/shelf/abc', () => 'no network')
+    await show(ShelvedPanel, { hash: 'abc' })
+    expect(document.querySelector('aside.side-panel h2')?.textContent).toBe('A file of the shelf')
+  })
 })
 
 describe('differences', () => {

@@ -60,7 +60,7 @@ function size(bytes: number): string {
 </script>
 
 <template>
-  <SidePanel :title="f?.name ?? ''" @close="emit('close')">
+  <SidePanel :title="f?.name ?? 'A file of the shelf'" @close="emit('close')">
     <Trouble :error="use.error.value" />
     <template v-if="f && use.data.value">
       <div class="frame">
