@@ -1,10 +1,9 @@
 import { effectScope } from 'vue'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { Line } from './testServer'
 import { useChanges } from './useChanges'
 
 beforeEach(() => vi.useFakeTimers())
-afterEach(() => vi.useRealTimers())
 
 it('a line that was refused is tried again, and what changed meanwhile is asked for', () => {
   const changed = vi.fn()

@@ -1,6 +1,6 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '@/contract/client'
 import Blueprint from './Blueprint.vue'
 import type { Sheet } from '@/places/assessments/lines/lines'
@@ -46,7 +46,6 @@ beforeEach(() => {
     return { body: kept }
   })
 })
-afterEach(() => vi.useRealTimers())
 
 const opened = async () => {
   const screen = await showOnSheet(Blueprint)

@@ -1,5 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { server } from '@/contract/testServer'
 import { queries, type Schemas } from '@/contract/client'
 import { button, draft, fresh, press, sheetPath, showOnSheet } from '@/places/assessments/sheet/testSheet'
@@ -52,7 +52,6 @@ const settled = async () => {
 }
 
 beforeEach(() => {
-  vi.useRealTimers()
   fresh()
   sheet = draft({ bandSet: set, cuts: cuts(6) })
   server.on(`GET ${sheetPath}`, () => ({ body: sheet }))

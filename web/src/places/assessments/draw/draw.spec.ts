@@ -1,6 +1,6 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '@/contract/client'
 import DrawAnswer from './DrawAnswer.vue'
 import DrawPanel from './DrawPanel.vue'
@@ -75,7 +75,6 @@ beforeEach(() => {
   server.on(`POST ${sheetPath}/draws`, () => ({ body: draw({}) }))
   server.on(`POST ${sheetPath}/draw-pool`, () => ({ body: { pool: 24, apart: 5, rows: [], uneven: [] } }))
 })
-afterEach(() => vi.useRealTimers())
 
 describe('asking for a draw', () => {
   it('is by the blueprint where there is one, and says what was typed in thousandths', async () => {

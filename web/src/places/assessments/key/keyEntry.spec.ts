@@ -1,6 +1,6 @@
 import { server } from '@/contract/testServer'
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import KeyEntry from './KeyEntry.vue'
 import type { Question } from './keyGrid'
 import type { Sheet } from '@/places/assessments/lines/lines'
@@ -68,7 +68,6 @@ beforeEach(() => {
     return { body: kept }
   })
 })
-afterEach(() => vi.useRealTimers())
 
 describe('the key of a document', () => {
   it('takes one press an answer and goes on; a letter that is no label is said', async () => {
