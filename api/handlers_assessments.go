@@ -6,8 +6,6 @@ import (
 	"pineledger/api/contract"
 	"pineledger/api/edge"
 	"pineledger/app/build"
-	"pineledger/app/give"
-	"pineledger/app/office"
 	"pineledger/core/band"
 	"pineledger/core/bank"
 	"pineledger/core/blueprint"
@@ -311,49 +309,4 @@ func cutsOf(c band.Cuts) contract.Cuts {
 		Cautions: each(c.Cautions, func(k band.Caution) contract.Caution {
 			return contract.Caution{Kind: contract.CautionKind(k.Kind), Bands: k.Bands}
 		})}
-}
-
-func distributionOf(d give.DistributionView) contract.Distribution {
-	return contract.Distribution{Version: d.Distribution.Version, Sections: d.Aim.Sections, LeftOut: d.Aim.LeftOut, LeftOutNames: each(d.LeftOut, func(s office.SectionStudent) string { return s.Given + " " + s.Family }), Opens: d.Opens, Closes: d.Closes,
-		Minutes: d.Minutes, Candidates: each(d.Candidates, sectionOf), SectionCount: d.Sections, StudentCount: d.Students,
-		Findings: each(d.Findings, func(f roster.Finding) contract.Finding {
-			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part}
-		})}
-}
-
-func (h *buildHandlers) GetDistribution(ctx context.Context, r contract.GetDistributionRequestObject) (contract.GetDistributionResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	d, err := h.app.Give.Distribution(ctx, v, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	return contract.GetDistribution200JSONResponse(distributionOf(d)), nil
-}
-
-func (h *buildHandlers) PutDistribution(ctx context.Context, r contract.PutDistributionRequestObject) (contract.PutDistributionResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	d, err := h.app.Give.PutDistribution(ctx, v, r.Id, give.DistributionInput{Sections: r.Body.Sections, LeftOut: r.Body.LeftOut,
-		Opens: r.Body.Opens, Closes: r.Body.Closes, Version: r.Params.IfMatch})
-	if err != nil {
-		return nil, err
-	}
-	return contract.PutDistribution200JSONResponse(distributionOf(d)), nil
-}
-
-func (h *buildHandlers) SendDistribution(ctx context.Context, r contract.SendDistributionRequestObject) (contract.SendDistributionResponseObject, error) {
-	v, err := edge.Who(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.app.Give.Send(ctx, v, r.Id, r.Params.IfMatch, r.Body.Reasons)
-	if err != nil {
-		return nil, err
-	}
-	return contract.SendDistribution200JSONResponse(sheet(v, s)), nil
 }

@@ -15,8 +15,12 @@ import (
 	"pineledger/app/office"
 )
 
+func schoolOf(s office.School) contract.School {
+	return contract.School{Id: s.ID, Name: s.Name, Sections: s.Sections, Students: s.Students, Teachers: s.Teachers}
+}
+
 func sectionOf(s office.Section) contract.Section {
-	return contract.Section{Id: s.ID, SchoolId: s.SchoolID, School: s.School, Title: s.Title, Course: s.Course, Grade: s.Grade, Teacher: s.Teacher, Students: s.Students}
+	return contract.Section{Id: s.ID, SchoolId: s.SchoolID, School: s.School, Title: s.Title, CourseId: s.CourseID, Course: s.Course, Grade: s.Grade, Teacher: s.Teacher, Students: s.Students}
 }
 
 func (h *officeHandlers) ListSchools(ctx context.Context, _ contract.ListSchoolsRequestObject) (contract.ListSchoolsResponseObject, error) {
@@ -25,9 +29,7 @@ func (h *officeHandlers) ListSchools(ctx context.Context, _ contract.ListSchools
 		return nil, err
 	}
 	list, err := h.app.Office.Schools(ctx, v)
-	return contract.ListSchools200JSONResponse(each(list, func(s office.School) contract.School {
-		return contract.School{Id: s.ID, Name: s.Name, Sections: s.Sections, Students: s.Students, Teachers: s.Teachers}
-	})), err
+	return contract.ListSchools200JSONResponse(each(list, schoolOf)), err
 }
 
 func (h *officeHandlers) ListSections(ctx context.Context, r contract.ListSectionsRequestObject) (contract.ListSectionsResponseObject, error) {

@@ -67,6 +67,6 @@ func New(ctx context.Context, c Config) (*App, error) {
 	a.Supports = supports.New(d, a.Build)
 	a.Take = take.New(d, a.Supports)
 	a.Give.OnChange, a.Supports.OnChange = a.Take.TermsChanged, a.Take.TermsChanged
-	a.Intake.Reapply, a.Intake.OnChange = a.Supports.Reapply, a.Take.TermsChanged
+	a.Intake.Reapply, a.Intake.OnChange, a.Intake.TakeIn = a.Supports.Reapply, a.Take.TermsChanged, a.Give.TakeIn
 	return a, nil
 }

@@ -23,6 +23,7 @@ import (
 	"pineledger/core/blueprint"
 	"pineledger/core/item"
 	"pineledger/core/points"
+	"pineledger/core/roster"
 )
 
 func TestTheWholeThread(t *testing.T) {
@@ -237,9 +238,9 @@ func TestNothingGoesOutPastPreflight(t *testing.T) {
 	require.Len(t, view.Candidates, 2)
 	leftOut := w.student.PersonID
 	view, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{
-		Sections: []int64{view.Candidates[0].ID, view.Candidates[1].ID}, LeftOut: []int64{leftOut}, Opens: "2026-10-12T08:00", Closes: "2026-10-16T16:00"})
+		Whom: roster.ToSections(view.Candidates[0].ID, view.Candidates[1].ID).Without(leftOut), Waves: give.OneWave("2026-10-12T08:00", "2026-10-16T16:00")})
 	require.NoError(t, err)
-	assert.Equal(t, [2]int{2, 2}, [2]int{view.Sections, view.Students})
+	assert.Equal(t, [2]int{2, 2}, [2]int{view.Total.Sections, view.Total.Students})
 	_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
 	assert.EqualError(t, err, "It cannot go out yet. The assessment is not sealed yet.")
 
@@ -253,9 +254,9 @@ func TestNothingGoesOutPastPreflight(t *testing.T) {
 	mine, err := w.app.Take.MySittings(w.ctx, w.student)
 	require.NoError(t, err)
 	assert.Empty(t, mine, "who is left out gets nothing")
-	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Opens: "tomorrow"})
+	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Waves: give.OneWave("tomorrow", "")})
 	assert.EqualError(t, err, `"tomorrow" is not a date and time such as 2026-10-13T08:00.`)
-	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Sections: []int64{999}})
+	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Whom: roster.ToSections(999)})
 	assert.EqualError(t, err, "A chosen section is not one of this assessment's grades and subject.")
 }
 

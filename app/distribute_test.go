@@ -25,9 +25,9 @@ func (w *world) chosen(id int64) (give.DistributionInput, give.DistributionView)
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, id)
 	require.NoError(w, err)
 	w.setting(id, settings.Minutes, 50)
-	in := give.DistributionInput{Opens: "2026-10-14T08:00", Closes: "2026-10-16T16:00"}
+	in := give.DistributionInput{Waves: give.OneWave("2026-10-14T08:00", "2026-10-16T16:00")}
 	for _, c := range view.Candidates {
-		in.Sections = append(in.Sections, c.ID)
+		choose(&in, c.ID)
 	}
 	return in, view
 }
@@ -38,14 +38,15 @@ func TestWindowsAreOnTheDistrictsWallClock(t *testing.T) {
 	s := w.draft()
 	in, _ := w.chosen(s.Assessment.ID)
 	// The clock is turned back on November 1: the window is an hour longer than it looks.
-	in.Opens, in.Closes = "2026-10-31T08:00", "2026-11-02T08:00"
+	in.Waves = give.OneWave("2026-10-31T08:00", "2026-11-02T08:00")
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, 49*time.Hour, view.Distribution.Closes.Sub(view.Distribution.Opens))
 	assert.Equal(t, time.Date(2026, 10, 31, 15, 0, 0, 0, time.UTC), view.Distribution.Opens.UTC())
 	again, err := w.app.Give.Distribution(w.ctx, w.second, s.Assessment.ID)
 	require.NoError(t, err)
-	assert.Equal(t, [2]string{in.Opens, in.Closes}, [2]string{again.Opens, again.Closes}, "shown as it was typed")
+	assert.Equal(t, in.Waves[0].Opens, again.Waves[0].Opens, "shown as it was typed")
+	assert.Equal(t, in.Waves[0].Closes, again.Waves[0].Closes)
 }
 
 func TestOnlySectionsThatFitAreOffered(t *testing.T) {
@@ -79,7 +80,7 @@ func TestOnlySectionsThatFitAreOffered(t *testing.T) {
 	assert.Equal(t, "Quarry Road", mine.Candidates[0].School)
 	in, _ := w.chosen(s.Assessment.ID)
 	for _, c := range view.Candidates {
-		in.Sections = append(in.Sections, c.ID)
+		choose(&in, c.ID)
 	}
 	_, err = w.app.Give.PutDistribution(w.ctx, w.principal, own.Assessment.ID, in)
 	var invalid *desk.InvalidError
@@ -90,10 +91,22 @@ func TestStrangeChoicesAreRefusedByTheirField(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
 	for name, change := range map[string]func(*give.DistributionInput){
-		"/opens":      func(in *give.DistributionInput) { in.Opens = "2026-02-30T08:00" },
-		"/closes":     func(in *give.DistributionInput) { in.Closes = "noon" },
-		"/sections/2": func(in *give.DistributionInput) { in.Sections = append(in.Sections, 77) },
-		"/sections/1": func(in *give.DistributionInput) { in.Sections[1] = in.Sections[0] },
+		"/waves/0/opens":        func(in *give.DistributionInput) { in.Waves[0].Opens = "2026-02-30T08:00" },
+		"/waves/0/closes":       func(in *give.DistributionInput) { in.Waves[0].Closes = "noon" },
+		"/waves/1":              func(in *give.DistributionInput) { in.Waves = append(in.Waves, in.Waves[0]) },
+		"/waves/0/schools/0":    func(in *give.DistributionInput) { in.Waves[0].Schools = []int64{77} },
+		"/waves/0/sections/0":   func(in *give.DistributionInput) { in.Waves[0].Sections = []int64{77} },
+		"/entries/0/sections/2": func(in *give.DistributionInput) { choose(in, 77) },
+		"/entries/0/sections/1": func(in *give.DistributionInput) { in.Whom.Entries[0].Sections[1] = in.Whom.Entries[0].Sections[0] },
+		"/entries/1/schools/0": func(in *give.DistributionInput) {
+			in.Whom.Entries = append(in.Whom.Entries, roster.Entry{Schools: []int64{77}})
+		},
+		"/entries/1/students/0": func(in *give.DistributionInput) {
+			in.Whom.Entries = append(in.Whom.Entries, roster.Entry{Students: []int64{77}})
+		},
+		"/entries/1/groups/0": func(in *give.DistributionInput) {
+			in.Whom.Entries = append(in.Whom.Entries, roster.Entry{Groups: []int64{77}})
+		},
 	} {
 		in, _ := w.chosen(s.Assessment.ID)
 		change(&in)
@@ -110,11 +123,12 @@ func TestChoicesThatNoLongerFitAreForgotten(t *testing.T) {
 	w := newWorld(t)
 	s := w.draft()
 	in, _ := w.chosen(s.Assessment.ID)
-	in.LeftOut = []int64{w.student.PersonID, w.student.PersonID, w.teacher.PersonID, 999_999}
+	in.Whom = in.Whom.Without(w.student.PersonID, w.teacher.PersonID, 999_999)
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	assert.Equal(t, []int64{w.student.PersonID}, view.Aim.LeftOut)
-	assert.Equal(t, 2, view.Students)
+	require.Len(t, view.LeftOut, 1)
+	assert.Equal(t, w.student.PersonID, view.LeftOut[0].ID)
+	assert.Equal(t, 2, view.Total.Students)
 
 	o := outline("Fall")
 	o.Grades = []string{"07"}
@@ -122,8 +136,8 @@ func TestChoicesThatNoLongerFitAreForgotten(t *testing.T) {
 	require.NoError(t, err)
 	view, err = w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
-	assert.Empty(t, view.Aim.Sections)
-	in.Sections, in.Version = view.Aim.Sections, view.Distribution.Version
+	assert.Zero(t, view.Total)
+	in.Version = view.Distribution.Version
 	_, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	assert.NoError(t, err)
 }
@@ -153,10 +167,10 @@ func TestSeatsAreWhoWasChosenWhenItWentOut(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()
 	in, _ := w.chosen(s.Assessment.ID)
-	in.LeftOut = []int64{w.student.PersonID}
+	in.Whom = in.Whom.Without(w.student.PersonID)
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
-	assert.Equal(t, 2, view.Students)
+	assert.Equal(t, 2, view.Total.Students)
 	_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, view.Distribution.Version, nil)
 	require.NoError(t, err)
 
@@ -184,7 +198,7 @@ func TestTheSameFormGoesOutAgainToOthers(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()
 	in, view := w.chosen(s.Assessment.ID)
-	in.Sections = in.Sections[:1]
+	in.Whom.Entries[0].Sections = in.Whom.Entries[0].Sections[:1]
 	put, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	s, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
@@ -193,7 +207,7 @@ func TestTheSameFormGoesOutAgainToOthers(t *testing.T) {
 	next, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	assert.Zero(t, next.Distribution.ID, "a fresh one begins")
-	in.Sections = []int64{view.Candidates[1].ID}
+	in.Whom = roster.ToSections(view.Candidates[1].ID)
 	put, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	s, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
@@ -215,7 +229,7 @@ func TestTheWindowsEndHandsInWhatWasDone(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()
 	in, _ := w.chosen(s.Assessment.ID)
-	in.Opens, in.Closes = "2026-10-13T08:00", "2026-10-13T12:00"
+	in.Waves = give.OneWave("2026-10-13T08:00", "2026-10-13T12:00")
 	w.setting(s.Assessment.ID, settings.Minutes, 0)
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
@@ -257,8 +271,8 @@ func TestADistributionBeginsWithNothingChosen(t *testing.T) {
 	w := newWorld(t)
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, w.sealed().Assessment.ID)
 	require.NoError(t, err)
-	assert.Empty(t, view.Opens)
-	assert.Empty(t, view.Closes)
+	assert.Empty(t, view.Waves[0].Opens)
+	assert.Empty(t, view.Waves[0].Closes)
 	assert.True(t, view.Distribution.Sent.IsZero())
 }
 
@@ -294,7 +308,7 @@ func TestSendingAgainIsAStopWithItsReason(t *testing.T) {
 	s := w.sent()
 	id := s.Assessment.ID
 	in, _ := w.chosen(id)
-	in.LeftOut = []int64{w.student.PersonID}
+	in.Whom = in.Whom.Without(w.student.PersonID)
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, id, in)
 	require.NoError(t, err)
 	find := func(code string) *roster.Finding {

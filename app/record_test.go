@@ -22,6 +22,7 @@ import (
 	"pineledger/core/blueprint"
 	"pineledger/core/ledger"
 	"pineledger/core/points"
+	"pineledger/core/roster"
 	"pineledger/store/buildrows"
 	"pineledger/store/giverows"
 )
@@ -93,7 +94,7 @@ func TestEveryWriteLeavesOneEntry(t *testing.T) {
 		{"distribution.send", "Ines Okafor", func() error {
 			view, err = w.app.Give.Distribution(w.ctx, w.coordinator, id())
 			require.NoError(t, err)
-			view, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, id(), give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Sections: []int64{view.Candidates[0].ID, view.Candidates[1].ID}})
+			view, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, id(), give.DistributionInput{Waves: give.OneWave("2026-10-13T08:00", "2026-10-16T16:00"), Whom: roster.ToSections(view.Candidates[0].ID, view.Candidates[1].ID)})
 			require.NoError(t, err)
 			s, err = w.app.Give.Send(w.ctx, w.coordinator, id(), view.Distribution.Version, nil)
 			w.now = w.now.Add(time.Hour)

@@ -65,10 +65,10 @@ func TestALateStudentIsSeatedByTheTeacher(t *testing.T) {
 	// Their other section would give it to them a second time.
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
-	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00", Version: view.Distribution.Version}
+	in := give.DistributionInput{Waves: give.OneWave("2026-10-13T08:00", "2026-10-16T16:00"), Version: view.Distribution.Version}
 	for _, c := range view.Candidates {
 		if c.Title == "6-B" {
-			in.Sections = []int64{c.ID}
+			in.Whom = roster.ToSections(c.ID)
 		}
 	}
 	codes := func() (out []string) {
@@ -83,6 +83,6 @@ func TestALateStudentIsSeatedByTheTeacher(t *testing.T) {
 		return out
 	}
 	assert.Equal(t, []string{"had-elsewhere"}, codes())
-	in.LeftOut = []int64{late}
-	assert.Empty(t, codes(), "left out, they are not counted")
+	in.Whom = in.Whom.Without(late)
+	assert.Equal(t, []string{"no-targets"}, codes(), "left out, they are not counted, and nobody is left")
 }

@@ -88,7 +88,7 @@ func TestWhoEditsDoesNotSendNorShare(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.app.Build.PutShares(w.ctx, w.principal, s.Assessment.ID, s.Assessment.Version, nil, nil)
 	assert.ErrorIs(t, err, desk.ErrForbidden)
-	_, err = w.app.Give.PutDistribution(w.ctx, w.principal, s.Assessment.ID, give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00"})
+	_, err = w.app.Give.PutDistribution(w.ctx, w.principal, s.Assessment.ID, give.DistributionInput{Waves: give.OneWave("2026-10-13T08:00", "2026-10-16T16:00")})
 	assert.ErrorIs(t, err, desk.ErrForbidden)
 	for _, bad := range []buildrows.Share{{}, {PersonID: w.student.PersonID}, {SchoolID: 1, Edit: true}, {PersonID: w.teacher.PersonID, Edit: true},
 		{Subject: "falconry"}, {PersonID: w.second.PersonID, SchoolID: 1}} {

@@ -237,21 +237,30 @@ func (w *world) set(v roster.Viewer, p settings.Place, key string, value any, lo
 	return w.app.Give.PutSettings(w.ctx, v, p, []give.SettingChange{change}, nil)
 }
 
+// choose adds a section to those that are chosen.
+func choose(in *give.DistributionInput, section int64) {
+	if len(in.Whom.Entries) == 0 {
+		in.Whom = roster.ToSections(section)
+		return
+	}
+	in.Whom.Entries[0].Sections = append(in.Whom.Entries[0].Sections, section)
+}
+
 // send sends a sealed assessment to the sections that fit.
 func (w *world) send(s build.Sheet, fits func(officerows.Section) bool) build.Sheet {
 	w.Helper()
 	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(w, err)
-	in := give.DistributionInput{Opens: "2026-10-13T08:00", Closes: "2026-10-16T16:00"}
+	in := give.DistributionInput{Waves: give.OneWave("2026-10-13T08:00", "2026-10-16T16:00")}
 	w.setting(s.Assessment.ID, settings.Minutes, 50)
 	for _, c := range view.Candidates {
 		if fits(c) {
-			in.Sections = append(in.Sections, c.ID)
+			choose(&in, c.ID)
 		}
 	}
 	view, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(w, err)
-	if len(in.Sections) == len(view.Candidates) {
+	if len(in.Whom.Entries[0].Sections) == len(view.Candidates) {
 		require.Empty(w, view.Findings)
 	}
 	reasons := map[string]string{}

@@ -57,8 +57,10 @@ func (g *generator) winter(ctx context.Context) error {
 	if s, err = g.app.Build.ChooseBands(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.bandSets["mathematics"]); err != nil {
 		return err
 	}
-	_, err = g.app.Build.ChooseMastery(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.mastery)
-	return err
+	if _, err = g.app.Build.ChooseMastery(ctx, g.district, s.Assessment.ID, s.Assessment.Version, g.mastery); err != nil {
+		return err
+	}
+	return g.planned(ctx, s.Assessment.ID)
 }
 
 // calibrate puts the items of mathematics on one scale, by what was answered until then.

@@ -455,19 +455,13 @@ func (g *generator) seal(ctx context.Context, s build.Sheet, bands string) (buil
 // send gives the assessment to every section that it could go to.
 func (g *generator) send(ctx context.Context, s build.Sheet, at, opens, closes time.Time, minutes int) (build.Sheet, error) {
 	g.clock = at
-	view, err := g.app.Give.Distribution(ctx, g.district, s.Assessment.ID)
-	if err != nil {
-		return s, err
-	}
 	if err := g.set(ctx, settings.Place{Assessment: s.Assessment.ID}, saying{settings.Minutes, minutes, settings.NoLock}); err != nil {
 		return s, err
 	}
 	const local = "2006-01-02T15:04"
-	in := give.DistributionInput{Opens: opens.Format(local), Closes: closes.Format(local), LeftOut: []int64{}}
-	for _, c := range view.Candidates {
-		in.Sections = append(in.Sections, c.ID)
-	}
-	if view, err = g.app.Give.PutDistribution(ctx, g.district, s.Assessment.ID, in); err != nil {
+	in := give.DistributionInput{Waves: give.OneWave(opens.Format(local), closes.Format(local)), Whom: roster.Whom{Entries: []roster.Entry{{}}, Follow: true}}
+	view, err := g.app.Give.PutDistribution(ctx, g.district, s.Assessment.ID, in)
+	if err != nil {
 		return s, err
 	}
 	reasons := map[string]string{}

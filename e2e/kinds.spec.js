@@ -1,6 +1,6 @@
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
-import { as, asPerson, begin, wallClock } from './people.js'
+import { everyone, everySection, as, asPerson, begin, wallClock } from './people.js'
 
 // Each kind of item, answered in the browser by mouse and by keys, down to its credit.
 test.describe.configure({ mode: 'serial' })
@@ -38,7 +38,7 @@ test.beforeAll(async ({ browser }) => {
   const put = await ask(
     'put',
     `/assessments/${sheet.id}/distribution`,
-    { opens: await wallClock(coordinator, -1), closes: await wallClock(coordinator, 24), sections: [chosen], leftOut: [] },
+    { entries: [{ ...everySection, sections: [chosen] }], follow: false, waves: [{ ...everyone, opens: await wallClock(coordinator, -1), closes: await wallClock(coordinator, 24) }] },
     0,
   )
   const reasons = Object.fromEntries(put.findings.map((f) => [f.code, 'tried out']))

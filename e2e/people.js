@@ -66,6 +66,10 @@ export async function begin(page) {
   await page.getByRole('button', { name: 'Begin' }).click()
 }
 
+/** An entry of whom something goes to that narrows nothing, and a wave for all. */
+export const everySection = { out: false, schools: [], grades: [], courses: [], sections: [], groups: [], students: [] }
+export const everyone = { name: '', opens: '', closes: '', schools: [], sections: [] }
+
 /** Seals an assessment, sends it to the first section that it can go to and opens the door there. */
 export async function giveOut(page, id, closes) {
   const sheet = await (await page.request.get(`/api/assessments/${id}`)).json()
@@ -75,7 +79,7 @@ export async function giveOut(page, id, closes) {
   const day = (n) => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 16)
   const put = await page.request.put(`/api/assessments/${id}/distribution`, {
     headers: { 'If-Match': String(view.version) },
-    data: { opens: day(-1), closes: closes ?? day(5), sections: [view.candidates[0].id], leftOut: [] },
+    data: { entries: [{ ...everySection, sections: [view.candidates[0].id] }], follow: false, waves: [{ ...everyone, opens: day(-1), closes: closes ?? day(5) }] },
   })
   expect(put.status(), await put.text()).toBe(200)
   await setting(page, { assessment: id }, 'minutes', 50)

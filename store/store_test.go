@@ -15,6 +15,7 @@ import (
 	"pineledger/core/ledger"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/window"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
@@ -51,7 +52,7 @@ func roomIn(t *testing.T, dir string, n int) (s *store.Store, attempts []int64) 
 		require.NoError(t, err)
 		form, err := buildrows.AddForm(ctx, tx, buildrows.Form{AssessmentID: a, Edition: 1, Document: "{}"}, 1)
 		require.NoError(t, err)
-		d, err := giverows.PutDistribution(ctx, tx, giverows.Distribution{AssessmentID: a, Opens: time.Unix(1, 0), Closes: time.Unix(2_000_000_000, 0)}, roster.Aim{})
+		d, err := giverows.PutDistribution(ctx, tx, giverows.Distribution{AssessmentID: a, Waves: window.OneWave(time.Unix(1, 0), time.Unix(2_000_000_000, 0))}, roster.Aim{})
 		require.NoError(t, err)
 		require.NoError(t, giverows.MarkSent(ctx, tx, giverows.Distribution{ID: d, Version: 1, FormID: form, Sent: time.Unix(1, 0)}, 1))
 		var students []int64

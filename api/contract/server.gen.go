@@ -173,6 +173,27 @@ func (e BlueprintFilterEase) Valid() bool {
 	}
 }
 
+// Defines values for CalendarWindowState.
+const (
+	CalendarWindowStateOut     CalendarWindowState = "out"
+	CalendarWindowStateOver    CalendarWindowState = "over"
+	CalendarWindowStatePlanned CalendarWindowState = "planned"
+)
+
+// Valid indicates whether the value is a known member of the CalendarWindowState enum.
+func (e CalendarWindowState) Valid() bool {
+	switch e {
+	case CalendarWindowStateOut:
+		return true
+	case CalendarWindowStateOver:
+		return true
+	case CalendarWindowStatePlanned:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CalibrationState.
 const (
 	CalibrationStateCancelled CalibrationState = "cancelled"
@@ -1439,6 +1460,27 @@ func (e RuleSupportJSONBodyRuling) Valid() bool {
 	}
 }
 
+// Defines values for MoveDoorsJSONBodyDoor.
+const (
+	MoveDoorsJSONBodyDoorClosed MoveDoorsJSONBodyDoor = "closed"
+	MoveDoorsJSONBodyDoorOpen   MoveDoorsJSONBodyDoor = "open"
+	MoveDoorsJSONBodyDoorPaused MoveDoorsJSONBodyDoor = "paused"
+)
+
+// Valid indicates whether the value is a known member of the MoveDoorsJSONBodyDoor enum.
+func (e MoveDoorsJSONBodyDoor) Valid() bool {
+	switch e {
+	case MoveDoorsJSONBodyDoorClosed:
+		return true
+	case MoveDoorsJSONBodyDoorOpen:
+		return true
+	case MoveDoorsJSONBodyDoorPaused:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StartImportParamsKind.
 const (
 	StartImportParamsKindItems     StartImportParamsKind = "items"
@@ -1876,6 +1918,58 @@ type ByBand struct {
 	Strands  []Strand   `json:"strands"`
 }
 
+// Calendar defines model for Calendar.
+type Calendar struct {
+	Clashes []CalendarClash `json:"clashes"`
+	DaysOff []DayOff        `json:"daysOff"`
+	From    string          `json:"from"`
+	Loads   []GradeLoad     `json:"loads"`
+
+	// MayPlan Days without school.
+	MayPlan    bool             `json:"mayPlan"`
+	SchoolDays int              `json:"schoolDays"`
+	Schools    []School         `json:"schools"`
+	Subjects   []string         `json:"subjects"`
+	To         string           `json:"to"`
+	Today      string           `json:"today"`
+	Windows    []CalendarWindow `json:"windows"`
+}
+
+// CalendarClash defines model for CalendarClash.
+type CalendarClash struct {
+	From     string `json:"from"`
+	Grade    string `json:"grade"`
+	One      Id     `json:"one"`
+	Other    Id     `json:"other"`
+	Students int    `json:"students"`
+	To       string `json:"to"`
+}
+
+// CalendarWindow defines model for CalendarWindow.
+type CalendarWindow struct {
+	AssessmentId   Id        `json:"assessmentId"`
+	ClosesAt       time.Time `json:"closesAt"`
+	DistributionId Id        `json:"distributionId"`
+
+	// From Its first day.
+	From  string `json:"from"`
+	Grade string `json:"grade"`
+
+	// Minutes 0 for no limit.
+	Minutes    int                 `json:"minutes"`
+	OpensAt    time.Time           `json:"opensAt"`
+	SchoolDays int                 `json:"schoolDays"`
+	Sections   int                 `json:"sections"`
+	State      CalendarWindowState `json:"state"`
+	Students   int                 `json:"students"`
+	Subject    string              `json:"subject"`
+	Title      string              `json:"title"`
+	To         string              `json:"to"`
+}
+
+// CalendarWindowState defines model for CalendarWindow.State.
+type CalendarWindowState string
+
 // Calibration defines model for Calibration.
 type Calibration struct {
 	Attempts int        `json:"attempts"`
@@ -2064,6 +2158,35 @@ type CutsVersion struct {
 	Reason string `json:"reason"`
 }
 
+// DatesChange defines model for DatesChange.
+type DatesChange struct {
+	Closes    time.Time `json:"closes"`
+	ClosesWas time.Time `json:"closesWas"`
+	Examples  []string  `json:"examples"`
+	Opens     time.Time `json:"opens"`
+	OpensWas  time.Time `json:"opensWas"`
+	Sections  int       `json:"sections"`
+	Students  int       `json:"students"`
+	Wave      string    `json:"wave"`
+	Working   int       `json:"working"`
+}
+
+// DatesLook defines model for DatesLook.
+type DatesLook struct {
+	Begun    int           `json:"begun"`
+	Changes  []DatesChange `json:"changes"`
+	Sections int           `json:"sections"`
+	Students int           `json:"students"`
+	Working  int           `json:"working"`
+}
+
+// DayOff defines model for DayOff.
+type DayOff struct {
+	Day      string `json:"day"`
+	Name     string `json:"name"`
+	OfSchool bool   `json:"ofSchool"`
+}
+
 // Declaration defines model for Declaration.
 type Declaration struct {
 	Areas   *[]DocumentArea `json:"areas,omitempty"`
@@ -2129,31 +2252,32 @@ type DifferencePieceIn string
 
 // Distribution defines model for Distribution.
 type Distribution struct {
-	Candidates []Section `json:"candidates"`
-	Closes     string    `json:"closes"`
-	Findings   []Finding `json:"findings"`
-	LeftOut    []Id      `json:"leftOut"`
+	// Account What each entry comes to.
+	Account    []EntryShown   `json:"account"`
+	Candidates []Section      `json:"candidates"`
+	Entries    []WhomEntry    `json:"entries"`
+	Findings   []Finding      `json:"findings"`
+	Follow     bool           `json:"follow"`
+	Groups     []StudentGroup `json:"groups"`
 
 	// LeftOutNames Of the chosen sections.
 	LeftOutNames []string `json:"leftOutNames"`
 
 	// Minutes The time limit that the settings say; 0 for none.
-	Minutes      int    `json:"minutes"`
-	Opens        string `json:"opens"`
-	SectionCount int    `json:"sectionCount"`
-	Sections     []Id   `json:"sections"`
-	StudentCount int    `json:"studentCount"`
-	Version      int    `json:"version"`
+	Minutes int          `json:"minutes"`
+	Total   EntryShown   `json:"total"`
+	Twice   []SeatedOnce `json:"twice"`
+	Version int          `json:"version"`
+	Waves   []WaveShown  `json:"waves"`
 }
 
 // DistributionInput defines model for DistributionInput.
 type DistributionInput struct {
-	Closes  string `json:"closes"`
-	LeftOut []Id   `json:"leftOut"`
+	Entries []WhomEntry `json:"entries"`
 
-	// Opens On the district's wall clock, as 2026-10-13T08:00; empty while not chosen.
-	Opens    string `json:"opens"`
-	Sections []Id   `json:"sections"`
+	// Follow Who comes later to what the entries say is taken in.
+	Follow bool        `json:"follow"`
+	Waves  []WaveInput `json:"waves"`
 }
 
 // DocumentArea defines model for DocumentArea.
@@ -2383,6 +2507,16 @@ type Elsewhere struct {
 	At time.Time `json:"at"`
 }
 
+// EntryShown defines model for EntryShown.
+type EntryShown struct {
+	// Change Seats that it adds or takes.
+	Change   int    `json:"change"`
+	Schools  int    `json:"schools"`
+	Sections int    `json:"sections"`
+	Students int    `json:"students"`
+	Words    string `json:"words"`
+}
+
 // Facet defines model for Facet.
 type Facet struct {
 	Name   string       `json:"name"`
@@ -2420,7 +2554,10 @@ type Finding struct {
 	Code     string          `json:"code"`
 	Part     string          `json:"part"`
 	Severity FindingSeverity `json:"severity"`
-	Text     string          `json:"text"`
+
+	// Students Whom it concerns; 0 where it is all or not students.
+	Students int    `json:"students"`
+	Text     string `json:"text"`
 }
 
 // FindingSeverity defines model for Finding.Severity.
@@ -2527,6 +2664,17 @@ type Gloss struct {
 	// Language Empty for the item's.
 	Language string `json:"language"`
 	Word     string `json:"word"`
+}
+
+// GradeLoad defines model for GradeLoad.
+type GradeLoad struct {
+	Grade string `json:"grade"`
+
+	// Minutes For each student, the mean over the grade.
+	Minutes float32 `json:"minutes"`
+
+	// Week Its Monday.
+	Week string `json:"week"`
 }
 
 // Group defines model for Group.
@@ -4105,6 +4253,33 @@ type ProfileEntryBy string
 // ProfileEntryWhen defines model for ProfileEntry.When.
 type ProfileEntryWhen string
 
+// Progress defines model for Progress.
+type Progress struct {
+	At       time.Time     `json:"at"`
+	Schools  []ProgressRow `json:"schools"`
+	Title    string        `json:"title"`
+	Total    ProgressRow   `json:"total"`
+	Unopened []Unopened    `json:"unopened"`
+}
+
+// ProgressRow defines model for ProgressRow.
+type ProgressRow struct {
+	// Begun And not handed in.
+	Begun  int `json:"begun"`
+	Closed int `json:"closed"`
+	Done   int `json:"done"`
+
+	// Late Sections that should have opened by now.
+	Late     int    `json:"late"`
+	Name     string `json:"name"`
+	Open     int    `json:"open"`
+	Paused   int    `json:"paused"`
+	SchoolId int64  `json:"schoolId"`
+	Sections int    `json:"sections"`
+	Students int    `json:"students"`
+	Waiting  int    `json:"waiting"`
+}
+
 // Pupil defines model for Pupil.
 type Pupil struct {
 	Grade   string `json:"grade"`
@@ -4376,9 +4551,16 @@ type ScreenBegins struct {
 // ScreenBeginsSwitch defines model for ScreenBegins.Switch.
 type ScreenBeginsSwitch string
 
+// SeatedOnce defines model for SeatedOnce.
+type SeatedOnce struct {
+	Name string `json:"name"`
+	Text string `json:"text"`
+}
+
 // Section defines model for Section.
 type Section struct {
 	Course   string `json:"course"`
+	CourseId Id     `json:"courseId"`
 	Grade    string `json:"grade"`
 	Id       Id     `json:"id"`
 	School   string `json:"school"`
@@ -4386,6 +4568,26 @@ type Section struct {
 	Students int    `json:"students"`
 	Teacher  string `json:"teacher"`
 	Title    string `json:"title"`
+}
+
+// SentDistribution defines model for SentDistribution.
+type SentDistribution struct {
+	Begun int `json:"begun"`
+
+	// CameIn Students who came since it was sent.
+	CameIn    int         `json:"cameIn"`
+	Edition   int         `json:"edition"`
+	Entries   []string    `json:"entries"`
+	Follow    bool        `json:"follow"`
+	Id        Id          `json:"id"`
+	MayChange bool        `json:"mayChange"`
+	Schools   int         `json:"schools"`
+	Sections  int         `json:"sections"`
+	SentAt    time.Time   `json:"sentAt"`
+	Students  int         `json:"students"`
+	Version   int         `json:"version"`
+	Waves     []WaveShown `json:"waves"`
+	Working   int         `json:"working"`
 }
 
 // Session defines model for Session.
@@ -4862,6 +5064,32 @@ type Student struct {
 	Number string `json:"number"`
 }
 
+// StudentGroup defines model for StudentGroup.
+type StudentGroup struct {
+	Id Id `json:"id"`
+
+	// Members Of a list.
+	Members int    `json:"members"`
+	Name    string `json:"name"`
+	Owner   string `json:"owner"`
+
+	// Rule In words; empty for a list.
+	Rule string `json:"rule"`
+}
+
+// StudentGroupInput defines model for StudentGroupInput.
+type StudentGroupInput struct {
+	Assessment *Id `json:"assessment,omitempty"`
+
+	// Below With an assessment: everyone whose result is below this band, counted from 0.
+	Below    *int   `json:"below,omitempty"`
+	Name     string `json:"name"`
+	Students *[]Id  `json:"students,omitempty"`
+
+	// Support Everyone who has this support.
+	Support *string `json:"support,omitempty"`
+}
+
 // Support defines model for Support.
 type Support struct {
 	By   SupportBy `json:"by"`
@@ -5309,6 +5537,18 @@ type TwinForm struct {
 	Title  string `json:"title"`
 }
 
+// Unopened defines model for Unopened.
+type Unopened struct {
+	School    string    `json:"school"`
+	Seats     int       `json:"seats"`
+	Section   string    `json:"section"`
+	Since     time.Time `json:"since"`
+	SittingId Id        `json:"sittingId"`
+
+	// Teacher Empty for a section without one.
+	Teacher string `json:"teacher"`
+}
+
 // Unseated defines model for Unseated.
 type Unseated struct {
 	Name      string `json:"name"`
@@ -5318,6 +5558,58 @@ type Unseated struct {
 
 // Values defines model for Values.
 type Values = []string
+
+// WaveDay defines model for WaveDay.
+type WaveDay struct {
+	Date string `json:"date"`
+
+	// Expected Students, each on one of the days with school.
+	Expected int `json:"expected"`
+
+	// Off No school.
+	Off bool `json:"off"`
+
+	// Spans Its stretches in minutes of the day.
+	Spans [][]int `json:"spans"`
+}
+
+// WaveInput defines model for WaveInput.
+type WaveInput struct {
+	Closes string `json:"closes"`
+	Name   string `json:"name"`
+
+	// Opens On the district's wall clock, as 2026-10-13T08:00; empty while not chosen.
+	Opens string `json:"opens"`
+
+	// Schools With no school and no section it is for all others.
+	Schools  []Id `json:"schools"`
+	Sections []Id `json:"sections"`
+}
+
+// WaveShown defines model for WaveShown.
+type WaveShown struct {
+	Days []WaveDay `json:"days"`
+
+	// Hours Of its days; empty for all day.
+	Hours        string    `json:"hours"`
+	SchoolNames  []string  `json:"schoolNames"`
+	SectionCount int       `json:"sectionCount"`
+	Students     int       `json:"students"`
+	Wave         WaveInput `json:"wave"`
+}
+
+// WhomEntry One line of whom it goes to. The lists narrow one another; with groups or students it is about people.
+type WhomEntry struct {
+	Courses []Id     `json:"courses"`
+	Grades  []string `json:"grades"`
+	Groups  []Id     `json:"groups"`
+
+	// Out Leaves out instead of adding.
+	Out      bool `json:"out"`
+	Schools  []Id `json:"schools"`
+	Sections []Id `json:"sections"`
+	Students []Id `json:"students"`
+}
 
 // Worked defines model for Worked.
 type Worked struct {
@@ -5722,6 +6014,45 @@ type DropBlueprintParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// GetCalendarParams defines parameters for GetCalendar.
+type GetCalendarParams struct {
+	From    string  `form:"from" json:"from"`
+	To      string  `form:"to" json:"to"`
+	School  *Id     `form:"school,omitempty" json:"school,omitempty"`
+	Grade   *string `form:"grade,omitempty" json:"grade,omitempty"`
+	Subject *string `form:"subject,omitempty" json:"subject,omitempty"`
+}
+
+// ExportCalendarParams defines parameters for ExportCalendar.
+type ExportCalendarParams struct {
+	From    string  `form:"from" json:"from"`
+	To      string  `form:"to" json:"to"`
+	School  *Id     `form:"school,omitempty" json:"school,omitempty"`
+	Grade   *string `form:"grade,omitempty" json:"grade,omitempty"`
+	Subject *string `form:"subject,omitempty" json:"subject,omitempty"`
+}
+
+// PutDaysOffJSONBody defines parameters for PutDaysOff.
+type PutDaysOffJSONBody struct {
+	Days []struct {
+		Day  string `json:"day"`
+		Name string `json:"name"`
+	} `json:"days"`
+
+	// School 0 for the district.
+	School int64 `json:"school"`
+
+	// Was The days as they were read; null for none.
+	Was *[]string `json:"was"`
+}
+
+// MakeFeedJSONBody defines parameters for MakeFeed.
+type MakeFeedJSONBody struct {
+	Grade   string `json:"grade"`
+	School  int64  `json:"school"`
+	Subject string `json:"subject"`
+}
+
 // GetCalibrationParams defines parameters for GetCalibration.
 type GetCalibrationParams struct {
 	Subject string `form:"subject" json:"subject"`
@@ -5736,6 +6067,33 @@ type CalibrateJSONBody struct {
 type SignInToTryJSONBody struct {
 	PersonId Id `json:"personId"`
 }
+
+// MoveDatesJSONBody defines parameters for MoveDates.
+type MoveDatesJSONBody struct {
+	Apply bool        `json:"apply"`
+	Waves []WaveInput `json:"waves"`
+}
+
+// MoveDatesParams defines parameters for MoveDates.
+type MoveDatesParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// RecallDistributionParams defines parameters for RecallDistribution.
+type RecallDistributionParams struct {
+	// IfMatch The version that was read; 0 for none.
+	IfMatch IfMatch `json:"If-Match"`
+}
+
+// MoveDoorsJSONBody defines parameters for MoveDoors.
+type MoveDoorsJSONBody struct {
+	Door     MoveDoorsJSONBodyDoor `json:"door"`
+	Sittings []Id                  `json:"sittings"`
+}
+
+// MoveDoorsJSONBodyDoor defines parameters for MoveDoors.
+type MoveDoorsJSONBodyDoor string
 
 // FindPeopleParams defines parameters for FindPeople.
 type FindPeopleParams struct {
@@ -6650,11 +7008,26 @@ type PutBankJSONRequestBody = BankInput
 // KeepBlueprintJSONRequestBody defines body for KeepBlueprint for application/json ContentType.
 type KeepBlueprintJSONRequestBody KeepBlueprintJSONBody
 
+// PutDaysOffJSONRequestBody defines body for PutDaysOff for application/json ContentType.
+type PutDaysOffJSONRequestBody PutDaysOffJSONBody
+
+// MakeFeedJSONRequestBody defines body for MakeFeed for application/json ContentType.
+type MakeFeedJSONRequestBody MakeFeedJSONBody
+
 // CalibrateJSONRequestBody defines body for Calibrate for application/json ContentType.
 type CalibrateJSONRequestBody CalibrateJSONBody
 
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
+
+// MoveDatesJSONRequestBody defines body for MoveDates for application/json ContentType.
+type MoveDatesJSONRequestBody MoveDatesJSONBody
+
+// MoveDoorsJSONRequestBody defines body for MoveDoors for application/json ContentType.
+type MoveDoorsJSONRequestBody MoveDoorsJSONBody
+
+// PutGroupJSONRequestBody defines body for PutGroup for application/json ContentType.
+type PutGroupJSONRequestBody = StudentGroupInput
 
 // ChangeItemsJSONRequestBody defines body for ChangeItems for application/json ContentType.
 type ChangeItemsJSONRequestBody ChangeItemsJSONBody
@@ -6967,12 +7340,18 @@ type ServerInterface interface {
 	// PrintPdf The booklet or the key as PDF, for the print shop.
 	// (GET /assessments/{id}/print.pdf)
 	PrintPdf(ctx *echo.Context, id Id, params PrintPdfParams) error
+	// GetProgress How far an assessment is, school by school.
+	// (GET /assessments/{id}/progress)
+	GetProgress(ctx *echo.Context, id Id) error
 	// PutReported Say what is reported for ranges of scores; none lets scores speak for themselves.
 	// (PUT /assessments/{id}/reported)
 	PutReported(ctx *echo.Context, id Id, params PutReportedParams) error
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx *echo.Context, id Id, params SealAssessmentParams) error
+	// ListSent What was sent of an assessment, the newest first, as far as one may see.
+	// (GET /assessments/{id}/sent)
+	ListSent(ctx *echo.Context, id Id) error
 	// PutShares Say with whom it is shared.
 	// (PUT /assessments/{id}/shares)
 	PutShares(ctx *echo.Context, id Id, params PutSharesParams) error
@@ -7033,6 +7412,21 @@ type ServerInterface interface {
 	// GetKeptRows The rows of a blueprint of the library.
 	// (GET /blueprints/{id})
 	GetKeptRows(ctx *echo.Context, id Id) error
+	// GetCalendar The windows of some weeks with what they take of students.
+	// (GET /calendar)
+	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
+	// ExportCalendar The same as iCalendar.
+	// (GET /calendar.ics)
+	ExportCalendar(ctx *echo.Context, params ExportCalendarParams) error
+	// PutDaysOff Keep the days without school of the district, or of a school.
+	// (PUT /calendar/days)
+	PutDaysOff(ctx *echo.Context) error
+	// MakeFeed A new address under which the calendar is read without signing in; the one before it ends.
+	// (POST /calendar/feed)
+	MakeFeed(ctx *echo.Context) error
+	// ReadFeed The calendar at an address; whoever has it may read.
+	// (GET /calendar/feed/{token})
+	ReadFeed(ctx *echo.Context, token string) error
 	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
 	// (GET /calibrations)
 	GetCalibration(ctx *echo.Context, params GetCalibrationParams) error
@@ -7051,6 +7445,15 @@ type ServerInterface interface {
 	// ListDepartments The subjects that courses teach; a department is those who teach one at a school.
 	// (GET /departments)
 	ListDepartments(ctx *echo.Context) error
+	// MoveDates Give a distribution that is out other windows, or look what that would change.
+	// (PUT /distributions/{id}/dates)
+	MoveDates(ctx *echo.Context, id Id, params MoveDatesParams) error
+	// RecallDistribution Take back what was sent, before anybody has begun.
+	// (POST /distributions/{id}/recall)
+	RecallDistribution(ctx *echo.Context, id Id, params RecallDistributionParams) error
+	// MoveDoors Open, pause or close the doors of several sittings, all or none.
+	// (PUT /doors)
+	MoveDoors(ctx *echo.Context) error
 	// FindPeople Sections and students by words of their names, or a student's number; a few of each.
 	// (GET /found-people)
 	FindPeople(ctx *echo.Context, params FindPeopleParams) error
@@ -7063,6 +7466,12 @@ type ServerInterface interface {
 	// ListStandards A framework from top to bottom, with counts of what a search finds.
 	// (GET /frameworks/{id}/standards)
 	ListStandards(ctx *echo.Context, id Id, params ListStandardsParams) error
+	// ListGroups One's own groups of students.
+	// (GET /groups)
+	ListGroups(ctx *echo.Context) error
+	// PutGroup Make a group, or give the one of that name another rule or list.
+	// (PUT /groups)
+	PutGroup(ctx *echo.Context) error
 	// ListImports The latest imports.
 	// (GET /imports)
 	ListImports(ctx *echo.Context) error
@@ -8811,6 +9220,22 @@ func (w *ServerInterfaceWrapper) PrintPdf(ctx *echo.Context) error {
 	return err
 }
 
+// GetProgress converts echo context to params.
+func (w *ServerInterfaceWrapper) GetProgress(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetProgress(ctx, id)
+	return err
+}
+
 // PutReported converts echo context to params.
 func (w *ServerInterfaceWrapper) PutReported(ctx *echo.Context) error {
 	var err error
@@ -8884,6 +9309,22 @@ func (w *ServerInterfaceWrapper) SealAssessment(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SealAssessment(ctx, id, params)
+	return err
+}
+
+// ListSent converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSent(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSent(ctx, id)
 	return err
 }
 
@@ -9390,6 +9831,132 @@ func (w *ServerInterfaceWrapper) GetKeptRows(ctx *echo.Context) error {
 	return err
 }
 
+// GetCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCalendarParams
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCalendar(ctx, params)
+	return err
+}
+
+// ExportCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportCalendarParams
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "grade" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "grade", ctx.QueryParams(), &params.Grade, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter grade: %s", err))
+	}
+
+	// ------------- Optional query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportCalendar(ctx, params)
+	return err
+}
+
+// PutDaysOff converts echo context to params.
+func (w *ServerInterfaceWrapper) PutDaysOff(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutDaysOff(ctx)
+	return err
+}
+
+// MakeFeed converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeFeed(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeFeed(ctx)
+	return err
+}
+
+// ReadFeed converts echo context to params.
+func (w *ServerInterfaceWrapper) ReadFeed(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReadFeed(ctx, token)
+	return err
+}
+
 // GetCalibration converts echo context to params.
 func (w *ServerInterfaceWrapper) GetCalibration(ctx *echo.Context) error {
 	var err error
@@ -9457,6 +10024,91 @@ func (w *ServerInterfaceWrapper) ListDepartments(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListDepartments(ctx)
+	return err
+}
+
+// MoveDates converts echo context to params.
+func (w *ServerInterfaceWrapper) MoveDates(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MoveDatesParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MoveDates(ctx, id, params)
+	return err
+}
+
+// RecallDistribution converts echo context to params.
+func (w *ServerInterfaceWrapper) RecallDistribution(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RecallDistributionParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = IfMatch
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter If-Match is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RecallDistribution(ctx, id, params)
+	return err
+}
+
+// MoveDoors converts echo context to params.
+func (w *ServerInterfaceWrapper) MoveDoors(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MoveDoors(ctx)
 	return err
 }
 
@@ -9702,6 +10354,24 @@ func (w *ServerInterfaceWrapper) ListStandards(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListStandards(ctx, id, params)
+	return err
+}
+
+// ListGroups converts echo context to params.
+func (w *ServerInterfaceWrapper) ListGroups(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListGroups(ctx)
+	return err
+}
+
+// PutGroup converts echo context to params.
+func (w *ServerInterfaceWrapper) PutGroup(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutGroup(ctx)
 	return err
 }
 
@@ -13499,6 +14169,18 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id/distribution", wrapper.GetDistribution, options.OperationMiddlewares["getDistribution"]...)
 	router.POST(options.BaseURL+"/assessments/:id/distribution", wrapper.SendDistribution, options.OperationMiddlewares["sendDistribution"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/distribution", wrapper.PutDistribution, options.OperationMiddlewares["putDistribution"]...)
+	router.GET(options.BaseURL+"/assessments/:id/sent", wrapper.ListSent, options.OperationMiddlewares["listSent"]...)
+	router.GET(options.BaseURL+"/assessments/:id/progress", wrapper.GetProgress, options.OperationMiddlewares["getProgress"]...)
+	router.PUT(options.BaseURL+"/distributions/:id/dates", wrapper.MoveDates, options.OperationMiddlewares["moveDates"]...)
+	router.POST(options.BaseURL+"/distributions/:id/recall", wrapper.RecallDistribution, options.OperationMiddlewares["recallDistribution"]...)
+	router.PUT(options.BaseURL+"/doors", wrapper.MoveDoors, options.OperationMiddlewares["moveDoors"]...)
+	router.GET(options.BaseURL+"/groups", wrapper.ListGroups, options.OperationMiddlewares["listGroups"]...)
+	router.PUT(options.BaseURL+"/groups", wrapper.PutGroup, options.OperationMiddlewares["putGroup"]...)
+	router.GET(options.BaseURL+"/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
+	router.GET(options.BaseURL+"/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
+	router.PUT(options.BaseURL+"/calendar/days", wrapper.PutDaysOff, options.OperationMiddlewares["putDaysOff"]...)
+	router.POST(options.BaseURL+"/calendar/feed", wrapper.MakeFeed, options.OperationMiddlewares["makeFeed"]...)
+	router.GET(options.BaseURL+"/calendar/feed/:token", wrapper.ReadFeed, options.OperationMiddlewares["readFeed"]...)
 	router.GET(options.BaseURL+"/settings", wrapper.GetSettings, options.OperationMiddlewares["getSettings"]...)
 	router.PUT(options.BaseURL+"/settings", wrapper.PutSettings, options.OperationMiddlewares["putSettings"]...)
 	router.POST(options.BaseURL+"/settings/look", wrapper.LookAtSettings, options.OperationMiddlewares["lookAtSettings"]...)
@@ -15588,6 +16270,45 @@ func (response PrintPdfdefaultApplicationProblemPlusJSONResponse) VisitPrintPdfR
 	return err
 }
 
+type GetProgressRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetProgressResponseObject interface {
+	VisitGetProgressResponse(w http.ResponseWriter) error
+}
+
+type GetProgress200JSONResponse Progress
+
+func (response GetProgress200JSONResponse) VisitGetProgressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetProgressdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetProgressdefaultApplicationProblemPlusJSONResponse) VisitGetProgressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutReportedRequestObject struct {
 	Id     Id `json:"id"`
 	Params PutReportedParams
@@ -15658,6 +16379,45 @@ type SealAssessmentdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SealAssessmentdefaultApplicationProblemPlusJSONResponse) VisitSealAssessmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSentRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListSentResponseObject interface {
+	VisitListSentResponse(w http.ResponseWriter) error
+}
+
+type ListSent200JSONResponse []SentDistribution
+
+func (response ListSent200JSONResponse) VisitListSentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSentdefaultApplicationProblemPlusJSONResponse) VisitListSentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16464,6 +17224,209 @@ func (response GetKeptRowsdefaultApplicationProblemPlusJSONResponse) VisitGetKep
 	return err
 }
 
+type GetCalendarRequestObject struct {
+	Params GetCalendarParams
+}
+
+type GetCalendarResponseObject interface {
+	VisitGetCalendarResponse(w http.ResponseWriter) error
+}
+
+type GetCalendar200JSONResponse Calendar
+
+func (response GetCalendar200JSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportCalendarRequestObject struct {
+	Params ExportCalendarParams
+}
+
+type ExportCalendarResponseObject interface {
+	VisitExportCalendarResponse(w http.ResponseWriter) error
+}
+
+type ExportCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportCalendar200TextcalendarResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportCalendardefaultApplicationProblemPlusJSONResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDaysOffRequestObject struct {
+	Body *PutDaysOffJSONRequestBody
+}
+
+type PutDaysOffResponseObject interface {
+	VisitPutDaysOffResponse(w http.ResponseWriter) error
+}
+
+type PutDaysOff204Response struct {
+}
+
+func (response PutDaysOff204Response) VisitPutDaysOffResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutDaysOffdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutDaysOffdefaultApplicationProblemPlusJSONResponse) VisitPutDaysOffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeFeedRequestObject struct {
+	Body *MakeFeedJSONRequestBody
+}
+
+type MakeFeedResponseObject interface {
+	VisitMakeFeedResponse(w http.ResponseWriter) error
+}
+
+type MakeFeed200JSONResponse struct {
+	Path string `json:"path"`
+}
+
+func (response MakeFeed200JSONResponse) VisitMakeFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeFeeddefaultApplicationProblemPlusJSONResponse) VisitMakeFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadFeedRequestObject struct {
+	Token string `json:"token"`
+}
+
+type ReadFeedResponseObject interface {
+	VisitReadFeedResponse(w http.ResponseWriter) error
+}
+
+type ReadFeed200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ReadFeed200TextcalendarResponse) VisitReadFeedResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ReadFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadFeeddefaultApplicationProblemPlusJSONResponse) VisitReadFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCalibrationRequestObject struct {
 	Params GetCalibrationParams
 }
@@ -16696,6 +17659,122 @@ func (response ListDepartmentsdefaultApplicationProblemPlusJSONResponse) VisitLi
 	return err
 }
 
+type MoveDatesRequestObject struct {
+	Id     Id `json:"id"`
+	Params MoveDatesParams
+	Body   *MoveDatesJSONRequestBody
+}
+
+type MoveDatesResponseObject interface {
+	VisitMoveDatesResponse(w http.ResponseWriter) error
+}
+
+type MoveDates200JSONResponse DatesLook
+
+func (response MoveDates200JSONResponse) VisitMoveDatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveDatesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveDatesdefaultApplicationProblemPlusJSONResponse) VisitMoveDatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecallDistributionRequestObject struct {
+	Id     Id `json:"id"`
+	Params RecallDistributionParams
+}
+
+type RecallDistributionResponseObject interface {
+	VisitRecallDistributionResponse(w http.ResponseWriter) error
+}
+
+type RecallDistribution204Response struct {
+}
+
+func (response RecallDistribution204Response) VisitRecallDistributionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RecallDistributiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RecallDistributiondefaultApplicationProblemPlusJSONResponse) VisitRecallDistributionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveDoorsRequestObject struct {
+	Body *MoveDoorsJSONRequestBody
+}
+
+type MoveDoorsResponseObject interface {
+	VisitMoveDoorsResponse(w http.ResponseWriter) error
+}
+
+type MoveDoors200JSONResponse struct {
+	Moved int `json:"moved"`
+}
+
+func (response MoveDoors200JSONResponse) VisitMoveDoorsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveDoorsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveDoorsdefaultApplicationProblemPlusJSONResponse) VisitMoveDoorsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type FindPeopleRequestObject struct {
 	Params FindPeopleParams
 }
@@ -16842,6 +17921,83 @@ type ListStandardsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListStandardsdefaultApplicationProblemPlusJSONResponse) VisitListStandardsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListGroupsRequestObject struct {
+}
+
+type ListGroupsResponseObject interface {
+	VisitListGroupsResponse(w http.ResponseWriter) error
+}
+
+type ListGroups200JSONResponse []StudentGroup
+
+func (response ListGroups200JSONResponse) VisitListGroupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListGroupsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListGroupsdefaultApplicationProblemPlusJSONResponse) VisitListGroupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroupRequestObject struct {
+	Body *PutGroupJSONRequestBody
+}
+
+type PutGroupResponseObject interface {
+	VisitPutGroupResponse(w http.ResponseWriter) error
+}
+
+type PutGroup200JSONResponse []StudentGroup
+
+func (response PutGroup200JSONResponse) VisitPutGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutGroupdefaultApplicationProblemPlusJSONResponse) VisitPutGroupResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -22589,12 +23745,18 @@ type StrictServerInterface interface {
 	// PrintPdf The booklet or the key as PDF, for the print shop.
 	// (GET /assessments/{id}/print.pdf)
 	PrintPdf(ctx context.Context, request PrintPdfRequestObject) (PrintPdfResponseObject, error)
+	// GetProgress How far an assessment is, school by school.
+	// (GET /assessments/{id}/progress)
+	GetProgress(ctx context.Context, request GetProgressRequestObject) (GetProgressResponseObject, error)
 	// PutReported Say what is reported for ranges of scores; none lets scores speak for themselves.
 	// (PUT /assessments/{id}/reported)
 	PutReported(ctx context.Context, request PutReportedRequestObject) (PutReportedResponseObject, error)
 	// SealAssessment Freeze the form.
 	// (POST /assessments/{id}/seal)
 	SealAssessment(ctx context.Context, request SealAssessmentRequestObject) (SealAssessmentResponseObject, error)
+	// ListSent What was sent of an assessment, the newest first, as far as one may see.
+	// (GET /assessments/{id}/sent)
+	ListSent(ctx context.Context, request ListSentRequestObject) (ListSentResponseObject, error)
 	// PutShares Say with whom it is shared.
 	// (PUT /assessments/{id}/shares)
 	PutShares(ctx context.Context, request PutSharesRequestObject) (PutSharesResponseObject, error)
@@ -22655,6 +23817,21 @@ type StrictServerInterface interface {
 	// GetKeptRows The rows of a blueprint of the library.
 	// (GET /blueprints/{id})
 	GetKeptRows(ctx context.Context, request GetKeptRowsRequestObject) (GetKeptRowsResponseObject, error)
+	// GetCalendar The windows of some weeks with what they take of students.
+	// (GET /calendar)
+	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+	// ExportCalendar The same as iCalendar.
+	// (GET /calendar.ics)
+	ExportCalendar(ctx context.Context, request ExportCalendarRequestObject) (ExportCalendarResponseObject, error)
+	// PutDaysOff Keep the days without school of the district, or of a school.
+	// (PUT /calendar/days)
+	PutDaysOff(ctx context.Context, request PutDaysOffRequestObject) (PutDaysOffResponseObject, error)
+	// MakeFeed A new address under which the calendar is read without signing in; the one before it ends.
+	// (POST /calendar/feed)
+	MakeFeed(ctx context.Context, request MakeFeedRequestObject) (MakeFeedResponseObject, error)
+	// ReadFeed The calendar at an address; whoever has it may read.
+	// (GET /calendar/feed/{token})
+	ReadFeed(ctx context.Context, request ReadFeedRequestObject) (ReadFeedResponseObject, error)
 	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
 	// (GET /calibrations)
 	GetCalibration(ctx context.Context, request GetCalibrationRequestObject) (GetCalibrationResponseObject, error)
@@ -22673,6 +23850,15 @@ type StrictServerInterface interface {
 	// ListDepartments The subjects that courses teach; a department is those who teach one at a school.
 	// (GET /departments)
 	ListDepartments(ctx context.Context, request ListDepartmentsRequestObject) (ListDepartmentsResponseObject, error)
+	// MoveDates Give a distribution that is out other windows, or look what that would change.
+	// (PUT /distributions/{id}/dates)
+	MoveDates(ctx context.Context, request MoveDatesRequestObject) (MoveDatesResponseObject, error)
+	// RecallDistribution Take back what was sent, before anybody has begun.
+	// (POST /distributions/{id}/recall)
+	RecallDistribution(ctx context.Context, request RecallDistributionRequestObject) (RecallDistributionResponseObject, error)
+	// MoveDoors Open, pause or close the doors of several sittings, all or none.
+	// (PUT /doors)
+	MoveDoors(ctx context.Context, request MoveDoorsRequestObject) (MoveDoorsResponseObject, error)
 	// FindPeople Sections and students by words of their names, or a student's number; a few of each.
 	// (GET /found-people)
 	FindPeople(ctx context.Context, request FindPeopleRequestObject) (FindPeopleResponseObject, error)
@@ -22685,6 +23871,12 @@ type StrictServerInterface interface {
 	// ListStandards A framework from top to bottom, with counts of what a search finds.
 	// (GET /frameworks/{id}/standards)
 	ListStandards(ctx context.Context, request ListStandardsRequestObject) (ListStandardsResponseObject, error)
+	// ListGroups One's own groups of students.
+	// (GET /groups)
+	ListGroups(ctx context.Context, request ListGroupsRequestObject) (ListGroupsResponseObject, error)
+	// PutGroup Make a group, or give the one of that name another rule or list.
+	// (PUT /groups)
+	PutGroup(ctx context.Context, request PutGroupRequestObject) (PutGroupResponseObject, error)
 	// ListImports The latest imports.
 	// (GET /imports)
 	ListImports(ctx context.Context, request ListImportsRequestObject) (ListImportsResponseObject, error)
@@ -24885,6 +26077,31 @@ func (sh *strictHandler) PrintPdf(ctx *echo.Context, id Id, params PrintPdfParam
 	return nil
 }
 
+// GetProgress operation middleware
+func (sh *strictHandler) GetProgress(ctx *echo.Context, id Id) error {
+	var request GetProgressRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetProgress(ctx.Request().Context(), request.(GetProgressRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetProgress")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetProgressResponseObject); ok {
+		return validResponse.VisitGetProgressResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutReported operation middleware
 func (sh *strictHandler) PutReported(ctx *echo.Context, id Id, params PutReportedParams) error {
 	var request PutReportedRequestObject
@@ -24954,6 +26171,31 @@ func (sh *strictHandler) SealAssessment(ctx *echo.Context, id Id, params SealAss
 		return err
 	} else if validResponse, ok := response.(SealAssessmentResponseObject); ok {
 		return validResponse.VisitSealAssessmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSent operation middleware
+func (sh *strictHandler) ListSent(ctx *echo.Context, id Id) error {
+	var request ListSentRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSent(ctx.Request().Context(), request.(ListSentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSentResponseObject); ok {
+		return validResponse.VisitListSentResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -25691,6 +26933,173 @@ func (sh *strictHandler) GetKeptRows(ctx *echo.Context, id Id) error {
 	return nil
 }
 
+// GetCalendar operation middleware
+func (sh *strictHandler) GetCalendar(ctx *echo.Context, params GetCalendarParams) error {
+	var request GetCalendarRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendar(ctx.Request().Context(), request.(GetCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
+		return validResponse.VisitGetCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportCalendar operation middleware
+func (sh *strictHandler) ExportCalendar(ctx *echo.Context, params ExportCalendarParams) error {
+	var request ExportCalendarRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportCalendar(ctx.Request().Context(), request.(ExportCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportCalendarResponseObject); ok {
+		return validResponse.VisitExportCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutDaysOff operation middleware
+func (sh *strictHandler) PutDaysOff(ctx *echo.Context) error {
+	var request PutDaysOffRequestObject
+
+	var body PutDaysOffJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutDaysOff(ctx.Request().Context(), request.(PutDaysOffRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutDaysOff")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutDaysOffResponseObject); ok {
+		return validResponse.VisitPutDaysOffResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeFeed operation middleware
+func (sh *strictHandler) MakeFeed(ctx *echo.Context) error {
+	var request MakeFeedRequestObject
+
+	var body MakeFeedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeFeed(ctx.Request().Context(), request.(MakeFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeFeedResponseObject); ok {
+		return validResponse.VisitMakeFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadFeed operation middleware
+func (sh *strictHandler) ReadFeed(ctx *echo.Context, token string) error {
+	var request ReadFeedRequestObject
+
+	request.Token = token
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadFeed(ctx.Request().Context(), request.(ReadFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadFeedResponseObject); ok {
+		return validResponse.VisitReadFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetCalibration operation middleware
 func (sh *strictHandler) GetCalibration(ctx *echo.Context, params GetCalibrationParams) error {
 	var request GetCalibrationRequestObject
@@ -25879,6 +27288,127 @@ func (sh *strictHandler) ListDepartments(ctx *echo.Context) error {
 	return nil
 }
 
+// MoveDates operation middleware
+func (sh *strictHandler) MoveDates(ctx *echo.Context, id Id, params MoveDatesParams) error {
+	var request MoveDatesRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body MoveDatesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveDates(ctx.Request().Context(), request.(MoveDatesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveDates")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MoveDatesResponseObject); ok {
+		return validResponse.VisitMoveDatesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RecallDistribution operation middleware
+func (sh *strictHandler) RecallDistribution(ctx *echo.Context, id Id, params RecallDistributionParams) error {
+	var request RecallDistributionRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RecallDistribution(ctx.Request().Context(), request.(RecallDistributionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RecallDistribution")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RecallDistributionResponseObject); ok {
+		return validResponse.VisitRecallDistributionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MoveDoors operation middleware
+func (sh *strictHandler) MoveDoors(ctx *echo.Context) error {
+	var request MoveDoorsRequestObject
+
+	var body MoveDoorsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveDoors(ctx.Request().Context(), request.(MoveDoorsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveDoors")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MoveDoorsResponseObject); ok {
+		return validResponse.VisitMoveDoorsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // FindPeople operation middleware
 func (sh *strictHandler) FindPeople(ctx *echo.Context, params FindPeopleParams) error {
 	var request FindPeopleRequestObject
@@ -25973,6 +27503,75 @@ func (sh *strictHandler) ListStandards(ctx *echo.Context, id Id, params ListStan
 		return err
 	} else if validResponse, ok := response.(ListStandardsResponseObject); ok {
 		return validResponse.VisitListStandardsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListGroups operation middleware
+func (sh *strictHandler) ListGroups(ctx *echo.Context) error {
+	var request ListGroupsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListGroups(ctx.Request().Context(), request.(ListGroupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListGroups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListGroupsResponseObject); ok {
+		return validResponse.VisitListGroupsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutGroup operation middleware
+func (sh *strictHandler) PutGroup(ctx *echo.Context) error {
+	var request PutGroupRequestObject
+
+	var body PutGroupJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutGroup(ctx.Request().Context(), request.(PutGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutGroupResponseObject); ok {
+		return validResponse.VisitPutGroupResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

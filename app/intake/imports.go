@@ -197,6 +197,12 @@ func (a *Intake) carryOut(ctx context.Context, v roster.Viewer, run *importRun) 
 	if err != nil {
 		return errors.Join(err, a.dropArrivals(context.WithoutCancel(ctx)))
 	}
+	if run.file.Kind == ImportRoster && a.TakeIn != nil {
+		// The rosters are in whatever comes of this.
+		if err := a.TakeIn(context.WithoutCancel(ctx)); err != nil {
+			a.Log.Error("who came later could not be taken into what is out", "error", err)
+		}
+	}
 	return nil
 }
 

@@ -20,6 +20,8 @@ type Intake struct {
 	// force then. They are set before the first use.
 	Reapply  func(ctx context.Context, tx *store.Tx, students []int64) (sittings []int64, err error)
 	OnChange func(sittings []int64)
+	// TakeIn seats who has come to what is out, after rosters have changed. It is set before the first use.
+	TakeIn func(ctx context.Context) error
 }
 
 // New opens the room. Imports that a stopped program left are ended.

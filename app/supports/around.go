@@ -163,7 +163,8 @@ func (w *around) setup(s giverows.SeatOf) attempt.Setup {
 		return setup
 	}
 	place := settings.Place{Purpose: w.row.Purpose, Assessment: w.row.ID, Distribution: w.d.ID, School: s.SchoolID, Section: s.SectionID}
-	setup := attempt.NewSetup(w.book.Values(place), w.book.Shut(place), w.d.Opens, w.d.Closes, w.zone)
+	when := w.d.Waves.WindowOf(s.SchoolID, s.SectionID)
+	setup := attempt.NewSetup(w.book.Values(place), w.book.Shut(place), when.From, when.To, w.zone)
 	w.setups[s.SectionID] = setup
 	return setup
 }

@@ -124,26 +124,36 @@ func (a *Take) MoveDoor(ctx context.Context, v roster.Viewer, id int64, to attem
 			return desk.Conflict("%s", desk.Sentence(err.Error()))
 		}
 		moved = true
-		if err := giverows.MoveDoor(ctx, tx, id, to, now); err != nil {
-			return err
-		}
-		if to == attempt.Open && s.Code == "" && s.Setup.V.Settings.Flag(settings.AccessCode) {
-			if err := giverows.SetCode(ctx, tx, id, newCode()); err != nil {
-				return err
-			}
-		}
-		return a.Record(ctx, tx, v, desk.Act{Name: "door." + string(to), Thing: "sitting", ID: id,
-			Title: fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section), Before: map[string]any{"door": s.Door}, After: map[string]any{"door": to}})
+		return a.turnDoor(ctx, tx, v, s, to, now)
 	})
 	if err != nil {
 		return Room{}, err
 	}
-	a.live.forgetSitting(id)
 	if moved {
-		a.hall.Door(id, attempt.DoorEvent(to, now))
-		a.told.Changed(events.Thing{Kind: "sitting", ID: id})
+		a.doorMoved(id, to, now)
 	}
 	return a.Room(ctx, v, id)
+}
+
+// turnDoor keeps that a door moves. Where an access code is asked, the first opening makes it.
+func (a *Take) turnDoor(ctx context.Context, tx *store.Tx, v roster.Viewer, s giverows.Sitting, to attempt.DoorState, now time.Time) error {
+	if err := giverows.MoveDoor(ctx, tx, s.ID, to, now); err != nil {
+		return err
+	}
+	if to == attempt.Open && s.Code == "" && s.Setup.V.Settings.Flag(settings.AccessCode) {
+		if err := giverows.SetCode(ctx, tx, s.ID, newCode()); err != nil {
+			return err
+		}
+	}
+	return a.Record(ctx, tx, v, desk.Act{Name: "door." + string(to), Thing: "sitting", ID: s.ID,
+		Title: fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section), Before: map[string]any{"door": s.Door}, After: map[string]any{"door": to}})
+}
+
+// doorMoved tells who works behind a door, and who watches it.
+func (a *Take) doorMoved(id int64, to attempt.DoorState, at time.Time) {
+	a.live.forgetSitting(id)
+	a.hall.Door(id, attempt.DoorEvent(to, at))
+	a.told.Changed(events.Thing{Kind: "sitting", ID: id})
 }
 
 // TermsChanged is told at which sittings something else is in force: who works there goes by it from now on.
@@ -172,4 +182,44 @@ func (a *Take) Watch(ctx context.Context, v roster.Viewer, id int64) (changed <-
 	}
 	changed, stop = a.told.Watch(watched...)
 	return changed, stop, nil
+}
+
+// mostDoors bounds how many doors move at once.
+const mostDoors = 5000
+
+// MoveDoors moves the doors of several sittings, all or none, and tells how many were not so yet. One that cannot move that way,
+// as a waiting door that would be closed, is left as it is.
+func (a *Take) MoveDoors(ctx context.Context, v roster.Viewer, ids []int64, to attempt.DoorState) (moved int, err error) {
+	if !v.IsStaff() {
+		return 0, desk.ErrForbidden
+	}
+	if len(ids) > mostDoors {
+		return 0, desk.Invalid("/sittings", "Move at most %d doors at once.", mostDoors)
+	}
+	var now time.Time
+	var went []int64
+	err = a.Store.Write(ctx, func(tx *store.Tx) error {
+		now = a.Now()
+		for _, id := range ids {
+			s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), id)
+			if err != nil {
+				return err
+			}
+			if s.Door == to || s.Rules().MoveDoor(to, now) != nil {
+				continue
+			}
+			if err := a.turnDoor(ctx, tx, v, s, to, now); err != nil {
+				return err
+			}
+			went = append(went, id)
+		}
+		return nil
+	})
+	if err != nil {
+		return 0, err
+	}
+	for _, id := range went {
+		a.doorMoved(id, to, now)
+	}
+	return len(went), nil
 }

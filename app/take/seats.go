@@ -41,7 +41,7 @@ func (a *Take) Seat(ctx context.Context, v roster.Viewer, sitting, student int64
 		if at < 0 {
 			return desk.ErrNotFound
 		}
-		if err := giverows.AddSeat(ctx, tx, sitting, student); err != nil {
+		if err := giverows.AddLateSeat(ctx, tx, sitting, student, giverows.ByHand, a.Now()); err != nil {
 			return err
 		}
 		note := SeatNote{student, waiting[at].Given + " " + waiting[at].Family}

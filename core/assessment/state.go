@@ -23,6 +23,7 @@ const (
 	Send    Act = "send" // also again, to further sections
 	End     Act = "end"  // of the last window
 	Reissue Act = "edition"
+	Recall  Act = "recall" // of all that was sent, before anybody began
 )
 
 // moves gives for each act where it leads from each state that allows it.
@@ -30,6 +31,7 @@ var moves = map[Act]map[State]State{
 	Seal:    {Draft: Sealed},
 	Send:    {Sealed: Out, Out: Out, Closed: Out},
 	End:     {Out: Closed},
+	Recall:  {Out: Sealed, Closed: Sealed},
 	Reissue: {Sealed: Draft, Out: Draft, Closed: Draft},
 }
 

@@ -24,6 +24,7 @@ func TestWhereEachActLeads(t *testing.T) {
 		assessment.Send:    {refused, assessment.Out, assessment.Out, assessment.Out},
 		assessment.End:     {refused, refused, assessment.Closed, refused},
 		assessment.Reissue: {refused, assessment.Draft, assessment.Draft, assessment.Draft},
+		assessment.Recall:  {refused, refused, assessment.Sealed, assessment.Sealed},
 		"burn":             {},
 	} {
 		for i, from := range states {

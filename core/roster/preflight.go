@@ -21,9 +21,10 @@ type Target struct {
 // Plan is a distribution before it goes out.
 type Plan struct {
 	Targets  []Target
-	Opens    time.Time // zero: not chosen
-	Closes   time.Time // zero: not chosen
-	Minutes  int       // time limit, 0: none
+	Waves    []PlannedWave
+	NoWave   []string // sections that are in no wave
+	Nowhere  []string // students who are named, and are in no section
+	NoSignIn int      // students who have no way to sign in
 	Lines    int
 	NoKey    []int // lines without a key, counted from 1
 	NoAlign  []int // lines aligned to no standard
@@ -38,6 +39,41 @@ type Plan struct {
 	Settings []settings.Quarrel
 	// Clashes are other windows that overlap, with how many of the same students.
 	Clashes []Clash
+	Seen    []Seen // lines that students have met before this year
+	Held    []int  // lines whose item is on hold for something else
+}
+
+// AddClashes adds clashes of one wave to those of others.
+func (p *Plan) AddClashes(more []Clash) {
+	for _, c := range more {
+		if at := slices.IndexFunc(p.Clashes, func(o Clash) bool { return o.Title == c.Title }); at >= 0 {
+			p.Clashes[at].Students += c.Students
+		} else {
+			p.Clashes = append(p.Clashes, c)
+		}
+	}
+}
+
+// PlannedWave is a wave before it goes out.
+type PlannedWave struct {
+	Name     string
+	Opens    time.Time // zero: not chosen
+	Closes   time.Time // zero: not chosen
+	Students int
+	Minutes  int      // time limit, 0: none
+	Holds    int      // minutes of its hours and days
+	Lost     []string // school days of the week in it without school, as "Jan 12"
+	// Longer are those who have more time than the wave holds.
+	Longer Longer
+}
+
+// Longer is the longest time of students, and how many have more than there is.
+type Longer struct{ Minutes, Students int }
+
+// Seen is a line whose item students were given earlier this year.
+type Seen struct {
+	Line     int // counted from 1
+	Students int
 }
 
 // Clash is another distribution at the same time for some of the same students.
@@ -60,6 +96,7 @@ type Finding struct {
 	Severity Severity
 	Text     string
 	Part     string // the part of the assessment where it is mended
+	Students int    // whom it concerns; 0: all, or not students
 }
 
 // Preflight checks a plan. Findings come stops first, then in the order of the work.
@@ -67,24 +104,26 @@ func Preflight(p Plan) []Finding {
 	var out []Finding
 	add := func(bad bool, code string, severity Severity, part, format string, args ...any) {
 		if bad {
-			out = append(out, Finding{code, severity, fmt.Sprintf(format, args...), part})
+			out = append(out, Finding{Code: code, Severity: severity, Text: fmt.Sprintf(format, args...), Part: part})
+		}
+	}
+	of := func(students int) {
+		if students > 0 {
+			out[len(out)-1].Students = students
 		}
 	}
 	add(!p.Sealed, "not-sealed", Stop, "lines", "The assessment is not sealed yet.")
 	add(p.Lines == 0, "no-lines", Stop, "lines", "The assessment has no lines.")
 	add(len(p.NoKey) > 0, "no-key", Stop, "lines", "Lines without a key: %s.", numbers(p.NoKey))
-	add(len(p.Targets) == 0, "no-targets", Stop, "distribution", "No section is chosen.")
-	add(p.Opens.IsZero() || p.Closes.IsZero(), "no-window", Stop, "distribution", "The window needs a first and a last time.")
-	if !p.Opens.IsZero() && !p.Closes.IsZero() {
-		add(!p.Closes.After(p.Opens), "window-order", Stop, "distribution", "The window ends before it begins.")
-		add(!p.Closes.After(p.Now), "window-past", Stop, "distribution", "The window is already over.")
-		short := p.Closes.After(p.Opens) && p.Minutes > 0 && p.Closes.Sub(p.Opens) < time.Duration(p.Minutes)*time.Minute
-		add(short, "window-short", Stop, "distribution", "The window is shorter than the time limit of %d minutes.", p.Minutes)
-		add(p.Opens.Before(p.Now) && p.Closes.After(p.Now), "window-begun", Caution, "distribution", "The window has already begun.")
+	add(len(p.Targets) == 0, "no-targets", Stop, "distribution", "Nobody gets it: no section is chosen, or everybody in it is left out.")
+	add(len(p.NoWave) > 0, "no-wave", Stop, "distribution", "In no wave: %s. Put their schools into one, or add a wave for all others.", listed(p.NoWave))
+	for i, w := range p.Waves {
+		out = append(out, w.findings(i, len(p.Waves), p.Now)...)
 	}
 	again, earlier := p.given()
 	add(len(again) > 0, "again", Stop, "distribution", "These have it already: %s. Leave them out, or open their door again for who was absent.", listed(again))
 	add(len(earlier) > 0, "earlier", Caution, "distribution", "These had an earlier edition: %s.", listed(earlier))
+	add(len(p.Nowhere) > 0, "nowhere", Caution, "distribution", "In no section, so they get no seat: %s.", listed(p.Nowhere))
 	before := p.elsewhere()
 	add(before > 0, "had-elsewhere", Stop, "distribution", "%s had it in another section already: leave them out, or they would get it twice.", count(before, "student"))
 	twice := p.twice()
@@ -92,6 +131,19 @@ func Preflight(p Plan) []Finding {
 	none, noTeacher := p.sectionsWithout()
 	add(len(none) > 0, "no-students", Caution, "distribution", "Sections without students: %s.", listed(none))
 	add(len(noTeacher) > 0, "no-teacher", Caution, "distribution", "Sections without a teacher, whose door nobody can open: %s.", listed(noTeacher))
+	if p.NoSignIn > 0 {
+		add(true, "no-sign-in", Caution, "distribution", "%s cannot sign in yet: they have no PIN. Give them one under Rosters.", count(p.NoSignIn, "student"))
+		of(p.NoSignIn)
+	}
+	add(len(p.Held) > 0, "held", Caution, "lines", "Lines whose items are on hold for something else: %s.", numbers(p.Held))
+	if len(p.Seen) > 0 {
+		lines, most := make([]int, len(p.Seen)), 0
+		for i, l := range p.Seen {
+			lines[i], most = l.Line, max(most, l.Students)
+		}
+		add(true, "seen", Caution, "lines", "Lines that some of them were given this year already: %s.", numbers(lines))
+		of(most)
+	}
 	add(len(p.NoAlign) > 0, "no-standard", Caution, "lines", "Lines aligned to no standard: %s.", numbers(p.NoAlign))
 	add(len(p.WrongKey) > 0, "wrong-key", Caution, "lines", "Lines whose key was reported as wrong, and nobody has answered yet: %s.", numbers(p.WrongKey))
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
@@ -104,8 +156,44 @@ func Preflight(p Plan) []Finding {
 	}
 	for _, c := range p.Clashes {
 		add(true, "clash:"+c.Title, Caution, "distribution", "%s also sit %s in this window.", count(c.Students, "student"), c.Title)
+		of(c.Students)
 	}
 	slices.SortStableFunc(out, func(a, b Finding) int { return severityOrder(a) - severityOrder(b) })
+	return out
+}
+
+// findings are those of the i-th of n waves. Codes of a single one say no number.
+func (w PlannedWave) findings(i, n int, now time.Time) []Finding {
+	var out []Finding
+	name, code := "The window", func(c string) string { return c }
+	if n > 1 {
+		if name = w.Name; name == "" {
+			name = fmt.Sprintf("Wave %d", i+1)
+		}
+		code = func(c string) string { return fmt.Sprintf("%s:%d", c, i+1) }
+	}
+	add := func(bad bool, c string, severity Severity, students int, format string, args ...any) {
+		if bad {
+			out = append(out, Finding{code(c), severity, name + " " + fmt.Sprintf(format, args...), "distribution", students})
+		}
+	}
+	if w.Opens.IsZero() || w.Closes.IsZero() {
+		add(true, "no-window", Stop, w.Students, "needs a first and a last time.")
+		return out
+	}
+	add(!w.Closes.After(w.Opens), "window-order", Stop, w.Students, "ends before it begins.")
+	add(!w.Closes.After(now), "window-past", Stop, w.Students, "is already over.")
+	if !w.Closes.After(w.Opens) {
+		return out
+	}
+	add(w.Opens.Before(now) && w.Closes.After(now), "window-begun", Caution, w.Students, "has already begun.")
+	add(w.Minutes > 0 && w.Holds < w.Minutes, "window-short", Stop, w.Students, "is shorter than the time limit of %d minutes.", w.Minutes)
+	if w.Holds >= w.Minutes && w.Longer.Students > 0 {
+		add(true, "window-longer", Stop, w.Longer.Students, "is too short for %s with more time: up to %d minutes, and it holds %d.", count(w.Longer.Students, "student"), w.Longer.Minutes, w.Holds)
+	}
+	if len(w.Lost) > 0 {
+		add(true, "lost", Caution, w.Students, "loses %s: no school. Move its end, or leave it so.", listed(w.Lost))
+	}
 	return out
 }
 

@@ -15,7 +15,8 @@ var morning = time.Date(2026, 10, 13, 16, 0, 0, 0, time.UTC)
 func plan() roster.Plan {
 	return roster.Plan{
 		Targets: []roster.Target{{SectionID: 1, Section: "6-1", School: "Quarry Road", Teachers: 1, Students: []int64{1, 2}}},
-		Opens:   morning, Closes: morning.Add(48 * time.Hour), Minutes: 50, Lines: 20, Sealed: true, HasBands: true, Now: morning.Add(-time.Hour),
+		Waves:   []roster.PlannedWave{{Opens: morning, Closes: morning.Add(48 * time.Hour), Students: 2, Minutes: 50, Holds: 48 * 60}},
+		Lines:   20, Sealed: true, HasBands: true, Now: morning.Add(-time.Hour),
 	}
 }
 
@@ -38,14 +39,22 @@ func TestPreflight(t *testing.T) {
 		"stop no-lines":          func(p *roster.Plan) { p.Lines = 0 },
 		"stop no-key":            func(p *roster.Plan) { p.NoKey = []int{3} },
 		"stop no-targets":        func(p *roster.Plan) { p.Targets = nil },
-		"stop no-window":         func(p *roster.Plan) { p.Opens = time.Time{} },
-		"stop window-order":      func(p *roster.Plan) { p.Closes = p.Opens },
-		"stop window-past":       func(p *roster.Plan) { p.Now = p.Closes },
-		"stop window-short":      func(p *roster.Plan) { p.Minutes = 48*60 + 1 },
-		"caution window-begun":   func(p *roster.Plan) { p.Now = p.Opens.Add(time.Minute) },
+		"stop no-window":         func(p *roster.Plan) { p.Waves[0].Opens = time.Time{} },
+		"stop window-order":      func(p *roster.Plan) { p.Waves[0].Closes = morning },
+		"stop window-past":       func(p *roster.Plan) { p.Now = p.Waves[0].Closes },
+		"stop window-short":      func(p *roster.Plan) { p.Waves[0].Minutes = 48*60 + 1 },
+		"caution window-begun":   func(p *roster.Plan) { p.Now = morning.Add(time.Minute) },
 		"stop twice": func(p *roster.Plan) {
 			p.Targets = append(p.Targets, roster.Target{Section: "6-2", Teachers: 1, Students: []int64{2, 3}})
 		},
+		"stop no-wave":        func(p *roster.Plan) { p.NoWave = []string{"Quarry Road 6-1"} },
+		"stop window-longer":  func(p *roster.Plan) { p.Waves[0].Longer = roster.Longer{Minutes: 3000, Students: 2} },
+		"caution lost":        func(p *roster.Plan) { p.Waves[0].Lost = []string{"Oct 13"} },
+		"caution nowhere":     func(p *roster.Plan) { p.Nowhere = []string{"Ada Lindqvist"} },
+		"caution no-sign-in":  func(p *roster.Plan) { p.NoSignIn = 2 },
+		"caution held":        func(p *roster.Plan) { p.Held = []int{4} },
+		"caution seen":        func(p *roster.Plan) { p.Seen = []roster.Seen{{Line: 7, Students: 2}} },
+		"stop no-window:2":    func(p *roster.Plan) { p.Waves = append(p.Waves, roster.PlannedWave{Name: "Late"}) },
 		"stop had-elsewhere":  func(p *roster.Plan) { p.Elsewhere = []int64{9, 2, 2} },
 		"caution no-students": func(p *roster.Plan) { p.Targets[0].Students = nil },
 		"caution no-teacher":  func(p *roster.Plan) { p.Targets[0].Teachers = 0 },
@@ -60,9 +69,9 @@ func TestPreflight(t *testing.T) {
 		assert.Equal(t, []string{want}, codes(p))
 	}
 	for name, change := range map[string]func(*roster.Plan){ // just not yet
-		"a window of the time limit":   func(p *roster.Plan) { p.Minutes = 48 * 60 },
-		"no time limit":                func(p *roster.Plan) { p.Minutes = 0 },
-		"a window that begins now":     func(p *roster.Plan) { p.Now = p.Opens },
+		"a window of the time limit":   func(p *roster.Plan) { p.Waves[0].Minutes = 48 * 60 },
+		"no time limit":                func(p *roster.Plan) { p.Waves[0].Minutes = 0 },
+		"a window that begins now":     func(p *roster.Plan) { p.Now = morning },
 		"had elsewhere, is in no more": func(p *roster.Plan) { p.Elsewhere = []int64{9} },
 	} {
 		p := plan()
@@ -97,7 +106,25 @@ func TestStopsComeFirstAndCautionsNeedReasons(t *testing.T) {
 	p.Sealed, p.Lines, p.HasBands, p.Targets[0].Teachers = false, 0, false, 0
 	assert.Equal(t, []string{"stop not-sealed", "stop no-lines", "caution no-teacher", "caution no-bands"}, codes(p))
 	p = plan()
-	p.Now, p.Elsewhere = p.Opens.Add(time.Minute), []int64{1}
+	p.Now, p.Elsewhere = morning.Add(time.Minute), []int64{1}
 	assert.Equal(t, []string{"stop had-elsewhere", "caution window-begun"}, codes(p), "a stop comes first, also of what is checked later")
 	assert.Empty(t, roster.Unaccepted(findings, map[string]string{"no-bands": "practice only"}))
+}
+
+func TestFindingsNameTheWaveAndHowManyItConcerns(t *testing.T) {
+	p := plan()
+	p.Waves = append(p.Waves, roster.PlannedWave{Name: "Harbor schools", Opens: morning, Closes: morning.Add(time.Hour), Students: 98, Minutes: 50, Holds: 60,
+		Longer: roster.Longer{Minutes: 75, Students: 3}, Lost: []string{"Oct 13", "Oct 14"}})
+	found := roster.Preflight(p)
+	assert.Equal(t, []roster.Finding{
+		{Code: "window-longer:2", Severity: roster.Stop, Part: "distribution", Students: 3, Text: "Harbor schools is too short for 3 students with more time: up to 75 minutes, and it holds 60."},
+		{Code: "lost:2", Severity: roster.Caution, Part: "distribution", Students: 98, Text: "Harbor schools loses Oct 13, Oct 14: no school. Move its end, or leave it so."},
+	}, found)
+	p.Waves[1].Name, p.Waves[1].Longer.Students, p.Waves[1].Lost, p.Waves[1].Holds = "", 0, nil, 49
+	assert.Equal(t, "Wave 2 is shorter than the time limit of 50 minutes.", roster.Preflight(p)[0].Text)
+	p.Seen = []roster.Seen{{Line: 3, Students: 4}, {Line: 8, Students: 9}, {Line: 9, Students: 1}}
+	assert.Equal(t, roster.Finding{Code: "seen", Severity: roster.Caution, Part: "lines", Students: 9, Text: "Lines that some of them were given this year already: 3, 8, 9."},
+		roster.Preflight(p)[1])
+	p.Seen, p.Waves[1].Holds = nil, 50
+	assert.Empty(t, roster.Preflight(p), "just long enough")
 }

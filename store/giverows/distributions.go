@@ -7,6 +7,7 @@ import (
 
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
+	"pineledger/core/window"
 	"pineledger/store/officerows"
 	"pineledger/store/sqlite"
 )
@@ -16,8 +17,10 @@ type Distribution struct {
 	ID           int64
 	AssessmentID int64
 	FormID       int64 // 0 until sent
-	Opens        time.Time
-	Closes       time.Time
+	Whom         roster.Whom
+	Waves        window.Waves
+	Opens        time.Time         // the first beginning of a wave
+	Closes       time.Time         // the last end of one
 	State        string            // draft, sent
 	Reasons      map[string]string // of the cautions that were accepted, by their code
 	Sent         time.Time
@@ -29,6 +32,8 @@ type distributionRow struct {
 	ID           int64                          `db:"id"`
 	AssessmentID int64                          `db:"assessment_id"`
 	FormID       int64                          `db:"form_id"`
+	Whom         sqlite.JSON[roster.Whom]       `db:"whom"`
+	Waves        sqlite.JSON[window.Waves]      `db:"waves"`
 	OpensAt      *int64                         `db:"opens_at"`
 	ClosesAt     *int64                         `db:"closes_at"`
 	State        string                         `db:"state"`
@@ -39,11 +44,11 @@ type distributionRow struct {
 }
 
 func (r distributionRow) distribution() Distribution {
-	return Distribution{ID: r.ID, AssessmentID: r.AssessmentID, FormID: r.FormID, Opens: sqlite.OptionalTime(r.OpensAt), Closes: sqlite.OptionalTime(r.ClosesAt),
+	return Distribution{ID: r.ID, AssessmentID: r.AssessmentID, FormID: r.FormID, Whom: r.Whom.V, Waves: r.Waves.V, Opens: sqlite.OptionalTime(r.OpensAt), Closes: sqlite.OptionalTime(r.ClosesAt),
 		State: r.State, Reasons: r.Reasons.V, Sent: sqlite.OptionalTime(r.SentAt), Released: sqlite.OptionalTime(r.ReleasedAt), Version: r.Version}
 }
 
-const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, opens_at, closes_at, state, reasons, sent_at, released_at, version FROM distribution`
+const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, whom, waves, opens_at, closes_at, state, reasons, sent_at, released_at, version FROM distribution`
 
 // DraftDistribution gives the one distribution of an assessment that has not been sent.
 func DraftDistribution(ctx context.Context, r sqlite.Reader, assessment int64) (Distribution, error) {
@@ -62,37 +67,44 @@ func AimOf(ctx context.Context, r sqlite.Reader, distribution int64) (roster.Aim
 	return t, err
 }
 
-// PutDistribution writes a draft (ID 0: a new one) with whom it goes to; ErrStale
+// PutDistribution writes a draft (ID 0: a new one) with whom it goes to and what that comes to; ErrStale
 // when it has another version by now or was sent.
 func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, aim roster.Aim) (int64, error) {
 	id := d.ID
 	var err error
+	whom, waves, whole := sqlite.JSON[roster.Whom]{V: d.Whom}, sqlite.JSON[window.Waves]{V: d.Waves}, d.Waves.Whole()
+	opens, closes := sqlite.OptionalMillis(whole.From), sqlite.OptionalMillis(whole.To)
 	if id == 0 {
-		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, opens_at, closes_at, state, reasons, version)
-			VALUES (?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes))
+		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, whom, waves, opens_at, closes_at, state, reasons, version)
+			VALUES (?, ?, ?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, whom, waves, opens, closes)
 	} else {
-		err = t.ChangeOne(ctx, `UPDATE distribution SET opens_at = ?, closes_at = ?, version = version + 1
-			WHERE id = ? AND version = ? AND state = 'draft'`, sqlite.OptionalMillis(d.Opens), sqlite.OptionalMillis(d.Closes), id, d.Version)
+		err = t.ChangeOne(ctx, `UPDATE distribution SET whom = ?, waves = ?, opens_at = ?, closes_at = ?, version = version + 1
+			WHERE id = ? AND version = ? AND state = 'draft'`, whom, waves, opens, closes, id, d.Version)
 	}
 	if err != nil {
 		return 0, err
 	}
+	return id, putAim(ctx, t, id, aim)
+}
+
+// putAim keeps what the entries of a distribution come to.
+func putAim(ctx context.Context, t *sqlite.Tx, id int64, aim roster.Aim) error {
 	for _, query := range []string{"DELETE FROM distribution_section WHERE distribution_id = ?", "DELETE FROM distribution_left_out WHERE distribution_id = ?"} {
 		if err := t.Exec(ctx, query, id); err != nil {
-			return 0, err
+			return err
 		}
 	}
 	for _, s := range aim.Sections {
 		if err := t.Exec(ctx, "INSERT INTO distribution_section (distribution_id, section_id) VALUES (?, ?)", id, s); err != nil {
-			return 0, err
+			return err
 		}
 	}
 	for _, s := range aim.LeftOut {
 		if err := t.Exec(ctx, "INSERT INTO distribution_left_out (distribution_id, student_id) VALUES (?, ?)", id, s); err != nil {
-			return 0, err
+			return err
 		}
 	}
-	return id, nil
+	return nil
 }
 
 // MarkSent fixes what goes out; ErrStale when the draft changed or was sent meanwhile.
@@ -121,9 +133,6 @@ func AddSitting(ctx context.Context, t *sqlite.Tx, distribution, section, school
 // Clashes counts, for each other distribution whose window overlaps, how many of
 // the students have a seat in it.
 func Clashes(ctx context.Context, r sqlite.Reader, aim roster.Aim, opens, closes time.Time, except int64) ([]roster.Clash, error) {
-	condition, args := sqlite.In("e.section_id", aim.Sections)
-	leftOut, more := sqlite.In("e.person_id", aim.LeftOut)
-	args = append(args, more...)
 	var rows []struct {
 		Title    string `db:"title"`
 		Students int    `db:"students"`
@@ -131,8 +140,9 @@ func Clashes(ctx context.Context, r sqlite.Reader, aim roster.Aim, opens, closes
 	err := r.List(ctx, &rows, `SELECT a.title, COUNT(DISTINCT e.person_id) AS students
 		FROM enrolment e JOIN seat ON seat.student_id = e.person_id JOIN sitting g ON g.id = seat.sitting_id
 		JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
-		WHERE `+condition+` AND NOT (`+leftOut+`) AND e.role = 'student' AND e.active = 1 AND d.opens_at < ? AND d.closes_at > ? AND d.id <> ?
-		GROUP BY d.id ORDER BY a.title`, append(args, sqlite.Millis(closes), sqlite.Millis(opens), except)...)
+		WHERE e.section_id IN (SELECT value FROM json_each(?)) AND e.person_id NOT IN (SELECT value FROM json_each(?))
+			AND e.role = 'student' AND e.active = 1 AND g.opens_at < ? AND g.closes_at > ? AND d.id <> ?
+		GROUP BY d.id ORDER BY a.title`, sqlite.JsonIDs(aim.Sections), sqlite.JsonIDs(aim.LeftOut), sqlite.Millis(closes), sqlite.Millis(opens), except)
 	var out []roster.Clash
 	for _, row := range rows {
 		out = append(out, roster.Clash{Title: row.Title, Students: row.Students})
@@ -140,16 +150,40 @@ func Clashes(ctx context.Context, r sqlite.Reader, aim roster.Aim, opens, closes
 	return out, err
 }
 
+// SeenItem is an item with how many students have met it.
+type SeenItem struct {
+	ItemID   int64 `db:"item_id"`
+	Students int   `db:"students"`
+}
+
+// SeenBy tells of which items of an assessment's lines some students were given in another assessment of a school year.
+func SeenBy(ctx context.Context, r sqlite.Reader, assessment int64, year string, aim roster.Aim) ([]SeenItem, error) {
+	var out []SeenItem
+	err := r.List(ctx, &out, `SELECT l.item_id, COUNT(DISTINCT t.student_id) AS students FROM line l JOIN form_line fl ON fl.item_id = l.item_id
+			JOIN form f ON f.id = fl.form_id JOIN assessment a ON a.id = f.assessment_id JOIN attempt t ON t.form_id = f.id
+		WHERE l.assessment_id = ?1 AND f.assessment_id <> ?1 AND a.year = ?2
+			AND t.student_id IN (SELECT e.person_id FROM enrolment e WHERE e.section_id IN (SELECT value FROM json_each(?3)) AND e.role = 'student' AND e.active = 1)
+			AND t.student_id NOT IN (SELECT value FROM json_each(?4))
+		GROUP BY l.item_id ORDER BY l.position`, assessment, year, sqlite.JsonIDs(aim.Sections), sqlite.JsonIDs(aim.LeftOut))
+	return out, err
+}
+
+// HeldElsewhere lists the items of an assessment's lines that are on hold for something else at a moment.
+func HeldElsewhere(ctx context.Context, r sqlite.Reader, assessment int64, now time.Time) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, `SELECT l.item_id FROM line l JOIN hold h ON h.item_id = l.item_id AND h.ended_at IS NULL
+		WHERE l.assessment_id = ?1 AND COALESCE(h.assessment_id, 0) <> ?1 AND (h.until = 0 OR h.until > ?2) ORDER BY l.position`, assessment, sqlite.Millis(now))
+	return out, err
+}
+
 // SeatedElsewhere lists who is enrolled in these sections and was given an edition of an assessment,
 // or a later one, in another section.
 func SeatedElsewhere(ctx context.Context, r sqlite.Reader, assessment int64, edition int, sections []int64) ([]int64, error) {
-	enrolled, args := sqlite.In("e.section_id", sections)
-	given, more := sqlite.In("g.section_id", sections)
 	var out []int64
 	err := r.List(ctx, &out, `SELECT DISTINCT e.person_id FROM enrolment e JOIN seat ON seat.student_id = e.person_id JOIN sitting g ON g.id = seat.sitting_id
 		JOIN distribution d ON d.id = g.distribution_id JOIN form f ON f.id = d.form_id
-		WHERE `+enrolled+` AND e.role = 'student' AND e.active = 1 AND d.assessment_id = ? AND f.edition >= ? AND NOT (`+given+")",
-		append(append(args, assessment, edition), more...)...)
+		WHERE e.section_id IN (SELECT value FROM json_each(?1)) AND e.role = 'student' AND e.active = 1 AND d.assessment_id = ?2 AND f.edition >= ?3
+			AND g.section_id NOT IN (SELECT value FROM json_each(?1))`, sqlite.JsonIDs(sections), assessment, edition)
 	return out, err
 }
 
@@ -172,11 +206,6 @@ func UnseatedIn(ctx context.Context, r sqlite.Reader, sitting int64) ([]Unseated
 			AND NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = g.distribution_id AND o.student_id = p.id)
 		ORDER BY p.family, p.given, p.id`, sitting)
 	return out, err
-}
-
-// AddSeat gives a student a seat in a sitting.
-func AddSeat(ctx context.Context, t *sqlite.Tx, sitting, student int64) error {
-	return t.Exec(ctx, "INSERT INTO seat (sitting_id, student_id) VALUES (?, ?)", sitting, student)
 }
 
 // Had is a section that was given an edition of an assessment.
@@ -224,7 +253,7 @@ func (s Sitting) Rules() attempt.Sitting {
 }
 
 const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
-	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, g.setup, g.code,
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.opens_at, g.closes_at, g.setup, g.code,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.try = 1) AS begun,
 	(SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.sitting_id = g.id AND t.state <> 'working') AS done
@@ -253,7 +282,7 @@ func Sittings(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sittin
 		w.Add("d.state = 'sent' AND g.ends_at > ?", sqlite.Millis(f.OpenAfter))
 	}
 	var out []Sitting
-	err := r.List(ctx, &out, sittingSelect+w.String()+" ORDER BY d.closes_at, d.id, c.name, s.title LIMIT ?", append(w.Args, f.Limit)...)
+	err := r.List(ctx, &out, sittingSelect+w.String()+" ORDER BY g.closes_at, d.id, c.name, s.title LIMIT ?", append(w.Args, f.Limit)...)
 	return out, err
 }
 

@@ -82,6 +82,7 @@ type Sat struct {
 	OpensAt        int64                      `db:"opens_at"`
 	ClosesAt       int64                      `db:"closes_at"`
 	Setup          sqlite.JSON[attempt.Setup] `db:"setup"`
+	Seats          int                        `db:"seats"`
 	Begun          int                        `db:"begun"` // attempts, of whatever state
 	Working        int                        `db:"working"`
 }
@@ -92,7 +93,8 @@ func (s Sat) Place() settings.Place {
 }
 
 const satSelect = `SELECT g.id, g.distribution_id, d.assessment_id, a.title, a.purpose, g.school_id, c.name AS school, g.section_id, s.title AS section,
-	COALESCE(d.opens_at, 0) AS opens_at, COALESCE(d.closes_at, 0) AS closes_at, g.setup,
+	g.opens_at, g.closes_at, g.setup,
+	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id) AS begun,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.state = 'working') AS working
 	FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
@@ -122,9 +124,10 @@ func SatBy(ctx context.Context, r sqlite.Reader, scope settings.Scope, now int64
 	return out, err
 }
 
-// SetSetup keeps what is in force at a sitting.
+// SetSetup keeps what is in force at a sitting, and its window.
 func SetSetup(ctx context.Context, t *sqlite.Tx, sitting int64, setup attempt.Setup) error {
-	if err := t.Exec(ctx, "UPDATE sitting SET setup = ?, ends_at = ? WHERE id = ?", sqlite.JSON[attempt.Setup]{V: setup}, sqlite.Millis(setup.Ends), sitting); err != nil {
+	if err := t.Exec(ctx, "UPDATE sitting SET setup = ?, opens_at = ?, closes_at = ?, ends_at = ? WHERE id = ?", sqlite.JSON[attempt.Setup]{V: setup},
+		sqlite.Millis(setup.Opens), sqlite.Millis(setup.Closes), sqlite.Millis(setup.Ends), sitting); err != nil {
 		return err
 	}
 	return t.Exec(ctx, "UPDATE distribution SET in_reports = ?2 WHERE id = (SELECT distribution_id FROM sitting WHERE id = ?1) AND in_reports <> ?2",

@@ -153,10 +153,8 @@ func SeatsWithSupports(ctx context.Context, r sqlite.Reader, scope roster.Scope,
 // EnrolledWithSupports is SeatsWithSupports for sections that an assessment is yet to be sent to.
 func EnrolledWithSupports(ctx context.Context, r sqlite.Reader, scope roster.Scope, aim roster.Aim) (seats []SeatOf, all int, err error) {
 	var w sqlite.Where
-	in, args := sqlite.In("s.id", aim.Sections)
-	w.Add(in+" AND e.role = 'student' AND e.active = 1 AND p.active = 1", args...)
-	out, args := sqlite.In("p.id", aim.LeftOut)
-	w.Add("NOT ("+out+")", args...)
+	w.Add("s.id IN (SELECT value FROM json_each(?)) AND e.role = 'student' AND e.active = 1 AND p.active = 1", sqlite.JsonIDs(aim.Sections))
+	w.Add("p.id NOT IN (SELECT value FROM json_each(?))", sqlite.JsonIDs(aim.LeftOut))
 	officerows.InScope(&w, scope)
 	const from = ` FROM enrolment e JOIN section s ON s.id = e.section_id JOIN person p ON p.id = e.person_id`
 	if err := r.Get(ctx, &all, "SELECT COUNT(DISTINCT p.id)"+from+w.String(), w.Args...); err != nil {

@@ -46,8 +46,10 @@ type Section struct {
 	SchoolID int64       `db:"school_id"`
 	School   string      `db:"school"`
 	Title    string      `db:"title"`
+	CourseID int64       `db:"course_id"`
 	Course   string      `db:"course"`
-	Grade    string      `db:"grade"` // the first of its grades
+	Subjects sqlite.List `db:"subjects"` // of its course
+	Grade    string      `db:"grade"`    // the first of its grades
 	Grades   sqlite.List `db:"grades"`
 	Teacher  string      `db:"teacher"`
 	Teachers int         `db:"teachers"`
@@ -81,7 +83,7 @@ func Sections(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sectio
 		w.Add(condition, args...)
 	}
 	var out []Section
-	err := r.List(ctx, &out, `SELECT s.id, s.school_id, c.name AS school, s.title, k.title AS course, s.grade, s.grades,
+	err := r.List(ctx, &out, `SELECT s.id, s.school_id, c.name AS school, s.title, s.course_id, k.title AS course, k.subjects, s.grade, s.grades,
 			COALESCE((SELECT MIN(p.given || ' ' || p.family) FROM enrolment e JOIN person p ON p.id = e.person_id
 				WHERE e.section_id = s.id AND e.role = 'teacher' AND e.active = 1), '') AS teacher,
 			(SELECT COUNT(*) FROM enrolment e WHERE e.section_id = s.id AND e.role = 'teacher' AND e.active = 1) AS teachers,
@@ -90,6 +92,16 @@ func Sections(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sectio
 		FROM section s JOIN school c ON c.id = s.school_id JOIN course k ON k.id = s.course_id`+
 		w.String()+" ORDER BY c.name, CASE s.grade WHEN 'KG' THEN '00' ELSE s.grade END, s.title", w.Args...)
 	return out, err
+}
+
+// SectionsWith lists the sections in scope in which some students are.
+func SectionsWith(ctx context.Context, r sqlite.Reader, scope roster.Scope, students []int64) ([]Section, error) {
+	var ids []int64
+	if err := r.List(ctx, &ids, `SELECT DISTINCT e.section_id FROM enrolment e
+		WHERE e.person_id IN (SELECT value FROM json_each(?)) AND e.role = 'student' AND e.active = 1`, sqlite.JsonIDs(students)); err != nil {
+		return nil, err
+	}
+	return Sections(ctx, r, scope, SectionFilter{IDs: append([]int64{}, ids...)})
 }
 
 // SectionStudent is a student's place in a section.
@@ -110,6 +122,14 @@ func StudentsOf(ctx context.Context, r sqlite.Reader, sections []int64) ([]Secti
 		FROM enrolment e JOIN person p ON p.id = e.person_id
 		WHERE `+condition+` AND e.role = 'student' AND e.active = 1 AND p.active = 1 ORDER BY p.family, p.given, p.id`, args...)
 	return out, err
+}
+
+// WithoutSecret counts those of an aim who have no PIN and no password.
+func WithoutSecret(ctx context.Context, r sqlite.Reader, aim roster.Aim) (n int, err error) {
+	err = r.Get(ctx, &n, `SELECT COUNT(DISTINCT p.id) FROM enrolment e JOIN person p ON p.id = e.person_id
+		WHERE e.section_id IN (SELECT value FROM json_each(?)) AND e.role = 'student' AND e.active = 1 AND p.active = 1 AND p.secret = ''
+			AND p.id NOT IN (SELECT value FROM json_each(?))`, sqlite.JsonIDs(aim.Sections), sqlite.JsonIDs(aim.LeftOut))
+	return n, err
 }
 
 // Found is a section, or a student in one of their sections.

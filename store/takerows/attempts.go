@@ -26,7 +26,7 @@ type StudentSitting struct {
 }
 
 const studentSittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
-	g.school_id, c.name AS school, s.grade, g.door, g.door_at, d.opens_at, d.closes_at, d.released_at, g.setup, g.code,
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.opens_at, g.closes_at, d.released_at, g.setup, g.code,
 	COALESCE(t.id, 0) AS attempt_id, COALESCE(t.try, 0) AS try, COALESCE(t.state, '') AS attempt_state, t.handed_in_at
 	FROM seat JOIN sitting g ON g.id = seat.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
@@ -36,7 +36,7 @@ const studentSittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d
 // StudentSittings lists a student's own sittings, newest window first.
 func StudentSittings(ctx context.Context, r sqlite.Reader, student int64) ([]StudentSitting, error) {
 	var out []StudentSitting
-	err := r.List(ctx, &out, studentSittingSelect+" WHERE seat.student_id = ? ORDER BY d.opens_at DESC, g.id DESC LIMIT 50", student)
+	err := r.List(ctx, &out, studentSittingSelect+" WHERE seat.student_id = ? ORDER BY g.opens_at DESC, g.id DESC LIMIT 50", student)
 	return out, err
 }
 

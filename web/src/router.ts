@@ -98,6 +98,12 @@ export const router = createRouter({
       component: () => import('@/places/assessments/list/FollowLink.vue'),
       meta: { title: 'Assessments', right: 'readKeys' },
     },
+    { path: '/calendar', component: () => import('./places/calendar/Calendar.vue'), meta: { title: 'Calendar', right: 'staff' } },
+    {
+      path: '/assessments/:id(\\d+)/progress',
+      component: () => import('./places/progress/Progress.vue'),
+      meta: { title: 'Assessments', right: 'staff' },
+    },
     {
       path: '/bands/official/:id(\\d+)?',
       component: () => import('./places/bands/official/Official.vue'),

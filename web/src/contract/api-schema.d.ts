@@ -2428,6 +2428,204 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/sent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was sent of an assessment, the newest first, as far as one may see. */
+        get: operations["listSent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** How far an assessment is, school by school. */
+        get: operations["getProgress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/distributions/{id}/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a distribution that is out other windows, or look what that would change. */
+        put: operations["moveDates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/distributions/{id}/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back what was sent, before anybody has begun. */
+        post: operations["recallDistribution"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/doors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Open, pause or close the doors of several sittings, all or none. */
+        put: operations["moveDoors"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own groups of students. */
+        get: operations["listGroups"];
+        /** Make a group, or give the one of that name another rule or list. */
+        put: operations["putGroup"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The windows of some weeks with what they take of students. */
+        get: operations["getCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as iCalendar. */
+        get: operations["exportCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep the days without school of the district, or of a school. */
+        put: operations["putDaysOff"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new address under which the calendar is read without signing in; the one before it ends. */
+        post: operations["makeFeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar/feed/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        /** The calendar at an address; whoever has it may read. */
+        get: operations["readFeed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/settings": {
         parameters: {
             query?: never;
@@ -5384,6 +5582,7 @@ export interface components {
             schoolId: components["schemas"]["Id"];
             school: string;
             title: string;
+            courseId: components["schemas"]["Id"];
             course: string;
             grade: string;
             teacher: string;
@@ -5408,6 +5607,8 @@ export interface components {
             severity: "stop" | "caution";
             text: string;
             part: string;
+            /** @description Whom it concerns; 0 where it is all or not students. */
+            students: number;
         };
         SettingChange: {
             key: string;
@@ -5560,27 +5761,225 @@ export interface components {
             most?: number;
             options?: components["schemas"]["SettingOption"][];
         };
-        DistributionInput: {
+        /** @description One line of whom it goes to. The lists narrow one another; with groups or students it is about people. */
+        WhomEntry: {
+            /** @description Leaves out instead of adding. */
+            out: boolean;
+            schools: components["schemas"]["Id"][];
+            grades: string[];
+            courses: components["schemas"]["Id"][];
             sections: components["schemas"]["Id"][];
-            leftOut: components["schemas"]["Id"][];
+            groups: components["schemas"]["Id"][];
+            students: components["schemas"]["Id"][];
+        };
+        EntryShown: {
+            words: string;
+            /** @description Seats that it adds or takes. */
+            change: number;
+            schools: number;
+            sections: number;
+            students: number;
+        };
+        WaveInput: {
+            name: string;
             /** @description On the district's wall clock, as 2026-10-13T08:00; empty while not chosen. */
             opens: string;
             closes: string;
+            /** @description With no school and no section it is for all others. */
+            schools: components["schemas"]["Id"][];
+            sections: components["schemas"]["Id"][];
+        };
+        WaveShown: {
+            wave: components["schemas"]["WaveInput"];
+            schoolNames: string[];
+            sectionCount: number;
+            students: number;
+            /** @description Of its days; empty for all day. */
+            hours: string;
+            days: components["schemas"]["WaveDay"][];
+        };
+        WaveDay: {
+            date: string;
+            /** @description Its stretches in minutes of the day. */
+            spans: number[][];
+            /** @description No school. */
+            off: boolean;
+            /** @description Students, each on one of the days with school. */
+            expected: number;
+        };
+        DistributionInput: {
+            entries: components["schemas"]["WhomEntry"][];
+            /** @description Who comes later to what the entries say is taken in. */
+            follow: boolean;
+            waves: components["schemas"]["WaveInput"][];
         };
         Distribution: {
             version: number;
-            sections: components["schemas"]["Id"][];
-            leftOut: components["schemas"]["Id"][];
+            entries: components["schemas"]["WhomEntry"][];
+            /** @description What each entry comes to. */
+            account: components["schemas"]["EntryShown"][];
+            total: components["schemas"]["EntryShown"];
+            follow: boolean;
+            waves: components["schemas"]["WaveShown"][];
             /** @description Of the chosen sections. */
             leftOutNames: string[];
-            opens: string;
-            closes: string;
+            twice: components["schemas"]["SeatedOnce"][];
             /** @description The time limit that the settings say; 0 for none. */
             minutes: number;
             candidates: components["schemas"]["Section"][];
-            sectionCount: number;
-            studentCount: number;
+            groups: components["schemas"]["StudentGroup"][];
             findings: components["schemas"]["Finding"][];
+        };
+        StudentGroup: {
+            id: components["schemas"]["Id"];
+            name: string;
+            owner: string;
+            /** @description In words; empty for a list. */
+            rule: string;
+            /** @description Of a list. */
+            members: number;
+        };
+        StudentGroupInput: {
+            name: string;
+            students?: components["schemas"]["Id"][];
+            /** @description Everyone who has this support. */
+            support?: string;
+            assessment?: components["schemas"]["Id"];
+            /** @description With an assessment: everyone whose result is below this band, counted from 0. */
+            below?: number;
+        };
+        SentDistribution: {
+            id: components["schemas"]["Id"];
+            version: number;
+            edition: number;
+            /** Format: date-time */
+            sentAt: string;
+            entries: string[];
+            follow: boolean;
+            waves: components["schemas"]["WaveShown"][];
+            schools: number;
+            sections: number;
+            students: number;
+            begun: number;
+            working: number;
+            /** @description Students who came since it was sent. */
+            cameIn: number;
+            mayChange: boolean;
+        };
+        DatesLook: {
+            sections: number;
+            students: number;
+            begun: number;
+            working: number;
+            changes: components["schemas"]["DatesChange"][];
+        };
+        DatesChange: {
+            wave: string;
+            /** Format: date-time */
+            opensWas: string;
+            /** Format: date-time */
+            closesWas: string;
+            /** Format: date-time */
+            opens: string;
+            /** Format: date-time */
+            closes: string;
+            sections: number;
+            students: number;
+            working: number;
+            examples: string[];
+        };
+        ProgressRow: {
+            /** Format: int64 */
+            schoolId: number;
+            name: string;
+            sections: number;
+            waiting: number;
+            open: number;
+            paused: number;
+            closed: number;
+            students: number;
+            /** @description And not handed in. */
+            begun: number;
+            done: number;
+            /** @description Sections that should have opened by now. */
+            late: number;
+        };
+        Progress: {
+            title: string;
+            /** Format: date-time */
+            at: string;
+            schools: components["schemas"]["ProgressRow"][];
+            total: components["schemas"]["ProgressRow"];
+            unopened: components["schemas"]["Unopened"][];
+        };
+        Unopened: {
+            sittingId: components["schemas"]["Id"];
+            section: string;
+            school: string;
+            /** @description Empty for a section without one. */
+            teacher: string;
+            /** Format: date-time */
+            since: string;
+            seats: number;
+        };
+        Calendar: {
+            from: string;
+            to: string;
+            today: string;
+            schoolDays: number;
+            windows: components["schemas"]["CalendarWindow"][];
+            daysOff: components["schemas"]["DayOff"][];
+            loads: components["schemas"]["GradeLoad"][];
+            clashes: components["schemas"]["CalendarClash"][];
+            schools: components["schemas"]["School"][];
+            subjects: string[];
+            /** @description Days without school. */
+            mayPlan: boolean;
+        };
+        DayOff: {
+            day: string;
+            name: string;
+            ofSchool: boolean;
+        };
+        GradeLoad: {
+            grade: string;
+            /** @description Its Monday. */
+            week: string;
+            /** @description For each student, the mean over the grade. */
+            minutes: number;
+        };
+        CalendarClash: {
+            grade: string;
+            one: components["schemas"]["Id"];
+            other: components["schemas"]["Id"];
+            from: string;
+            to: string;
+            students: number;
+        };
+        SeatedOnce: {
+            name: string;
+            text: string;
+        };
+        CalendarWindow: {
+            distributionId: components["schemas"]["Id"];
+            assessmentId: components["schemas"]["Id"];
+            title: string;
+            subject: string;
+            grade: string;
+            /** @enum {string} */
+            state: "over" | "out" | "planned";
+            /** Format: date-time */
+            opensAt: string;
+            /** Format: date-time */
+            closesAt: string;
+            /** @description Its first day. */
+            from: string;
+            to: string;
+            schoolDays: number;
+            /** @description 0 for no limit. */
+            minutes: number;
+            sections: number;
+            students: number;
         };
         FoundPerson: {
             /**
@@ -10952,6 +11351,330 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is out. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentDistribution"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProgress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Progress. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveDates: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    apply: boolean;
+                    waves: components["schemas"]["WaveInput"][];
+                };
+            };
+        };
+        responses: {
+            /** @description What changes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatesLook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recallDistribution: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version that was read; 0 for none. */
+                "If-Match": components["parameters"]["IfMatch"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is back. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveDoors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    door: "open" | "paused" | "closed";
+                    sittings: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description How many moved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        moved: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listGroups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Groups. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudentGroupInput"];
+            };
+        };
+        responses: {
+            /** @description Groups. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+                school?: components["schemas"]["Id"];
+                grade?: string;
+                subject?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The calendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportCalendar: {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+                school?: components["schemas"]["Id"];
+                grade?: string;
+                subject?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description iCalendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDaysOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: int64
+                     * @description 0 for the district.
+                     */
+                    school: number;
+                    days: {
+                        day: string;
+                        name: string;
+                    }[];
+                    /** @description The days as they were read; null for none. */
+                    was: string[] | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: int64 */
+                    school: number;
+                    grade: string;
+                    subject: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The address. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        path: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description iCalendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -2,6 +2,7 @@
 import {
   IconArchive,
   IconBook2,
+  IconCalendar,
   IconChartDots,
   IconFileText,
   IconLogout,
@@ -25,6 +26,7 @@ const places: { path: string; name: string; icon: typeof IconArchive; right: Rig
   { path: '/bank', name: 'Bank', icon: IconArchive, right: 'readKeys' },
   { path: '/assessments', name: 'Assessments', icon: IconFileText, right: 'readKeys' },
   { path: '/bands', name: 'Bands', icon: IconStairsUp, right: 'build' },
+  { path: '/calendar', name: 'Calendar', icon: IconCalendar, right: 'staff' },
   { path: '/results', name: 'Results', icon: IconChartDots, right: 'readKeys' },
   { path: '/rosters', name: 'Rosters', icon: IconUsers, right: 'staff' },
   { path: '/ledger', name: 'Ledger', icon: IconBook2, right: 'readLedger' },

@@ -1,25 +1,29 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
-import LedgerTable from '@/parts/LedgerTable.vue'
-import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call, queries, type Schemas } from '@/contract/client'
-import { plural, windowOf, zoneName } from '@/contract/format'
+import { api, call, queries } from '@/contract/client'
+import { plural } from '@/contract/format'
 import { useKept } from '@/kept/useKept'
 import Clash from '@/places/assessments/sheet/Clash.vue'
-import LeaveOut from './LeaveOut.vue'
-import TargetTree from './TargetTree.vue'
 import { keepSheet } from '@/places/assessments/lines/lines'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
+import EntryPanel from './EntryPanel.vue'
+import Preflight from './Preflight.vue'
+import Review from './Review.vue'
+import SentPart from './SentPart.vue'
+import { useWaves } from './useWaves'
+import WavePanel from './WavePanel.vue'
+import WavesTable from './WavesTable.vue'
+import WhomTable from './WhomTable.vue'
+import { choices, noWave, type Entry, type WaveShown } from './whom'
 
-/** Whom it goes to, when, and for how long; then preflight, one look at everything, and send. */
-const { sheet } = useOpenSheet()
+/** Whom it goes to and when; preflight beside it; one look at everything, and send. What is out stands above. */
+const { sheet, query: sheetQuery } = useOpenSheet()
 const router = useRouter()
 const key = computed(() => ['distribution', sheet.value.id])
 const path = computed(() => ({ path: { id: sheet.value.id } }))
@@ -29,12 +33,16 @@ const query = useQuery({
   refetchOnWindowFocus: false,
 })
 const view = computed(() => query.data.value)
+const sent = useQuery({
+  queryKey: computed(() => ['sent', sheet.value.id]),
+  queryFn: () => call(api.GET('/assessments/{id}/sent', { params: path.value })),
+})
 
 const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
   name: `${sheet.value.id}/distribution`,
   there: () => {
-    const { sections = [], leftOut = [], opens = '', closes = '', version = 0 } = view.value ?? {}
-    return { value: { sections, leftOut, opens, closes }, version }
+    const { entries = [], follow = true, waves = [], version = 0 } = view.value ?? {}
+    return { value: { entries, follow: version ? follow : true, waves: waves.map((w) => w.wave) }, version }
   },
   put: async (body, version) =>
     queries.setQueryData(
@@ -45,17 +53,27 @@ const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
   editable: () => !!view.value && sheet.value.maySend,
 })
 
-/** What is out already, the first of it; the rest on asking. */
-const shownOut = ref(8)
-const out = computed(() => sheet.value.sittings.slice(0, shownOut.value))
+const schools = computed(() => choices(view.value?.candidates ?? []).schools)
+/** The waves as they are typed, with what the server last said of each. */
+const waves = computed<WaveShown[]>(() =>
+  (value.value.waves.length ? value.value.waves : [noWave()]).map((wave, i) => ({
+    ...(view.value?.waves[i] ?? { sectionCount: 0, students: 0, days: [], hours: '' }),
+    schoolNames: wave.schools.map((id) => schools.value.find((s) => s.id === id)?.name ?? ''),
+    wave,
+  })),
+)
+const { open: openWave, wave, taken, change, remove, add } = useWaves(waves, (list) => (value.value.waves = list))
+const openEntry = ref<number>()
+function putEntry(entry: Entry) {
+  value.value.entries.splice(openEntry.value!, 1, entry)
+  openEntry.value = undefined
+}
+
+/** What is out is shown without an empty form beside it. */
+const more = ref(false)
+const preparing = computed(() => more.value || !!value.value.entries.length || !sheet.value.sittings.length)
 const reviewing = ref(false)
-const opened = ref<Schemas['Section']>()
 const reasons = ref<Record<string, string>>({})
-
-const stops = computed(() => view.value?.findings.filter((f) => f.severity === 'stop') ?? [])
-const cautions = computed(() => view.value?.findings.filter((f) => f.severity === 'caution') ?? [])
-const ready = computed(() => !stops.value.length && cautions.value.every((c) => reasons.value[c.code]?.trim()))
-
 async function review() {
   reviewing.value = await keep()
 }
@@ -69,237 +87,119 @@ const send = useMutation({
     ),
   onSuccess: async (after) => {
     queries.removeQueries({ queryKey: key.value })
+    await queries.invalidateQueries({ queryKey: ['sent'] })
     keepSheet(after)
     await router.push(`/assessments/${sheet.value.id}/rooms`)
   },
 })
-const chosenSections = computed(() => view.value?.candidates.filter((c) => value.value.sections.includes(c.id)) ?? [])
+const changed = () => Promise.all([sent.refetch(), query.refetch(), sheetQuery.refetch()])
 const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes, 'minute')} for each student` : 'No time limit'))
-const schools = computed(() => new Set(chosenSections.value.map((c) => c.school)).size)
-const local = (text: string) =>
-  text
-    ? new Date(`${text}Z`)
-        .toLocaleString('en-US', {
-          timeZone: 'UTC',
-          weekday: 'short',
-          month: 'short',
-          day: 'numeric',
-          year: 'numeric',
-          hour: 'numeric',
-          minute: '2-digit',
-        })
-        .replace(/ ([AP])M/, (_, l: string) => ` ${l.toLowerCase()}m`)
-    : 'not set'
 </script>
 
 <template>
   <div class="page">
     <PageHead title="Distribution">
-      <template #note
-        >{{ state === 'Saved' ? 'Saved.' : `${state}.` }}
-        {{ sheet.sittings.length ? `Already out to ${plural(sheet.sittings.length, 'section')}.` : '' }}</template
-      >
+      <template #note>{{ state === 'Saved' ? 'Saved.' : `${state}.` }}</template>
       <template v-if="view && sheet.maySend">
         <Button v-if="reviewing" label="Back to choosing" severity="secondary" outlined @click="reviewing = false" />
-        <Button v-else label="Review" :disabled="!value.sections.length" @click="review" />
+        <Button v-else-if="preparing" label="Review" :disabled="!value.entries.length" @click="review" />
       </template>
     </PageHead>
     <Clash v-if="clash" by="Somebody else" @theirs="takeTheirs" @mine="keepMine" />
-    <Trouble v-else :error="error ?? send.error.value ?? query.error.value" />
+    <Trouble v-else :error="error ?? send.error.value ?? query.error.value ?? sent.error.value" />
 
-    <section v-if="sheet.sittings.length && !reviewing" class="out" aria-label="What is out">
+    <section v-if="sent.data.value?.length && !reviewing" aria-label="What is out">
       <h2>What is out</h2>
-      <LedgerTable label="What is out" banded>
-        <thead>
-          <tr>
-            <th>School</th>
-            <th>Section</th>
-            <th>Window</th>
-            <th>Door</th>
-            <th class="num">Students</th>
-            <th class="num">Handed in</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="g in out" :key="g.id">
-            <td>{{ g.school }}</td>
-            <td>
-              <RouterLink :to="`/rooms/${g.id}`">{{ g.section }}</RouterLink>
-            </td>
-            <td class="nowrap">{{ windowOf(g.opensAt, g.closesAt) }}</td>
-            <td>{{ g.door }}</td>
-            <td class="num">{{ g.seats }}</td>
-            <td class="num">{{ g.done }}</td>
-          </tr>
-        </tbody>
-      </LedgerTable>
-      <button v-if="sheet.sittings.length > shownOut" type="button" class="link-button" @click="shownOut = sheet.sittings.length">
-        Show all {{ sheet.sittings.length }} sections
-      </button>
+      <SentPart v-for="s in sent.data.value" :key="s.id" :sent="s" :schools="schools" @changed="changed" />
     </section>
-    <h2 v-if="sheet.sittings.length && view && sheet.maySend && !reviewing">Send to more sections</h2>
-    <template v-if="view && !reviewing && (sheet.maySend || !sheet.sittings.length)">
-      <div class="when">
-        <div class="field">
-          <label for="opens">Window begins</label>
-          <InputText id="opens" v-model="value.opens" type="datetime-local" :disabled="!sheet.maySend" />
-        </div>
-        <div class="field">
-          <label for="closes">Window ends</label>
-          <InputText id="closes" v-model="value.closes" type="datetime-local" :disabled="!sheet.maySend" />
-        </div>
-        <p class="soft">
-          Times are in {{ zoneName() }}. {{ limit }}.
-          <RouterLink :to="`/assessments/${sheet.id}/settings`">How it is given</RouterLink>
-        </p>
-      </div>
-      <Empty
-        v-if="!view.candidates.length"
-        text="No section has a course in this assessment's subject and grades. Look at its outline, or at the rosters."
-      />
-      <div v-else class="who">
-        <TargetTree
-          v-model="value.sections"
-          :candidates="view.candidates"
-          :disabled="!sheet.maySend"
-          :left-out="value.leftOut.length"
-          @open="(s) => (opened = s)"
+    <Button v-if="view && !preparing && sheet.maySend" label="Send to more" severity="secondary" outlined @click="more = true" />
+    <div v-else-if="view && !reviewing && preparing" class="who">
+      <div>
+        <Empty
+          v-if="!view.candidates.length"
+          text="No section has a course in this assessment's subject and grades. Look at its outline, or at the rosters."
         />
-        <aside aria-label="Preflight" class="checks">
-          <h2>Preflight</h2>
-          <p aria-live="polite">
-            {{ plural(view.sectionCount, 'section') }}, {{ plural(view.studentCount, 'student')
-            }}<template v-if="value.leftOut.length">, {{ value.leftOut.length }} left out</template>.
+        <template v-else>
+          <h2>{{ sent.data.value?.length ? 'Send to more' : 'Whom' }}</h2>
+          <p v-if="!value.entries.length" class="soft">
+            Nobody yet. Add the first entry: all sections, those of a course, a group …
           </p>
-          <p v-if="!view.findings.length" class="pine"><strong>Nothing to fix.</strong></p>
-          <ul>
-            <li v-for="f in view.findings" :key="f.code" :class="f.severity">
-              <strong>{{ f.severity === 'stop' ? 'Stop' : 'Caution' }}</strong> {{ f.text }}
-              <RouterLink v-if="f.part !== 'distribution'" :to="`/assessments/${sheet.id}/${f.part}`"
-                >to the {{ f.part }}</RouterLink
-              >
-            </li>
-          </ul>
-        </aside>
+          <WhomTable
+            :view="view"
+            :editable="sheet.maySend"
+            @add="openEntry = value.entries.length"
+            @open="(i) => (openEntry = i)"
+            @remove="(i) => value.entries.splice(i, 1)"
+          />
+          <label class="follow"
+            ><input v-model="value.follow" type="checkbox" :disabled="!sheet.maySend" />Take in who comes later: a new section, a
+            late enrolment</label
+          >
+          <h2>When</h2>
+          <p class="soft">
+            {{ limit }}. <RouterLink :to="`/assessments/${sheet.id}/settings`">Hours, days and how it is given</RouterLink>
+          </p>
+          <WavesTable :waves="waves" :editable="sheet.maySend" @open="(i) => (openWave = i)" @add="add" @change="change" />
+        </template>
       </div>
-    </template>
-
-    <section v-else-if="view" class="review" aria-label="Review">
-      <h2>Everything once more</h2>
-      <dl>
-        <dt>Assessment</dt>
-        <dd>
-          {{ sheet.outline.title }}, edition {{ sheet.edition
-          }}<span v-if="sheet.fingerprint" class="mono soft"> {{ sheet.fingerprint.slice(0, 12) }}</span>
-        </dd>
-        <dt>Lines</dt>
-        <dd>{{ sheet.lines.length }}, worth {{ sheet.total }} points</dd>
-        <dt>Bands</dt>
-        <dd>
-          <template v-if="sheet.bandSet"
-            >{{ sheet.bandSet.name }}: {{ sheet.cuts?.starts.map((s) => `${s.name} from ${s.raw}`).join(', ') }}</template
-          ><template v-else>none</template>
-        </dd>
-        <dt>Goes to</dt>
-        <dd>
-          {{ plural(view.sectionCount, 'section') }} in {{ plural(schools, 'school') }},
-          {{ plural(view.studentCount, 'student') }}
-        </dd>
-        <dt>Left out</dt>
-        <dd>{{ view.leftOutNames.length ? view.leftOutNames.join(', ') : 'nobody' }}</dd>
-        <dt>Window</dt>
-        <dd>{{ local(value.opens) }} to {{ local(value.closes) }}</dd>
-        <dt>Time limit</dt>
-        <dd>{{ limit }}</dd>
-      </dl>
-      <Note v-for="f in stops" :key="f.code"><strong class="brick">Stop.</strong> {{ f.text }}</Note>
-      <div v-for="(c, i) in cautions" :key="c.code" class="caution">
-        <label :for="`reason-${i}`"><strong class="resin">Caution.</strong> {{ c.text }} Why send it anyway?</label>
-        <InputText :id="`reason-${i}`" v-model="reasons[c.code]" maxlength="500" fluid />
-      </div>
-      <Button
-        :label="`Send to ${plural(view.studentCount, 'student')}`"
-        :disabled="!ready"
-        :loading="send.isPending.value"
-        @click="send.mutate()"
-      />
-    </section>
-    <LeaveOut v-if="opened" v-model="value.leftOut" :section="opened" @close="opened = undefined" />
+      <Preflight :findings="view.findings" :assessment="sheet.id" />
+    </div>
+    <Review
+      v-else-if="view && reviewing"
+      v-model="reasons"
+      :sheet="sheet"
+      :view="view"
+      :limit="limit"
+      :sending="send.isPending.value"
+      @send="send.mutate()"
+    />
+    <EntryPanel
+      v-if="openEntry !== undefined && view"
+      :key="openEntry"
+      :entry="value.entries[openEntry]"
+      :candidates="view.candidates"
+      :groups="view.groups"
+      @close="openEntry = undefined"
+      @put="putEntry"
+      @groups="query.refetch()"
+    />
+    <WavePanel
+      v-if="openWave !== undefined"
+      :key="openWave"
+      :wave="wave"
+      :schools="schools"
+      :taken="taken"
+      :alone="waves.length === 1 && openWave === 0"
+      @close="openWave = undefined"
+      @put="(w) => change(openWave!, w)"
+      @remove="remove"
+    />
   </div>
 </template>
 
 <style scoped>
-.out {
-  margin-bottom: 22px;
-}
 .page {
   padding: 0 22px 40px;
   overflow: auto;
 }
-.when {
-  display: flex;
-  gap: 16px;
-  align-items: flex-end;
-  flex-wrap: wrap;
-  margin-bottom: 16px;
-}
-.when p {
-  margin: 0 0 6px;
-}
 .who {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 330px;
+  grid-template-columns: minmax(0, 1fr) 270px;
   gap: 28px;
 }
-.checks ul {
-  list-style: none;
-  padding: 0;
-  margin: 0;
+h2 {
+  margin: 14px 0 4px;
 }
-.checks li {
-  padding: 7px 10px;
-  margin-bottom: 8px;
-  border-left: 3px solid var(--resin);
-  background: var(--resin-tint);
-}
-.checks li strong {
-  color: var(--resin);
-}
-.checks li.stop {
-  border-color: var(--brick);
-  background: var(--brick-tint);
-}
-.checks li.stop strong {
-  color: var(--brick);
-}
-.checks h2 {
-  margin-bottom: 6px;
-}
-.review {
-  max-width: 760px;
-}
-dl {
-  display: grid;
-  grid-template-columns: 130px 1fr;
-  margin: 10px 0 18px;
-  border-top: 1.5px solid var(--ink);
-}
-dt,
-dd {
-  margin: 0;
-  padding: 7px 4px;
-  border-bottom: 1px solid var(--rule);
-}
-dt {
-  color: var(--ink-soft);
-}
-.caution {
+.follow {
   display: flex;
-  flex-direction: column;
-  gap: 6px;
-  margin-bottom: 14px;
+  gap: 8px;
+  align-items: center;
+  min-height: 34px;
 }
-@media (max-width: 860px) {
+.follow input {
+  accent-color: var(--pine);
+}
+@media (max-width: 1000px) {
   .who {
     grid-template-columns: minmax(0, 1fr);
   }

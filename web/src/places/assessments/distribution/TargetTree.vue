@@ -7,8 +7,7 @@ import { gradeName, plural } from '@/contract/format'
 
 /** Schools, grades and sections with counts; all of them, or some. */
 const chosen = defineModel<number[]>({ required: true })
-const props = defineProps<{ candidates: Schemas['Section'][]; disabled?: boolean; leftOut: number }>()
-defineEmits<{ open: [section: Schemas['Section']] }>()
+const props = defineProps<{ candidates: Schemas['Section'][] }>()
 
 interface School {
   name: string
@@ -37,8 +36,8 @@ function set(list: Schemas['Section'][], on: boolean) {
 <template>
   <div>
     <div class="row">
-      <Button label="All" size="small" severity="secondary" outlined :disabled="disabled" @click="set(candidates, true)" />
-      <Button label="None" size="small" severity="secondary" outlined :disabled="disabled" @click="set(candidates, false)" />
+      <Button label="All" size="small" severity="secondary" outlined @click="set(candidates, true)" />
+      <Button label="None" size="small" severity="secondary" outlined @click="set(candidates, false)" />
       <template v-if="grades.length > 1">
         <Button
           v-for="g in grades"
@@ -47,7 +46,6 @@ function set(list: Schemas['Section'][], on: boolean) {
           size="small"
           severity="secondary"
           outlined
-          :disabled="disabled"
           @click="
             set(
               candidates.filter((s) => s.grade === g),
@@ -64,7 +62,6 @@ function set(list: Schemas['Section'][], on: boolean) {
           <th>Grade</th>
           <th>Teacher</th>
           <th class="num">Students</th>
-          <th class="double"><span class="out-of-sight">Leave out</span></th>
         </tr>
       </thead>
       <tbody v-for="school in schools" :key="school.name">
@@ -75,7 +72,6 @@ function set(list: Schemas['Section'][], on: boolean) {
                 type="checkbox"
                 :checked="all(school.sections)"
                 :indeterminate="some(school.sections) && !all(school.sections)"
-                :disabled="disabled"
                 @change="set(school.sections, !all(school.sections))"
               />{{ school.name }}
               <span class="soft"
@@ -85,40 +81,22 @@ function set(list: Schemas['Section'][], on: boolean) {
             </label>
           </th>
           <td class="num">{{ students(school.sections) }}</td>
-          <td class="double" />
         </tr>
         <tr v-for="s in school.sections" :key="s.id">
           <td class="section">
             <label
-              ><input
-                type="checkbox"
-                :checked="isChosen.has(s.id)"
-                :disabled="disabled"
-                @change="set([s], !isChosen.has(s.id))"
-              />{{ s.title }}</label
+              ><input type="checkbox" :checked="isChosen.has(s.id)" @change="set([s], !isChosen.has(s.id))" />{{ s.title }}</label
             >
           </td>
           <td>{{ gradeName(s.grade) }}</td>
           <td>{{ s.teacher }}</td>
           <td class="num">{{ s.students }}</td>
-          <td class="double num">
-            <button
-              v-if="isChosen.has(s.id) && !disabled"
-              type="button"
-              class="link-button"
-              :aria-label="`Leave students of ${s.title} out`"
-              @click="$emit('open', s)"
-            >
-              students
-            </button>
-          </td>
         </tr>
       </tbody>
       <tfoot>
         <tr>
           <th colspan="3">{{ plural(chosen.length, 'section') }} chosen</th>
           <td class="num">{{ students(candidates) }}</td>
-          <td class="double" />
         </tr>
       </tfoot>
     </LedgerTable>

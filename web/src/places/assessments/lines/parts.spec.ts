@@ -16,7 +16,7 @@ describe('the tree of sections', () => {
   const candidates = [section(1, 'Breakwater', '06', 24), section(2, 'Breakwater', '07', 20), section(3, 'Quarry Road', '06', 25)]
   const tree = (chosen: number[]) =>
     mount(TargetTree, {
-      props: { modelValue: chosen, candidates, leftOut: 0 },
+      props: { modelValue: chosen, candidates },
       global: { plugins: [PrimeVue] },
     })
   const sum = (t: ReturnType<typeof tree>) => t.find('tfoot').text()

@@ -1,0 +1,256 @@
+package api
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"strings"
+
+	"pineledger/api/contract"
+	"pineledger/api/edge"
+	"pineledger/app/give"
+	"pineledger/app/office"
+	"pineledger/core/attempt"
+	"pineledger/core/roster"
+	"pineledger/core/window"
+)
+
+func entryIn(e contract.WhomEntry) roster.Entry {
+	return roster.Entry{Out: e.Out, Schools: e.Schools, Grades: e.Grades, Courses: e.Courses, Sections: e.Sections, Groups: e.Groups, Students: e.Students}
+}
+
+func entryOf(e roster.Entry) contract.WhomEntry {
+	return contract.WhomEntry{Out: e.Out, Schools: listOf(e.Schools), Grades: listOf(e.Grades), Courses: listOf(e.Courses), Sections: listOf(e.Sections),
+		Groups: listOf(e.Groups), Students: listOf(e.Students)}
+}
+
+// listOf is a list that is never null.
+func listOf[T any](in []T) []T { return append([]T{}, in...) }
+
+func shownOf(words string, c roster.Count) contract.EntryShown {
+	return contract.EntryShown{Words: words, Change: c.Change, Schools: c.Schools, Sections: c.Sections, Students: c.Students}
+}
+
+func waveIn(w contract.WaveInput) give.WaveInput {
+	return give.WaveInput{Name: w.Name, Opens: w.Opens, Closes: w.Closes, Schools: w.Schools, Sections: w.Sections}
+}
+
+func waveOf(w give.WaveView) contract.WaveShown {
+	out := contract.WaveShown{SchoolNames: listOf(w.SchoolNames), SectionCount: w.SectionCount, Students: w.Students, Hours: w.Hours,
+		Wave: contract.WaveInput{Name: w.Name, Opens: w.Opens, Closes: w.Closes, Schools: listOf(w.Schools), Sections: listOf(w.Sections)}}
+	out.Days = each(w.Days, func(d give.DayView) contract.WaveDay {
+		return contract.WaveDay{Date: d.Date, Expected: d.Expected, Off: d.Off, Spans: each(d.Spans, func(s [2]int) []int { return s[:] })}
+	})
+	return out
+}
+
+func studentGroup(g give.Group) contract.StudentGroup {
+	return contract.StudentGroup{Id: g.ID, Name: g.Name, Owner: g.Owner, Rule: g.Said(), Members: g.Members}
+}
+
+func distributionOf(d give.DistributionView) contract.Distribution {
+	out := contract.Distribution{Version: d.Distribution.Version, Follow: d.Whom.Follow, Total: shownOf("", d.Total), Minutes: d.Minutes,
+		LeftOutNames: each(d.LeftOut, func(s office.SectionStudent) string { return s.Given + " " + s.Family }),
+		Entries:      each(d.Entries, func(e give.EntryView) contract.WhomEntry { return entryOf(e.Entry) }),
+		Account:      each(d.Entries, func(e give.EntryView) contract.EntryShown { return shownOf(e.Words, e.Count) }),
+		Waves:        each(d.Waves, waveOf), Candidates: each(d.Candidates, sectionOf), Groups: each(d.Groups, studentGroup),
+		Findings: each(d.Findings, func(f roster.Finding) contract.Finding {
+			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part, Students: f.Students}
+		})}
+	out.Twice = each(d.Twice, func(n give.Named) contract.SeatedOnce { return contract.SeatedOnce{Name: n.Name, Text: n.Text} })
+	return out
+}
+
+func (h *giveHandlers) GetDistribution(ctx context.Context, r contract.GetDistributionRequestObject) (contract.GetDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Give.Distribution(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetDistribution200JSONResponse(distributionOf(d)), nil
+}
+
+func (h *giveHandlers) PutDistribution(ctx context.Context, r contract.PutDistributionRequestObject) (contract.PutDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Give.PutDistribution(ctx, v, r.Id, give.DistributionInput{Version: r.Params.IfMatch, Waves: each(r.Body.Waves, waveIn),
+		Whom: roster.Whom{Follow: r.Body.Follow, Entries: each(r.Body.Entries, entryIn)}})
+	if err != nil {
+		return nil, err
+	}
+	return contract.PutDistribution200JSONResponse(distributionOf(d)), nil
+}
+
+func (h *giveHandlers) SendDistribution(ctx context.Context, r contract.SendDistributionRequestObject) (contract.SendDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.app.Give.Send(ctx, v, r.Id, r.Params.IfMatch, r.Body.Reasons)
+	if err != nil {
+		return nil, err
+	}
+	return contract.SendDistribution200JSONResponse(sheet(v, s)), nil
+}
+
+func (h *giveHandlers) ListSent(ctx context.Context, r contract.ListSentRequestObject) (contract.ListSentResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.Sent(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ListSent200JSONResponse(each(list, func(s give.SentView) contract.SentDistribution {
+		return contract.SentDistribution{Id: s.Distribution.ID, Version: s.Distribution.Version, Edition: s.Edition, SentAt: s.Distribution.Sent.UTC(), Follow: s.Distribution.Whom.Follow,
+			Entries: each(s.Entries, func(e give.EntryView) string {
+				if e.Out {
+					return "without " + e.Words
+				}
+				return e.Words
+			}),
+			Waves: each(s.Waves, waveOf), Schools: s.Schools, Sections: s.Sections, Students: s.Students, Begun: s.Begun, Working: s.Working, CameIn: s.CameIn, MayChange: s.MayChange}
+	})), nil
+}
+
+func (h *giveHandlers) MoveDates(ctx context.Context, r contract.MoveDatesRequestObject) (contract.MoveDatesResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	look, err := h.app.Give.ChangeDates(ctx, v, r.Id, each(r.Body.Waves, waveIn), r.Params.IfMatch, r.Body.Apply)
+	if err != nil {
+		return nil, err
+	}
+	return contract.MoveDates200JSONResponse{Sections: look.Sections, Students: look.Students, Begun: look.Begun, Working: look.Working,
+		Changes: each(look.Changes, func(c give.DateChange) contract.DatesChange {
+			return contract.DatesChange{Wave: c.Wave, OpensWas: c.OpensWas, ClosesWas: c.ClosesWas, Opens: c.Opens, Closes: c.Closes,
+				Sections: c.Sections, Students: c.Students, Working: c.Working, Examples: listOf(c.Examples)}
+		})}, nil
+}
+
+func (h *giveHandlers) RecallDistribution(ctx context.Context, r contract.RecallDistributionRequestObject) (contract.RecallDistributionResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.RecallDistribution204Response{}, h.app.Give.Recall(ctx, v, r.Id, r.Params.IfMatch)
+}
+
+func (h *takeHandlers) MoveDoors(ctx context.Context, r contract.MoveDoorsRequestObject) (contract.MoveDoorsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	moved, err := h.app.Take.MoveDoors(ctx, v, r.Body.Sittings, attempt.DoorState(r.Body.Door))
+	return contract.MoveDoors200JSONResponse{Moved: moved}, err
+}
+
+func (h *giveHandlers) ListGroups(ctx context.Context, _ contract.ListGroupsRequestObject) (contract.ListGroupsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.Groups(ctx, v)
+	return contract.ListGroups200JSONResponse(each(list, studentGroup)), err
+}
+
+func (h *giveHandlers) PutGroup(ctx context.Context, r contract.PutGroupRequestObject) (contract.PutGroupResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.PutGroup(ctx, v, give.GroupInput{Name: r.Body.Name, Students: value(r.Body.Students),
+		Rule: roster.GroupRule{Support: value(r.Body.Support), Assessment: value(r.Body.Assessment), Below: value(r.Body.Below)}})
+	return contract.PutGroup200JSONResponse(each(list, studentGroup)), err
+}
+
+func progressRow(p give.ProgressRow) contract.ProgressRow {
+	return contract.ProgressRow{SchoolId: p.SchoolID, Name: p.Name, Sections: p.Sections, Waiting: p.Waiting, Open: p.Open, Paused: p.Paused, Closed: p.Closed,
+		Students: p.Students, Begun: p.Begun, Done: p.Done, Late: p.Late}
+}
+
+func (h *giveHandlers) GetProgress(ctx context.Context, r contract.GetProgressRequestObject) (contract.GetProgressResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, err := h.app.Give.Progress(ctx, v, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetProgress200JSONResponse{Title: p.Title, At: p.At.UTC(), Schools: each(p.Schools, progressRow), Total: progressRow(p.Total),
+		Unopened: each(p.Unopened, func(u give.Unopened) contract.Unopened {
+			return contract.Unopened{SittingId: u.Sitting, Section: u.Section, School: u.School, Teacher: u.Teacher, Since: u.Since, Seats: u.Seats}
+		})}, nil
+}
+
+func (h *giveHandlers) GetCalendar(ctx context.Context, r contract.GetCalendarRequestObject) (contract.GetCalendarResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	c, err := h.app.Give.Calendar(ctx, v, give.CalendarInput{From: r.Params.From, To: r.Params.To, School: value(r.Params.School), Grade: value(r.Params.Grade), Subject: value(r.Params.Subject)})
+	if err != nil {
+		return nil, err
+	}
+	out := contract.GetCalendar200JSONResponse{From: c.From, To: c.To, Today: c.Today, SchoolDays: c.Days, MayPlan: c.MayPlan, Schools: each(c.Schools, schoolOf), Subjects: listOf(c.Subjects)}
+	out.Windows = each(c.Windows, func(w give.CalendarWindow) contract.CalendarWindow {
+		return contract.CalendarWindow{DistributionId: w.Distribution, AssessmentId: w.Assessment, Title: w.Title, Subject: w.Subject, Grade: w.Grade, State: contract.CalendarWindowState(w.State),
+			OpensAt: w.Opens, ClosesAt: w.Closes, From: w.From, To: w.To, SchoolDays: w.SchoolDays, Minutes: w.Minutes, Sections: w.Sections, Students: w.Students}
+	})
+	out.DaysOff = each(c.Off, func(d give.DayOff) contract.DayOff {
+		return contract.DayOff{Day: d.Day, Name: d.Name, OfSchool: d.School}
+	})
+	out.Loads = each(c.Loads, func(l window.Load) contract.GradeLoad {
+		return contract.GradeLoad{Grade: l.Grade, Week: l.Week, Minutes: float32(l.Minutes)}
+	})
+	out.Clashes = each(c.Clashes, func(k give.CalendarClash) contract.CalendarClash {
+		return contract.CalendarClash{Grade: k.Grade, One: k.One, Other: k.Other, From: k.From, To: k.To, Students: k.Students}
+	})
+	return out, nil
+}
+
+func (h *giveHandlers) ExportCalendar(ctx context.Context, r contract.ExportCalendarRequestObject) (contract.ExportCalendarResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var file bytes.Buffer
+	err = h.app.Give.WriteCalendar(ctx, &file, v, give.CalendarInput{From: r.Params.From, To: r.Params.To, School: value(r.Params.School), Grade: value(r.Params.Grade), Subject: value(r.Params.Subject)})
+	return contract.ExportCalendar200TextcalendarResponse{Body: &file, ContentLength: int64(file.Len())}, err
+}
+
+func (h *giveHandlers) PutDaysOff(ctx context.Context, r contract.PutDaysOffRequestObject) (contract.PutDaysOffResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var days []give.DayOff
+	for _, d := range r.Body.Days {
+		days = append(days, give.DayOff{Day: d.Day, Name: strings.TrimSpace(d.Name)})
+	}
+	return contract.PutDaysOff204Response{}, h.app.Give.PutDaysOff(ctx, v, r.Body.School, days, value(r.Body.Was))
+}
+
+func (h *giveHandlers) MakeFeed(ctx context.Context, r contract.MakeFeedRequestObject) (contract.MakeFeedResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	token, err := h.app.Give.NewFeed(ctx, v, give.CalendarInput{School: r.Body.School, Grade: r.Body.Grade, Subject: r.Body.Subject})
+	return contract.MakeFeed200JSONResponse{Path: "/api/calendar/feed/" + token}, err
+}
+
+// ReadFeed is read by calendars of others, which know nothing of sessions.
+func (h *giveHandlers) ReadFeed(ctx context.Context, r contract.ReadFeedRequestObject) (contract.ReadFeedResponseObject, error) {
+	var file bytes.Buffer
+	err := h.app.Give.Feed(ctx, &file, cmp.Or(strings.TrimSuffix(r.Token, ".ics"), "-"))
+	return contract.ReadFeed200TextcalendarResponse{Body: &file, ContentLength: int64(file.Len())}, err
+}

@@ -1,0 +1,163 @@
+package giverows
+
+import (
+	"context"
+	"time"
+
+	"pineledger/core/roster"
+	"pineledger/core/window"
+	"pineledger/store/officerows"
+	"pineledger/store/sqlite"
+)
+
+// SentOf lists what was sent of an assessment, the newest first.
+func SentOf(ctx context.Context, r sqlite.Reader, assessment int64) ([]Distribution, error) {
+	var rows []distributionRow
+	if err := r.List(ctx, &rows, distributionSelect+" WHERE assessment_id = ? AND state = 'sent' ORDER BY id DESC", assessment); err != nil {
+		return nil, err
+	}
+	out := make([]Distribution, len(rows))
+	for i, row := range rows {
+		out[i] = row.distribution()
+	}
+	return out, nil
+}
+
+// SentByID gives a distribution that was sent.
+func SentByID(ctx context.Context, r sqlite.Reader, id int64) (Distribution, error) {
+	var row distributionRow
+	err := r.Get(ctx, &row, distributionSelect+" WHERE id = ? AND state = 'sent'", id)
+	return row.distribution(), err
+}
+
+// SatOf lists the sittings of a distribution in scope.
+func SatOf(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64) ([]Sat, error) {
+	var w sqlite.Where
+	w.Add("g.distribution_id = ?", distribution)
+	officerows.InScope(&w, scope)
+	var out []Sat
+	err := r.List(ctx, &out, satSelect+w.String()+" ORDER BY c.name, s.title, g.id", w.Args...)
+	return out, err
+}
+
+// EditionOf is the edition that a distribution gives.
+func EditionOf(ctx context.Context, r sqlite.Reader, distribution int64) (edition int, err error) {
+	err = r.Get(ctx, &edition, "SELECT f.edition FROM distribution d JOIN form f ON f.id = d.form_id WHERE d.id = ?", distribution)
+	return edition, err
+}
+
+// CameIn counts the seats in scope that came after a distribution was sent.
+func CameIn(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64) (n int, err error) {
+	var w sqlite.Where
+	w.Add("g.distribution_id = ? AND seat.came <> ''", distribution)
+	officerows.InScope(&w, scope)
+	err = r.Get(ctx, &n, "SELECT COUNT(*) FROM seat JOIN sitting g ON g.id = seat.sitting_id JOIN section s ON s.id = g.section_id"+w.String(), w.Args...)
+	return n, err
+}
+
+// MoveDates keeps other waves of a distribution that is out; ErrStale when it has another version by now.
+func MoveDates(ctx context.Context, t *sqlite.Tx, d Distribution, waves window.Waves) error {
+	whole := waves.Whole()
+	return t.ChangeOne(ctx, "UPDATE distribution SET waves = ?, opens_at = ?, closes_at = ?, version = version + 1 WHERE id = ? AND version = ? AND state = 'sent'",
+		sqlite.JSON[window.Waves]{V: waves}, sqlite.Millis(whole.From), sqlite.Millis(whole.To), d.ID, d.Version)
+}
+
+// Recall makes a distribution a draft again and drops its sittings, in which nobody has begun. An empty draft beside it
+// gives way.
+func Recall(ctx context.Context, t *sqlite.Tx, d Distribution) error {
+	for _, query := range []string{
+		"DELETE FROM distribution_section WHERE distribution_id = (SELECT id FROM distribution WHERE assessment_id = ?2 AND state = 'draft' AND id <> ?1)",
+		"DELETE FROM distribution_left_out WHERE distribution_id = (SELECT id FROM distribution WHERE assessment_id = ?2 AND state = 'draft' AND id <> ?1)",
+		"DELETE FROM distribution WHERE assessment_id = ?2 AND state = 'draft' AND id <> ?1",
+	} {
+		if err := t.Exec(ctx, query, d.ID, d.AssessmentID); err != nil {
+			return err
+		}
+	}
+	for _, table := range []string{"seat", "door_move", "sitting_support"} {
+		if err := t.Exec(ctx, "DELETE FROM "+table+" WHERE sitting_id IN (SELECT id FROM sitting WHERE distribution_id = ?)", d.ID); err != nil {
+			return err
+		}
+	}
+	if err := t.Exec(ctx, "DELETE FROM sitting WHERE distribution_id = ?", d.ID); err != nil {
+		return err
+	}
+	return t.ChangeOne(ctx, "UPDATE distribution SET state = 'draft', form_id = NULL, reasons = '{}', sent_at = NULL, sent_by = NULL, version = version + 1 WHERE id = ? AND version = ?",
+		d.ID, d.Version)
+}
+
+// Following is a distribution that takes in who comes later, with who sent it.
+type Following struct {
+	Distribution
+	SentBy int64
+}
+
+// FollowingAt lists the distributions that take in who comes later and are not over at a moment.
+func FollowingAt(ctx context.Context, r sqlite.Reader, now time.Time) ([]Following, error) {
+	var rows []struct {
+		distributionRow
+		SentBy int64 `db:"sent_by"`
+	}
+	err := r.List(ctx, &rows, `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, whom, waves, opens_at, closes_at, state, reasons, sent_at, released_at, version,
+			COALESCE(sent_by, 0) AS sent_by
+		FROM distribution WHERE state = 'sent' AND closes_at > ? AND whom ->> 'follow' = 1 ORDER BY id`, sqlite.Millis(now))
+	var out []Following
+	for _, row := range rows {
+		out = append(out, Following{row.distribution(), row.SentBy})
+	}
+	return out, err
+}
+
+// SeatPlace is a seat with what became of it.
+type SeatPlace struct {
+	StudentID int64 `db:"student_id"`
+	SittingID int64 `db:"sitting_id"`
+	SectionID int64 `db:"section_id"`
+	Begun     bool  `db:"begun"`
+	Enrolled  bool  `db:"enrolled"` // still in its section
+}
+
+// SeatsOf lists all seats of a distribution.
+func SeatsOf(ctx context.Context, r sqlite.Reader, distribution int64) ([]SeatPlace, error) {
+	var out []SeatPlace
+	err := r.List(ctx, &out, `SELECT seat.student_id, g.id AS sitting_id, g.section_id,
+			EXISTS (SELECT 1 FROM attempt t WHERE t.sitting_id = g.id AND t.student_id = seat.student_id) AS begun,
+			EXISTS (SELECT 1 FROM enrolment e WHERE e.section_id = g.section_id AND e.person_id = seat.student_id AND e.role = 'student' AND e.active = 1) AS enrolled
+		FROM sitting g JOIN seat ON seat.sitting_id = g.id WHERE g.distribution_id = ?`, distribution)
+	return out, err
+}
+
+// ComeBy says how a seat came after its distribution was sent.
+type ComeBy string
+
+const (
+	ByRule ComeBy = "rule"
+	ByHand ComeBy = "hand"
+)
+
+// AddLateSeat gives a student a seat in a sitting that was sent before.
+func AddLateSeat(ctx context.Context, t *sqlite.Tx, sitting, student int64, by ComeBy, at time.Time) error {
+	return t.Exec(ctx, "INSERT INTO seat (sitting_id, student_id, came, came_at) VALUES (?, ?, ?, ?)", sitting, student, by, sqlite.Millis(at))
+}
+
+// DropSeat takes a seat away in which nobody has begun.
+func DropSeat(ctx context.Context, t *sqlite.Tx, sitting, student int64) error {
+	return t.ChangeOne(ctx, `DELETE FROM seat WHERE sitting_id = ?1 AND student_id = ?2
+		AND NOT EXISTS (SELECT 1 FROM attempt t WHERE t.sitting_id = ?1 AND t.student_id = ?2)`, sitting, student)
+}
+
+// TeachersAt names a teacher of the section of each of some sittings; those without one are left out.
+func TeachersAt(ctx context.Context, r sqlite.Reader, sittings []int64) (map[int64]string, error) {
+	var rows []struct {
+		ID   int64  `db:"id"`
+		Name string `db:"name"`
+	}
+	err := r.List(ctx, &rows, `SELECT g.id, MIN(p.given || ' ' || p.family) AS name FROM sitting g
+		JOIN enrolment e ON e.section_id = g.section_id AND e.role = 'teacher' AND e.active = 1 JOIN person p ON p.id = e.person_id
+		WHERE g.id IN (SELECT value FROM json_each(?)) GROUP BY g.id`, sqlite.JsonIDs(sittings))
+	out := map[int64]string{}
+	for _, row := range rows {
+		out[row.ID] = row.Name
+	}
+	return out, err
+}

@@ -1,0 +1,148 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import Choose from '@/parts/Choose.vue'
+import PageHead from '@/parts/PageHead.vue'
+import Trouble from '@/parts/Trouble.vue'
+import { api, call } from '@/contract/client'
+import { capital, plural } from '@/contract/format'
+import { addDays, monthOf, monthStart, weeksOf } from './calendar'
+import DaysOffPanel from './DaysOffPanel.vue'
+import FeedPanel from './FeedPanel.vue'
+import LoadTable from './LoadTable.vue'
+import WeekGrid from './WeekGrid.vue'
+import WindowPanel from './WindowPanel.vue'
+
+/** The year's windows: grades over weeks, what they take of students below. */
+const route = useRoute()
+const router = useRouter()
+const text = (v: unknown) => (typeof v === 'string' ? v : '')
+const stay = (part: Record<string, string | undefined>) => router.replace({ query: { ...route.query, ...part } })
+const today = new Date().toLocaleDateString('sv-SE')
+const from = computed(() => text(route.query.from) || monthStart(today, 0))
+const months = 4
+const to = computed(() => addDays(monthStart(from.value, months), -1))
+const school = computed({
+  get: () => Number(route.query.school) || 0,
+  set: (v) => void stay({ school: v ? String(v) : undefined }),
+})
+const subject = computed({ get: () => text(route.query.subject), set: (v) => void stay({ subject: v || undefined }) })
+const asked = computed(() => ({
+  from: from.value,
+  to: to.value,
+  ...(school.value && { school: school.value }),
+  ...(subject.value && { subject: subject.value }),
+}))
+const query = useQuery({
+  queryKey: computed(() => ['calendar', asked.value]),
+  queryFn: () => call(api.GET('/calendar', { params: { query: asked.value } })),
+  placeholderData: keepPreviousData,
+})
+const c = computed(() => query.data.value)
+const weeks = computed(() => (c.value ? weeksOf(c.value.from, c.value.to) : []))
+const open = ref<{ distribution: number; grade: string }>()
+const chosen = computed(() =>
+  c.value?.windows.find((w) => w.distributionId === open.value?.distribution && w.grade === open.value?.grade),
+)
+const panel = ref<'days' | 'feed'>()
+const distributions = computed(() => new Set(c.value?.windows.map((w) => w.distributionId)).size)
+const file = computed(
+  () => `/api/calendar.ics?${new URLSearchParams(Object.entries(asked.value).map(([k, v]) => [k, String(v)]))}`,
+)
+</script>
+
+<template>
+  <div class="page">
+    <PageHead title="Calendar">
+      <template #note
+        ><template v-if="c"
+          >{{ plural(distributions, 'window') }}, {{ plural(c.schoolDays, 'school day')
+          }}<template v-if="c.clashes.length"
+            >, <strong class="resin">{{ c.clashes.length === 1 ? '1 clash' : `${c.clashes.length} clashes` }}</strong></template
+          >.</template
+        ></template
+      >
+      <Button v-if="c?.mayPlan" label="Days without school" severity="secondary" outlined @click="panel = 'days'" />
+      <Button label="Subscribe" severity="secondary" outlined @click="panel = 'feed'" />
+      <a :href="file" download="calendar.ics">iCalendar file</a>
+    </PageHead>
+    <Trouble :error="query.error.value" />
+    <div class="row ask">
+      <label
+        >For
+        <Choose
+          v-model="school"
+          :options="[{ value: 0, label: 'all schools' }, ...(c?.schools ?? []).map((s) => ({ value: s.id, label: s.name }))]"
+      /></label>
+      <label
+        >Subject
+        <Choose
+          v-model="subject"
+          :options="[{ value: '', label: 'all subjects' }, ...(c?.subjects ?? []).map((s) => ({ value: s, label: capital(s) }))]"
+      /></label>
+      <span class="key"><i class="bar over" aria-hidden="true" />closed</span>
+      <span class="key"><i class="bar out" aria-hidden="true" />out</span>
+      <span class="key"><i class="bar planned" aria-hidden="true" />planned</span>
+      <span class="months">
+        <Button label="Earlier" size="small" severity="secondary" outlined @click="stay({ from: monthStart(from, -months) })" />
+        {{ monthOf(from) }} to {{ monthOf(to) }} {{ to.slice(0, 4) }}
+        <Button label="Later" size="small" severity="secondary" outlined @click="stay({ from: monthStart(from, months) })" />
+      </span>
+    </div>
+    <template v-if="c">
+      <WeekGrid
+        :calendar="c"
+        :weeks="weeks"
+        :chosen="chosen"
+        @open="(w) => (open = { distribution: w.distributionId, grade: w.grade })"
+      />
+      <LoadTable :calendar="c" :weeks="weeks" />
+    </template>
+    <WindowPanel
+      v-if="chosen && c"
+      :key="`${chosen.distributionId} ${chosen.grade}`"
+      :window="chosen"
+      :calendar="c"
+      @close="open = undefined"
+    />
+    <DaysOffPanel v-if="panel === 'days' && c" :calendar="c" @close="panel = undefined" @changed="query.refetch()" />
+    <FeedPanel
+      v-if="panel === 'feed'"
+      :school="school"
+      :subject="subject"
+      :words="`${c?.schools.find((s) => s.id === school)?.name ?? 'all schools'}, ${subject || 'all subjects'}`"
+      @close="panel = undefined"
+    />
+    <p v-if="c && !c.windows.length" class="soft">
+      No window lies in these months. A window stands here as soon as a distribution has dates.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  padding: 0 22px 40px;
+  overflow: auto;
+}
+.ask {
+  gap: 18px;
+  margin-bottom: 10px;
+  align-items: center;
+}
+.key {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
+.months {
+  margin-left: auto;
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+}
+.bar {
+  width: 26px;
+}
+</style>
