@@ -34,6 +34,7 @@ var measures = []struct {
 	{"cuts", measureCuts},
 	{"settings", measureSettings},
 	{"supports", measureSupports},
+	{"distribute", measureDistribute},
 	{"score", measureScore},
 	{"packages", measurePackages},
 	{"roster", measureRoster},
@@ -42,7 +43,7 @@ var measures = []struct {
 func main() {
 	bin := flag.String("bin", "bin/pineledger", "the built program")
 	flag.Usage = func() {
-		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|settings|supports|score|packages|roster]...")
+		fmt.Fprintln(flag.CommandLine.Output(), "bench [-bin FILE] [start|saves|mixed|bank|matrix|balance|draw|cuts|settings|supports|distribute|score|packages|roster]...")
 	}
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

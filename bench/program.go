@@ -73,8 +73,8 @@ func (p *program) signIn(person int64, transport http.RoundTripper) (*client, er
 	return c, err
 }
 
-// do sends a request and gives the whole answer, as a browser would read it.
-func (c *client) do(method, path string, body any) ([]byte, error) {
+// do sends a request, with names and values of further headers, and gives the whole answer, as a browser would read it.
+func (c *client) do(method, path string, body any, headers ...string) ([]byte, error) {
 	sent, err := json.Marshal(body)
 	if err != nil {
 		return nil, err
@@ -85,6 +85,9 @@ func (c *client) do(method, path string, body any) ([]byte, error) {
 	}
 	if method != http.MethodGet {
 		req.Header.Set("Content-Type", "application/json")
+	}
+	for i := 0; i+1 < len(headers); i += 2 {
+		req.Header.Set(headers[i], headers[i+1])
 	}
 	res, err := c.http.Do(req)
 	if err != nil {

@@ -459,7 +459,7 @@ func (g *generator) send(ctx context.Context, s build.Sheet, at, opens, closes t
 		return s, err
 	}
 	const local = "2006-01-02T15:04"
-	in := give.DistributionInput{Waves: give.OneWave(opens.Format(local), closes.Format(local)), Whom: roster.Whom{Entries: []roster.Entry{{}}, Follow: true}}
+	in := give.DistributionInput{Waves: give.OneWave(opens.Format(local), closes.Format(local)), Whom: roster.Whom{Entries: []roster.Entry{{}}}}
 	view, err := g.app.Give.PutDistribution(ctx, g.district, s.Assessment.ID, in)
 	if err != nil {
 		return s, err

@@ -1,6 +1,7 @@
+import { strToU8, zipSync } from 'fflate'
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
-import { as, draft } from './people.js'
+import { as, asPerson, draft, everyone, everySection } from './people.js'
 
 // A district sends to many schools: whom as entries, when as waves, other dates later, and the way back.
 /** A date so many weeks and days after this week's Monday, as a field of the browser takes it. */
@@ -88,6 +89,43 @@ test('four waves with a snow day go out by a rule, their dates move, and all of 
   await out.getByRole('button', { name: 'Recall it' }).click()
   await expect(account.getByRole('button', { name: 'All sections of Mathematics 6', exact: true })).toBeVisible()
   await expect(page.getByRole('region', { name: 'What is out' })).toHaveCount(0)
+})
+
+test('a section that comes later is taken in by the rule, and its student sees the assessment', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  const id = await draft(page, 'Tide marks')
+  const call = async (method, path, data, version) => {
+    const answer = await page.request[method](`/api/assessments/${id}${path}`, { data, headers: version === undefined ? {} : { 'If-Match': String(version) } })
+    expect(answer.ok(), await answer.text()).toBe(true)
+    return answer.json()
+  }
+  await call('post', '/seal', undefined, (await call('get', '')).version)
+  const { version } = await call('get', '/distribution')
+  const waves = [{ ...everyone, opens: `${on(0, 0)}T00:00`, closes: `${on(1, 4)}T15:00` }]
+  const put = await call('put', '/distribution', { entries: [everySection], follow: true, waves }, version)
+  await call('post', '/distribution', { reasons: Object.fromEntries(put.findings.map((f) => [f.code, 'for the test'])) }, put.version)
+  const [before] = await call('get', '/sent')
+
+  const files = {
+    'manifest.csv': 'propertyName,value\noneroster.version,1.2\nfile.classes,delta\nfile.users,delta\nfile.roles,delta\nfile.enrollments,delta\n',
+    'classes.csv':
+      'sourcedId,status,dateLastModified,title,grades,courseSourcedId,classType,schoolSourcedId,termSourcedIds\nc-late,active,,6-L Mathematics,06,math-06,scheduled,s-07,year\n',
+    'users.csv': 'sourcedId,status,dateLastModified,enabledUser,username,givenName,familyName,identifier,grades,password\nlate-6,active,,true,888006,Ilse,Marín,888006,06,4711\n',
+    'roles.csv': 'sourcedId,status,dateLastModified,userSourcedId,roleType,role,orgSourcedId\nr-late-6,active,,late-6,primary,student,s-07\n',
+    'enrollments.csv': 'sourcedId,status,dateLastModified,classSourcedId,schoolSourcedId,userSourcedId,role\ne-late-6,active,,c-late,s-07,late-6,student\n',
+  }
+  const zip = Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)]))))
+  const begun = await page.request.post('/api/imports?kind=roster&file=late.zip', { data: zip, headers: { 'Content-Type': 'application/octet-stream' } })
+  expect(begun.status(), await begun.text()).toBe(202)
+  await expect(async () => expect((await call('get', '/sent'))[0].sections).toBe(before.sections + 1)).toPass()
+  await page.goto(`/assessments/${id}/distribution`)
+  await expect(page.getByText('1 student came in since.')).toBeVisible()
+  const { sittings } = await call('get', '')
+  const late = sittings.find((s) => s.section === '6-L Mathematics')
+  const { seats } = await (await page.request.get(`/api/sittings/${late.id}`)).json()
+  const student = await asPerson(browser, seats[0].studentId)
+  await student.goto('/desk')
+  await expect(student.getByText('Tide marks')).toBeVisible()
 })
 
 test('the calendar is walked by keys, and leaves as iCalendar', async ({ browser }) => {

@@ -59,15 +59,20 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	} else if err != nil {
 		return view, err
 	}
-	zone, err := a.Zone(ctx)
-	if err != nil {
-		return view, err
-	}
 	whom, err := a.resolve(ctx, r, v, row, view.Distribution.Whom)
 	if err != nil {
 		return view, err
 	}
+	return a.showDistribution(ctx, r, row, view, whom)
+}
+
+// showDistribution shows a distribution with whom it goes to.
+func (a *Give) showDistribution(ctx context.Context, r store.Reader, row buildrows.Assessment, view DistributionView, whom *resolved) (DistributionView, error) {
 	whom.show(&view)
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return view, err
+	}
 	book, err := giverows.BookOf(ctx, r, []int64{row.ID})
 	if err != nil {
 		return view, err
@@ -78,7 +83,7 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	if err != nil {
 		return view, err
 	}
-	view.LeftOut, err = leftOut(ctx, r, whom.aim())
+	view.LeftOut, err = leftOut(ctx, r, whom.came)
 	if err != nil {
 		return view, err
 	}
@@ -127,10 +132,13 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 			return err
 		}
 		d.AssessmentID, d.Whom, d.Waves = id, in.Whom, waves
-		if _, err := giverows.PutDistribution(ctx, tx, d, whom.aim()); err != nil {
+		if _, err := giverows.PutDistribution(ctx, tx, d, whom.came); err != nil {
 			return err
 		}
-		view, err = a.viewDistribution(ctx, v, tx.Reader, row)
+		if view.Distribution, err = giverows.DraftDistribution(ctx, tx.Reader, id); err != nil {
+			return err
+		}
+		view, err = a.showDistribution(ctx, tx.Reader, row, view, whom)
 		return err
 	})
 	return view, err

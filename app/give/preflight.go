@@ -26,7 +26,7 @@ func (a *Give) plan(ctx context.Context, r store.Reader, book *settings.Book, ro
 	if err := addGiven(ctx, r, row.ID, p.Targets); err != nil {
 		return p, err
 	}
-	aim := whom.aim()
+	aim := whom.came
 	var err error
 	if p.Elsewhere, err = giverows.SeatedElsewhere(ctx, r, row.ID, row.Edition, aim.Sections); err != nil {
 		return p, err
@@ -62,7 +62,7 @@ func (a *Give) planLines(ctx context.Context, r store.Reader, row buildrows.Asse
 	for _, item := range held {
 		p.Held = append(p.Held, at[item])
 	}
-	seen, err := giverows.SeenBy(ctx, r, row.ID, row.Year, whom.aim())
+	seen, err := giverows.SeenBy(ctx, r, row.ID, row.Year, whom.came)
 	if err != nil {
 		return err
 	}
@@ -105,7 +105,7 @@ func (a *Give) planWaves(ctx context.Context, r store.Reader, book *settings.Boo
 			measure(&p.Waves[i], waves[i], book.Values(place), zone)
 		}
 	}
-	aim := whom.aim()
+	aim := whom.came
 	for i, w := range waves {
 		p.Waves[i].Name, p.Waves[i].Opens, p.Waves[i].Closes = w.Name, w.From, w.To
 		parts[i].LeftOut = aim.LeftOut
@@ -185,7 +185,7 @@ func (w *resolved) targets() []roster.Target {
 func (w *resolved) nowhere() []string {
 	var out []string
 	for _, e := range w.seating.Nowhere {
-		out = append(out, w.names().students[e])
+		out = append(out, w.named[e])
 	}
 	return out
 }

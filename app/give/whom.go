@@ -34,7 +34,9 @@ type resolved struct {
 	whom     roster.Whom
 	sections []officerows.Section // those that the assessment fits, and others of people who are named
 	fits     map[int64]bool       // of those, which the assessment fits
-	students []officerows.SectionStudent
+	students []officerows.Enrolled
+	named    map[int64]string // students whose names are wanted
+	came     roster.Aim       // what the entries come to
 	groups   []giverows.Group
 	members  map[int64][]int64
 	seating  roster.Seating
@@ -72,12 +74,12 @@ func (a *Give) resolve(ctx context.Context, r store.Reader, v roster.Viewer, row
 	for i, s := range out.sections {
 		ids[i] = s.ID
 	}
-	if out.students, err = officerows.StudentsOf(ctx, r, ids); err != nil {
+	if out.students, err = officerows.EnrolledIn(ctx, r, ids); err != nil {
 		return nil, err
 	}
 	of := map[int64][]int64{}
 	for _, s := range out.students {
-		of[s.SectionID] = append(of[s.SectionID], s.ID)
+		of[s.SectionID] = append(of[s.SectionID], s.StudentID)
 	}
 	rooms := make([]roster.Candidate, len(out.sections))
 	for i, s := range out.sections {
@@ -85,7 +87,25 @@ func (a *Give) resolve(ctx context.Context, r store.Reader, v roster.Viewer, row
 			Teaches: slices.Contains(s.Subjects, row.Subject), Students: of[s.ID]}
 	}
 	out.seating = whom.Resolve(rooms, out.members)
-	return out, nil
+	out.came = out.aim()
+	return out, out.nameStudents(ctx, r)
+}
+
+// nameStudents reads the names of those who are spoken of: in entries, in two sections, in none.
+func (w *resolved) nameStudents(ctx context.Context, r store.Reader) error {
+	ids := slices.Clone(w.seating.Nowhere)
+	for _, c := range w.seating.Twice {
+		ids = append(ids, c.Student)
+	}
+	for _, e := range w.whom.Entries {
+		ids = append(ids, e.Students...)
+	}
+	names, err := officerows.RosterNames(ctx, r, ids)
+	w.named = make(map[int64]string, len(names))
+	for id, n := range names {
+		w.named[id] = n.Name
+	}
+	return err
 }
 
 // addSectionsOf adds the sections of people who are named, which the assessment need not fit.
@@ -119,8 +139,8 @@ func (w *resolved) aim() roster.Aim {
 		}
 	}
 	for _, s := range w.students {
-		if chosen[s.SectionID] && !seated[s.ID] {
-			aim.LeftOut, seated[s.ID] = append(aim.LeftOut, s.ID), true
+		if chosen[s.SectionID] && !seated[s.StudentID] {
+			aim.LeftOut, seated[s.StudentID] = append(aim.LeftOut, s.StudentID), true
 		}
 	}
 	return aim
@@ -143,7 +163,7 @@ func (w *resolved) chosen(s officerows.Section) bool {
 // check refuses entries that name what who asks cannot choose. What was kept before stands in nobody's way: the outline or the rosters
 // may have changed since.
 func (w *resolved) check(kept roster.Whom) error {
-	known := map[string]bool{}
+	known, in := map[string]bool{}, map[int64]bool{}
 	for _, e := range kept.Entries {
 		for name, ids := range map[string][]int64{"schools": e.Schools, "courses": e.Courses, "sections": e.Sections, "students": e.Students, "groups": e.Groups} {
 			for _, id := range ids {
@@ -155,7 +175,7 @@ func (w *resolved) check(kept roster.Whom) error {
 		known[fmt.Sprint("schools", s.SchoolID)], known[fmt.Sprint("courses", s.CourseID)], known[fmt.Sprint("sections", s.ID)] = true, true, true
 	}
 	for _, s := range w.students {
-		known[fmt.Sprint("students", s.ID)] = true
+		in[s.StudentID] = true
 	}
 	for _, g := range w.groups {
 		known[fmt.Sprint("groups", g.ID)] = true
@@ -177,7 +197,7 @@ func (w *resolved) check(kept roster.Whom) error {
 					return desk.Invalid(fmt.Sprintf("/entries/%d/%s/%d", i, list.name, k), "It is chosen twice.")
 				}
 				// Who is left out may have moved since: that needs no mending.
-				if !known[fmt.Sprint(list.name, id)] && !e.Out {
+				if !known[fmt.Sprint(list.name, id)] && !e.Out && (list.name != "students" || !in[id]) {
 					return desk.Invalid(fmt.Sprintf("/entries/%d/%s/%d", i, list.name, k), "%s", list.text)
 				}
 			}
@@ -213,12 +233,9 @@ type spoken struct {
 }
 
 func (w *resolved) names() spoken {
-	n := spoken{map[int64]string{}, map[int64]string{}, map[int64]string{}, map[int64]string{}, map[int64]string{}}
+	n := spoken{map[int64]string{}, map[int64]string{}, map[int64]string{}, w.named, map[int64]string{}}
 	for _, s := range w.sections {
 		n.schools[s.SchoolID], n.courses[s.CourseID], n.sections[s.ID] = s.School, s.Course, s.Title+", "+s.School
-	}
-	for _, s := range w.students {
-		n.students[s.ID] = s.Given + " " + s.Family
 	}
 	for _, g := range w.groups {
 		n.groups[g.ID] = g.Name

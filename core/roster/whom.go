@@ -226,6 +226,9 @@ func order(a, b bool) int {
 func (r *resolving) settle() []Choice {
 	var out []Choice
 	for student, of := range r.of {
+		if len(of) < 2 {
+			continue
+		}
 		var seats []int
 		for _, i := range of {
 			if _, has := r.seats[seatKey{r.sections[i].ID, student}]; has {

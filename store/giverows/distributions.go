@@ -156,15 +156,22 @@ type SeenItem struct {
 	Students int   `db:"students"`
 }
 
-// SeenBy tells of which items of an assessment's lines some students were given in another assessment of a school year.
+// SeenBy tells of which items of an assessment's lines some students were given in another assessment of a school year, each with how
+// many of them: where several forms held an item, of the form that most of them had.
 func SeenBy(ctx context.Context, r sqlite.Reader, assessment int64, year string, aim roster.Aim) ([]SeenItem, error) {
 	var out []SeenItem
-	err := r.List(ctx, &out, `SELECT l.item_id, COUNT(DISTINCT t.student_id) AS students FROM line l JOIN form_line fl ON fl.item_id = l.item_id
-			JOIN form f ON f.id = fl.form_id JOIN assessment a ON a.id = f.assessment_id JOIN attempt t ON t.form_id = f.id
-		WHERE l.assessment_id = ?1 AND f.assessment_id <> ?1 AND a.year = ?2
-			AND t.student_id IN (SELECT e.person_id FROM enrolment e WHERE e.section_id IN (SELECT value FROM json_each(?3)) AND e.role = 'student' AND e.active = 1)
-			AND t.student_id NOT IN (SELECT value FROM json_each(?4))
-		GROUP BY l.item_id ORDER BY l.position`, assessment, year, sqlite.JsonIDs(aim.Sections), sqlite.JsonIDs(aim.LeftOut))
+	// Students are counted once a form, not once a line: the lines of a form were given together.
+	err := r.List(ctx, &out, `WITH held AS MATERIALIZED (
+			SELECT l.item_id, l.position, f.id AS form_id FROM line l JOIN form_line fl ON fl.item_id = l.item_id JOIN form f ON f.id = fl.form_id
+				JOIN assessment a ON a.id = f.assessment_id WHERE l.assessment_id = ?1 AND f.assessment_id <> ?1 AND a.year = ?2),
+		who AS MATERIALIZED (
+			SELECT DISTINCT e.person_id FROM enrolment e WHERE e.section_id IN (SELECT value FROM json_each(?3)) AND e.role = 'student' AND e.active = 1
+				AND e.person_id NOT IN (SELECT value FROM json_each(?4))),
+		met AS MATERIALIZED (
+			SELECT f.form_id, (SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.form_id = f.form_id AND t.student_id IN (SELECT person_id FROM who)) AS n
+			FROM (SELECT DISTINCT form_id FROM held) f)
+		SELECT held.item_id, MAX(met.n) AS students FROM held JOIN met ON met.form_id = held.form_id WHERE met.n > 0
+		GROUP BY held.item_id ORDER BY MIN(held.position)`, assessment, year, sqlite.JsonIDs(aim.Sections), sqlite.JsonIDs(aim.LeftOut))
 	return out, err
 }
 

@@ -124,6 +124,31 @@ func StudentsOf(ctx context.Context, r sqlite.Reader, sections []int64) ([]Secti
 	return out, err
 }
 
+// Enrolled is a student in a section, without anything else.
+type Enrolled struct {
+	SectionID int64 `db:"section_id"`
+	StudentID int64 `db:"person_id"`
+}
+
+// EnrolledIn lists who is in sections, by section: what choosing among all of a district needs.
+func EnrolledIn(ctx context.Context, r sqlite.Reader, sections []int64) ([]Enrolled, error) {
+	rows, err := r.Query(ctx, `SELECT e.section_id, e.person_id FROM enrolment e JOIN person p ON p.id = e.person_id AND p.active = 1
+		WHERE e.section_id IN (SELECT value FROM json_each(?)) AND e.role = 'student' AND e.active = 1 ORDER BY e.section_id, e.person_id`, sqlite.JsonIDs(sections))
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []Enrolled
+	for rows.Next() {
+		var e Enrolled
+		if err := rows.Scan(&e.SectionID, &e.StudentID); err != nil {
+			return nil, err
+		}
+		out = append(out, e)
+	}
+	return out, rows.Err()
+}
+
 // WithoutSecret counts those of an aim who have no PIN and no password.
 func WithoutSecret(ctx context.Context, r sqlite.Reader, aim roster.Aim) (n int, err error) {
 	err = r.Get(ctx, &n, `SELECT COUNT(DISTINCT p.id) FROM enrolment e JOIN person p ON p.id = e.person_id
