@@ -193,6 +193,22 @@ var enforced = map[string]func(t *testing.T, w *world){
 		g.now = g.now.Add(time.Minute)
 		assert.False(t, g.app.ManagedDevice(signed), "what it says has an end")
 	},
+	settings.HiddenAhead: func(t *testing.T, w *world) {
+		s := w.send(w.sealed(), func(officerows.Section) bool { return true })
+		before := w.now
+		w.now = time.Date(2026, 10, 13, 14, 59, 0, 0, time.UTC) // a minute before its window
+		mine, err := w.app.Take.MySittings(w.ctx, w.student)
+		require.NoError(t, err)
+		assert.Len(t, mine, 1)
+		w.setting(s.Assessment.ID, settings.HiddenAhead, true)
+		mine, err = w.app.Take.MySittings(w.ctx, w.student)
+		require.NoError(t, err)
+		assert.Empty(t, mine)
+		w.now = before
+		mine, err = w.app.Take.MySittings(w.ctx, w.student)
+		require.NoError(t, err)
+		assert.Len(t, mine, 1)
+	},
 	settings.Directions: func(t *testing.T, w *world) {
 		assert.Equal(t, "Bring a pencil.", giveOut(w, settings.Directions, "Bring a pencil.").open().How.Directions)
 	},

@@ -246,6 +246,31 @@ func TestGroupsAreOnesOwnAndWorkedOutAnew(t *testing.T) {
 	assert.ErrorIs(t, err, desk.ErrNotFound, "of another school")
 }
 
+// Teachers find on Today what has become of an assessment in their sections.
+func TestTeachersAreTold(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	sent := w.inWaves(s.Assessment.ID, everyone)
+	words := func(v roster.Viewer) (out []string) {
+		today, err := w.app.Today(w.ctx, v)
+		require.NoError(t, err)
+		for _, n := range today.Notices {
+			out = append(out, n.Words)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"Fall: sent out, 6-A, from Tue, Oct 20, 8:00 am to Wed, Oct 21, 4:00 pm."}, words(w.teacher))
+	assert.Empty(t, words(w.coordinator), "who did it knows")
+	waves := wavesOf(sent)
+	waves[1].Closes = "2026-10-22T16:00"
+	_, err := w.app.Give.ChangeDates(w.ctx, w.coordinator, sent.Distribution.ID, waves, sent.Distribution.Version, true)
+	require.NoError(t, err)
+	assert.Equal(t, "Fall: it has other dates, 6-A, from Tue, Oct 20, 8:00 am to Thu, Oct 22, 4:00 pm.", words(w.teacher)[0])
+	assert.Len(t, words(w.otherTeacher), 1, "nothing changed there")
+	require.NoError(t, w.app.Give.Recall(w.ctx, w.coordinator, sent.Distribution.ID, w.outNow(s.Assessment.ID).Distribution.Version))
+	assert.Equal(t, "Fall: recalled, nobody needs to open it, 6-A.", words(w.teacher)[0])
+}
+
 func TestPreflightOfWaves(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()

@@ -85,6 +85,7 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 	if err != nil {
 		return err
 	}
+	var sittings []int64
 	for _, t := range view.whom.sections {
 		students := view.whom.seating.Students[t.ID]
 		if len(students) == 0 && !view.whom.chosen(t) {
@@ -92,9 +93,14 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 		}
 		place := settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID, School: t.SchoolID, Section: t.ID}
 		when := d.Waves.WindowOf(t.SchoolID, t.ID)
-		if _, err := giverows.AddSitting(ctx, tx, d.ID, t.ID, t.SchoolID, attempt.NewSetup(book.Values(place), book.Shut(place), when.From, when.To, zone), students); err != nil {
+		id, err := giverows.AddSitting(ctx, tx, d.ID, t.ID, t.SchoolID, attempt.NewSetup(book.Values(place), book.Shut(place), when.From, when.To, zone), students)
+		if err != nil {
 			return err
 		}
+		sittings = append(sittings, id)
+	}
+	if err := a.tell(ctx, tx, v, sittings, row.Title, sentOut); err != nil {
+		return err
 	}
 	if err := desk.Move(&row, assessment.Send); err != nil {
 		return err

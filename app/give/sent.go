@@ -170,6 +170,9 @@ func (a *Give) ChangeDates(ctx context.Context, v roster.Viewer, id int64, in []
 		if err := giverows.MoveDates(ctx, tx, d, waves); err != nil {
 			return err
 		}
+		if err := a.tell(ctx, tx, v, touched, row.Title, newDates); err != nil {
+			return err
+		}
 		return a.Record(ctx, tx, v, desk.Act{Name: "distribution.dates", Thing: "distribution", ID: id, Title: row.Title,
 			After: DatesNote{1, d.Waves, waves, len(moved)}})
 	}
@@ -304,6 +307,9 @@ func (a *Give) Recall(ctx context.Context, v roster.Viewer, id int64, version in
 		}
 		if len(other.Whom.Entries) > 0 {
 			return desk.Conflict("Another distribution of it is being prepared. Send that one, or take its entries out, first.")
+		}
+		if err := a.tell(ctx, tx, v, sittings, row.Title, recalled); err != nil {
+			return err
 		}
 		if err := giverows.Recall(ctx, tx, d); err != nil {
 			return err

@@ -65,9 +65,12 @@ func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]MySitting, er
 	if err != nil {
 		return nil, err
 	}
-	out := make([]MySitting, len(rows))
-	for i, s := range rows {
-		out[i] = MySitting{s, s.Setup.V.Minutes()}
+	out := []MySitting{}
+	for _, s := range rows {
+		if s.Setup.V.Settings.Flag(settings.HiddenAhead) && a.Now().Before(s.Setup.V.Opens) {
+			continue
+		}
+		out = append(out, MySitting{s, s.Setup.V.Minutes()})
 		if !s.Setup.V.Limited() || !a.Now().Before(s.Setup.V.Ends) {
 			continue
 		}
@@ -79,7 +82,7 @@ func (a *Take) MySittings(ctx context.Context, v roster.Viewer) ([]MySitting, er
 		if err != nil {
 			return nil, err
 		}
-		out[i].Minutes = minutesOf(terms)
+		out[len(out)-1].Minutes = minutesOf(terms)
 	}
 	return out, nil
 }

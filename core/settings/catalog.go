@@ -17,6 +17,7 @@ const (
 	ManagedOnly   = "managedOnly"
 	Directions    = "directions"
 	NotesOnPaper  = "notesOnPaper"
+	HiddenAhead   = "hiddenAhead"
 	Screen        = "screen"
 	ForwardOnly   = "forwardOnly"
 	MixItems      = "mixItems"
@@ -124,6 +125,8 @@ var Catalog = []Setting{
 		Raw(""), everywhere, Begun{}},
 	{NotesOnPaper, Door, false, "Notes on paper", "Whether students may write notes on paper. The first page and the room say so.", Flag{"allowed", "not allowed"},
 		Raw(true), everywhere, only(added, switchedOn)},
+	{HiddenAhead, Door, false, "Ahead of its window", "Whether students see that it comes before its window begins.", Flag{"hidden until it begins", "listed with its date"},
+		Raw(false), everywhere, Begun{}},
 
 	{Screen, Work, false, "On a screen", "Whether items come one by one or all on one page.", Choice{screens}, Raw("item"), notBelow, fixed(compares)},
 	{ForwardOnly, Work, false, "Going back", "Whether students may go back to an item that they have left.", Flag{"forward only", "back and forth"},

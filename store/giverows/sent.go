@@ -161,3 +161,23 @@ func TeachersAt(ctx context.Context, r sqlite.Reader, sittings []int64) (map[int
 	}
 	return out, err
 }
+
+// Told is a teacher with the first of their sections among some sittings, and how many there are.
+type Told struct {
+	PersonID  int64  `db:"person_id"`
+	SittingID int64  `db:"sitting_id"`
+	Section   string `db:"section"`
+	Sections  int    `db:"sections"`
+	OpensAt   int64  `db:"opens_at"` // the first beginning and the last end of these
+	ClosesAt  int64  `db:"closes_at"`
+}
+
+// TeachersTold lists the teachers of the sections of some sittings, each once.
+func TeachersTold(ctx context.Context, r sqlite.Reader, sittings []int64) ([]Told, error) {
+	var out []Told
+	err := r.List(ctx, &out, `SELECT e.person_id, MIN(g.id) AS sitting_id, MIN(s.title) AS section, COUNT(DISTINCT g.id) AS sections,
+			MIN(g.opens_at) AS opens_at, MAX(g.closes_at) AS closes_at
+		FROM sitting g JOIN section s ON s.id = g.section_id JOIN enrolment e ON e.section_id = g.section_id AND e.role = 'teacher' AND e.active = 1
+		WHERE g.id IN (SELECT value FROM json_each(?)) GROUP BY e.person_id ORDER BY e.person_id`, sqlite.JsonIDs(sittings))
+	return out, err
+}
