@@ -239,6 +239,17 @@ func (h *giveHandlers) PutDaysOff(ctx context.Context, r contract.PutDaysOffRequ
 	return contract.PutDaysOff204Response{}, h.app.Give.PutDaysOff(ctx, v, r.Body.School, days, value(r.Body.Was))
 }
 
+func (h *giveHandlers) SpreadWindows(ctx context.Context, r contract.SpreadWindowsRequestObject) (contract.SpreadWindowsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.SpreadOut(ctx, v, give.CalendarInput{From: r.Body.From, To: r.Body.To, School: r.Body.School, Subject: r.Body.Subject}, r.Body.Distance, r.Body.Apply)
+	return contract.SpreadWindows200JSONResponse(each(list, func(s give.Spread) contract.SpreadWindow {
+		return contract.SpreadWindow{DistributionId: s.Distribution, Title: s.Title, Grades: s.Grades, FromWas: s.Was[0], ToWas: s.Was[1], From: s.From, To: s.To, Kept: s.Kept, Nearest: s.Nearest}
+	})), err
+}
+
 func (h *giveHandlers) MakeFeed(ctx context.Context, r contract.MakeFeedRequestObject) (contract.MakeFeedResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {

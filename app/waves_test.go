@@ -383,3 +383,31 @@ func TestWindowsThatClash(t *testing.T) {
 	assert.Equal(t, 3, c.Clashes[0].Students)
 	assert.Equal(t, [2]string{"2026-10-21", "2026-10-21"}, [2]string{c.Clashes[0].From, c.Clashes[0].To})
 }
+
+// A planned window moves away from one that is out, all of its waves by as many days.
+func TestPlannedWindowsAreSpread(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	w.inWaves(s.Assessment.ID, everyone) // Oct 14 to 21
+	other := w.sealed()
+	in := give.DistributionInput{Whom: everyone, Waves: give.OneWave("2026-10-22T08:00", "2026-10-23T16:00")}
+	_, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, other.Assessment.ID, in)
+	require.NoError(t, err)
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, []give.DayOff{{Day: "2026-10-28", Name: "Storm"}}, nil))
+	ask := give.CalendarInput{From: "2026-10-12", To: "2026-11-30"}
+	list, err := w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 5, false)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	// Five school days lie between: Oct 22, 23, 26, 27, 29; the storm is none.
+	assert.Equal(t, window.Proposal{ID: list[0].Distribution, From: "2026-10-30", To: "2026-11-02", Kept: true, Nearest: 5}, list[0].Proposal)
+	_, err = w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 5, true)
+	require.NoError(t, err)
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, other.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "2026-10-30T08:00", view.Waves[0].Opens)
+	assert.Equal(t, "2026-11-02T16:00", view.Waves[0].Closes, "a day of school, not the Saturday")
+	_, err = w.app.Give.SpreadOut(w.ctx, w.teacher, ask, 5, true)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	_, err = w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 99, false)
+	assert.Error(t, err)
+}

@@ -4,7 +4,6 @@ import { launch } from './chromium.js'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { pdf } from './pdf.js'
 import { startWork } from './people.js'
 import { startServer } from './server.js'
 
@@ -29,36 +28,8 @@ async function picture(page, name, path, prepare) {
   console.log(name)
 }
 
-/** A document of two pages with its key half typed. */
-async function keyedDocument(p) {
-  const outline = { title: 'Grade 6 tide and ferry quiz', shortTitle: '', description: '', instructions: '', subject: 'mathematics', grades: ['06'], purpose: 'practice', language: 'en', year: '' }
-  const made = await (await p.request.post('/api/assessments', { data: outline })).json()
-  await p.goto(`/assessments/${made.id}/key`)
-  await p.getByLabel('PDF of the test').setInputFiles({
-    name: 'tide-and-ferry-quiz.pdf',
-    mimeType: 'application/pdf',
-    buffer: pdf([
-      ['Tide and ferry quiz', '', '1  A ferry leaves every 25 minutes. How many leave in 5 hours?', '    A 10    B 12    C 15    D 25', '', '2  The tide rises 0.4 m an hour. How far does it rise in 3 hours?', '    F 0.7 m    G 1.2 m    H 3.4 m    J 12 m', '', '3  A harbor has 16 sailboats and 28 motorboats.', '    What is the ratio of sailboats to motorboats in simplest form?', '    A 4 : 28    B 4 : 7    C 7 : 4    D 4 : 11'],
-      ['4  A rope is 3.7 m long. How many centimeters is that?', '', '5  Explain how you found your answer to question 4.'],
-    ]),
-  })
-  await p.locator('canvas').first().waitFor()
-  await p.getByLabel('How many, block 1').fill('12')
-  await p.getByLabel('Labels of even questions, block 1').fill('F–J')
-  await p.getByRole('button', { name: 'Add a block' }).click()
-  await p.getByLabel('How many, block 2').fill('2')
-  await p.getByLabel('Kind, block 2').selectOption('number')
-  await p.getByRole('button', { name: 'Add 14 questions' }).click()
-  await p.keyboard.type('bgbhaj')
-  await p.getByLabel('Add a standard to the short list').focus()
-  for (const code of ['M6.RR', 'M6.NP']) {
-    await p.keyboard.type(code)
-    await p.keyboard.press('Enter')
-  }
-  await p.getByLabel('Standard of 1', { exact: true }).focus()
-  await p.keyboard.type('11212')
-  await p.getByText(/14 lines, 8 incomplete/).waitFor()
-}
+const now = new Date()
+const monthBefore = new Date(now.getFullYear(), now.getMonth() - 1, 1, 12).toLocaleDateString('sv-SE')
 
 try {
   const c = await as('district-coordinator')
@@ -86,14 +57,12 @@ try {
     await p.getByText('Difficulty, passages, keys, forms').click()
   })
   await picture(c, 'lines', `/assessments/${draft}/lines`)
-  await picture(c, 'key', null, keyedDocument)
   await picture(c, 'cuts', `/assessments/${weighed}/cuts`)
   await picture(c, 'settings', `/assessments/${out}/settings`)
   await picture(c, 'supports', `/assessments/${out}/supports`)
-  const matrix = await (await c.request.get(`/api/assessments/${out}/supports`)).json()
-  const several = matrix.rows.toSorted((a, b) => b.cells.length - a.cells.length)[0]
-  await picture(c, 'profile', `/assessments/${out}/supports?student=${several.studentId}`)
-  await picture(c, 'distribution', `/assessments/${out}/distribution`, (p) => p.getByRole('button', { name: 'All', exact: true }).click())
+  await picture(c, 'distribution', `/assessments/${weighed}/distribution`)
+  await picture(c, 'progress', `/assessments/${out}/progress`)
+  await picture(c, 'calendar', `/calendar?from=${monthBefore}`)
   const panels = await (await c.request.get('/api/panels')).json()
   await picture(c, 'panel', `/bands/panels/${panels.find((p) => p.ended).id}`)
   await picture(c, 'results', `/results/${given}`)

@@ -5011,6 +5011,25 @@ type Sitting struct {
 // SittingDoor defines model for Sitting.Door.
 type SittingDoor string
 
+// SpreadWindow defines model for SpreadWindow.
+type SpreadWindow struct {
+	DistributionId Id `json:"distributionId"`
+
+	// From A day with school.
+	From    string   `json:"from"`
+	FromWas string   `json:"fromWas"`
+	Grades  []string `json:"grades"`
+
+	// Kept The distance to every neighbor.
+	Kept bool `json:"kept"`
+
+	// Nearest School days to the nearest window of a grade of its; -1 without one.
+	Nearest int    `json:"nearest"`
+	Title   string `json:"title"`
+	To      string `json:"to"`
+	ToWas   string `json:"toWas"`
+}
+
 // Standard defines model for Standard.
 type Standard struct {
 	Code     string   `json:"code"`
@@ -6053,6 +6072,18 @@ type MakeFeedJSONBody struct {
 	Subject string `json:"subject"`
 }
 
+// SpreadWindowsJSONBody defines parameters for SpreadWindows.
+type SpreadWindowsJSONBody struct {
+	Apply bool `json:"apply"`
+
+	// Distance School days between two.
+	Distance int    `json:"distance"`
+	From     string `json:"from"`
+	School   int64  `json:"school"`
+	Subject  string `json:"subject"`
+	To       string `json:"to"`
+}
+
 // GetCalibrationParams defines parameters for GetCalibration.
 type GetCalibrationParams struct {
 	Subject string `form:"subject" json:"subject"`
@@ -7014,6 +7045,9 @@ type PutDaysOffJSONRequestBody PutDaysOffJSONBody
 // MakeFeedJSONRequestBody defines body for MakeFeed for application/json ContentType.
 type MakeFeedJSONRequestBody MakeFeedJSONBody
 
+// SpreadWindowsJSONRequestBody defines body for SpreadWindows for application/json ContentType.
+type SpreadWindowsJSONRequestBody SpreadWindowsJSONBody
+
 // CalibrateJSONRequestBody defines body for Calibrate for application/json ContentType.
 type CalibrateJSONRequestBody CalibrateJSONBody
 
@@ -7427,6 +7461,9 @@ type ServerInterface interface {
 	// ReadFeed The calendar at an address; whoever has it may read.
 	// (GET /calendar/feed/{token})
 	ReadFeed(ctx *echo.Context, token string) error
+	// SpreadWindows Propose dates for planned windows that keep a distance between those of a grade, or move them there.
+	// (POST /calendar/spread)
+	SpreadWindows(ctx *echo.Context) error
 	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
 	// (GET /calibrations)
 	GetCalibration(ctx *echo.Context, params GetCalibrationParams) error
@@ -9954,6 +9991,15 @@ func (w *ServerInterfaceWrapper) ReadFeed(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ReadFeed(ctx, token)
+	return err
+}
+
+// SpreadWindows converts echo context to params.
+func (w *ServerInterfaceWrapper) SpreadWindows(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SpreadWindows(ctx)
 	return err
 }
 
@@ -14179,6 +14225,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.GET(options.BaseURL+"/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
 	router.PUT(options.BaseURL+"/calendar/days", wrapper.PutDaysOff, options.OperationMiddlewares["putDaysOff"]...)
+	router.POST(options.BaseURL+"/calendar/spread", wrapper.SpreadWindows, options.OperationMiddlewares["spreadWindows"]...)
 	router.POST(options.BaseURL+"/calendar/feed", wrapper.MakeFeed, options.OperationMiddlewares["makeFeed"]...)
 	router.GET(options.BaseURL+"/calendar/feed/:token", wrapper.ReadFeed, options.OperationMiddlewares["readFeed"]...)
 	router.GET(options.BaseURL+"/settings", wrapper.GetSettings, options.OperationMiddlewares["getSettings"]...)
@@ -17416,6 +17463,45 @@ type ReadFeeddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadFeeddefaultApplicationProblemPlusJSONResponse) VisitReadFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SpreadWindowsRequestObject struct {
+	Body *SpreadWindowsJSONRequestBody
+}
+
+type SpreadWindowsResponseObject interface {
+	VisitSpreadWindowsResponse(w http.ResponseWriter) error
+}
+
+type SpreadWindows200JSONResponse []SpreadWindow
+
+func (response SpreadWindows200JSONResponse) VisitSpreadWindowsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SpreadWindowsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SpreadWindowsdefaultApplicationProblemPlusJSONResponse) VisitSpreadWindowsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -23832,6 +23918,9 @@ type StrictServerInterface interface {
 	// ReadFeed The calendar at an address; whoever has it may read.
 	// (GET /calendar/feed/{token})
 	ReadFeed(ctx context.Context, request ReadFeedRequestObject) (ReadFeedResponseObject, error)
+	// SpreadWindows Propose dates for planned windows that keep a distance between those of a grade, or move them there.
+	// (POST /calendar/spread)
+	SpreadWindows(ctx context.Context, request SpreadWindowsRequestObject) (SpreadWindowsResponseObject, error)
 	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
 	// (GET /calibrations)
 	GetCalibration(ctx context.Context, request GetCalibrationRequestObject) (GetCalibrationResponseObject, error)
@@ -27094,6 +27183,52 @@ func (sh *strictHandler) ReadFeed(ctx *echo.Context, token string) error {
 		return err
 	} else if validResponse, ok := response.(ReadFeedResponseObject); ok {
 		return validResponse.VisitReadFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SpreadWindows operation middleware
+func (sh *strictHandler) SpreadWindows(ctx *echo.Context) error {
+	var request SpreadWindowsRequestObject
+
+	var body SpreadWindowsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SpreadWindows(ctx.Request().Context(), request.(SpreadWindowsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SpreadWindows")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SpreadWindowsResponseObject); ok {
+		return validResponse.VisitSpreadWindowsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -55,7 +55,7 @@ func (a *Give) Sent(ctx context.Context, v roster.Viewer, id int64) ([]SentView,
 }
 
 func (a *Give) sentView(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, d giverows.Distribution) (SentView, error) {
-	out := SentView{Distribution: d, MayChange: v.MaySend(row.Owned()) && !row.Shelved && v.Scope().District}
+	out := SentView{Distribution: d}
 	zone, err := a.Zone(ctx)
 	if err != nil {
 		return out, err
@@ -72,6 +72,11 @@ func (a *Give) sentView(ctx context.Context, r store.Reader, v roster.Viewer, ro
 	if err != nil {
 		return out, err
 	}
+	all, err := giverows.SatOf(ctx, r, roster.Scope{District: true}, d.ID)
+	if err != nil {
+		return out, err
+	}
+	out.MayChange = v.MaySend(row.Owned()) && !row.Shelved && len(sats) == len(all)
 	schools := map[int64]string{}
 	at := make([]giverows.Sat, len(d.Waves.Waves)) // one sitting of each wave, for its hours
 	out.Waves = make([]WaveView, len(d.Waves.Waves))

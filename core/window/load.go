@@ -149,3 +149,18 @@ func nearest(placed []placedWindow, w Planned, at int) int {
 	}
 	return out
 }
+
+// MovedBy is a moment so many school days later, or earlier below 0, at the same time by the clock on the wall. days are the school days
+// that there are, in order; a moment on none of them counts as on the next one. It stays within them.
+func MovedBy(at time.Time, by int, days []string, zone *time.Location) time.Time {
+	if len(days) == 0 {
+		return at
+	}
+	local := at.In(zone)
+	to := max(0, min(len(days)-1, startOf(days, local.Format(time.DateOnly))+by))
+	day, err := time.ParseInLocation(time.DateOnly, days[to], zone)
+	if err != nil {
+		return at
+	}
+	return time.Date(day.Year(), day.Month(), day.Day(), local.Hour(), local.Minute(), local.Second(), local.Nanosecond(), zone)
+}

@@ -105,3 +105,16 @@ func TestWhatSpreadSaysIsSo(t *testing.T) {
 		}
 	})
 }
+
+func TestAMomentMovesBySchoolDays(t *testing.T) {
+	zone := pacific(t)
+	days := schoolDays(10) // from Monday, Jan 4
+	at := time.Date(2027, 1, 7, 15, 30, 0, 0, zone)
+	for by, want := range map[int]string{0: "2027-01-07", 1: "2027-01-08", 2: "2027-01-11", -3: "2027-01-04", -9: "2027-01-04", 99: "2027-01-15"} {
+		assert.Equal(t, want+" 15:30", window.MovedBy(at, by, days, zone).Format("2006-01-02 15:04"), "by %d", by)
+	}
+	assert.Equal(t, "2027-01-11", window.MovedBy(time.Date(2027, 1, 9, 12, 0, 0, 0, zone), 0, days, zone).Format(time.DateOnly), "a Saturday is the Monday after")
+	assert.Equal(t, at, window.MovedBy(at, 3, nil, zone))
+	// Over the change of the clocks the hour on the wall stays.
+	assert.Equal(t, 8, window.MovedBy(time.Date(2027, 3, 12, 8, 0, 0, 0, zone), 1, []string{"2027-03-12", "2027-03-15"}, zone).Hour())
+}

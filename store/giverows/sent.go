@@ -30,6 +30,13 @@ func SentByID(ctx context.Context, r sqlite.Reader, id int64) (Distribution, err
 	return row.distribution(), err
 }
 
+// DraftByID gives a distribution that is being prepared.
+func DraftByID(ctx context.Context, r sqlite.Reader, id int64) (Distribution, error) {
+	var row distributionRow
+	err := r.Get(ctx, &row, distributionSelect+" WHERE id = ? AND state = 'draft'", id)
+	return row.distribution(), err
+}
+
 // SatOf lists the sittings of a distribution in scope.
 func SatOf(ctx context.Context, r sqlite.Reader, scope roster.Scope, distribution int64) ([]Sat, error) {
 	var w sqlite.Where

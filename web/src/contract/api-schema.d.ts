@@ -2590,6 +2590,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendar/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose dates for planned windows that keep a distance between those of a grade, or move them there. */
+        post: operations["spreadWindows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar/feed": {
         parameters: {
             query?: never;
@@ -5959,6 +5976,20 @@ export interface components {
         SeatedOnce: {
             name: string;
             text: string;
+        };
+        SpreadWindow: {
+            distributionId: components["schemas"]["Id"];
+            title: string;
+            grades: string[];
+            fromWas: string;
+            toWas: string;
+            /** @description A day with school. */
+            from: string;
+            to: string;
+            /** @description The distance to every neighbor. */
+            kept: boolean;
+            /** @description School days to the nearest window of a grade of its; -1 without one. */
+            nearest: number;
         };
         CalendarWindow: {
             distributionId: components["schemas"]["Id"];
@@ -11621,6 +11652,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    spreadWindows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    from: string;
+                    to: string;
+                    /** Format: int64 */
+                    school: number;
+                    subject: string;
+                    /** @description School days between two. */
+                    distance: number;
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Where they go. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpreadWindow"][];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -8,10 +8,12 @@ import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { capital, plural } from '@/contract/format'
+import { useSession } from '@/contract/session'
 import { addDays, monthOf, monthStart, weeksOf } from './calendar'
 import DaysOffPanel from './DaysOffPanel.vue'
 import FeedPanel from './FeedPanel.vue'
 import LoadTable from './LoadTable.vue'
+import SpreadPanel from './SpreadPanel.vue'
 import WeekGrid from './WeekGrid.vue'
 import WindowPanel from './WindowPanel.vue'
 
@@ -46,7 +48,8 @@ const open = ref<{ distribution: number; grade: string }>()
 const chosen = computed(() =>
   c.value?.windows.find((w) => w.distributionId === open.value?.distribution && w.grade === open.value?.grade),
 )
-const panel = ref<'days' | 'feed'>()
+const panel = ref<'days' | 'feed' | 'spread'>()
+const { may } = useSession()
 const distributions = computed(() => new Set(c.value?.windows.map((w) => w.distributionId)).size)
 const file = computed(
   () => `/api/calendar.ics?${new URLSearchParams(Object.entries(asked.value).map(([k, v]) => [k, String(v)]))}`,
@@ -65,6 +68,7 @@ const file = computed(
         ></template
       >
       <Button v-if="c?.mayPlan" label="Days without school" severity="secondary" outlined @click="panel = 'days'" />
+      <Button v-if="may('build')" label="Spread them out" severity="secondary" outlined @click="panel = 'spread'" />
       <Button label="Subscribe" severity="secondary" outlined @click="panel = 'feed'" />
       <a :href="file" download="calendar.ics">iCalendar file</a>
     </PageHead>
@@ -108,6 +112,15 @@ const file = computed(
       @close="open = undefined"
     />
     <DaysOffPanel v-if="panel === 'days' && c" :calendar="c" @close="panel = undefined" @changed="query.refetch()" />
+    <SpreadPanel
+      v-if="panel === 'spread'"
+      :from="from"
+      :to="to"
+      :school="school"
+      :subject="subject"
+      @close="panel = undefined"
+      @changed="query.refetch()"
+    />
     <FeedPanel
       v-if="panel === 'feed'"
       :school="school"
