@@ -179,6 +179,7 @@ func TestWhatWasSentIsRecalledBeforeAnybodyBegins(t *testing.T) {
 	require.NoError(t, err)
 	err = w.app.Give.Recall(w.ctx, w.coordinator, sent.Distribution.ID, sent.Distribution.Version)
 	assert.EqualError(t, err, "1 student has begun. Close the doors instead, or move the dates.")
+	w.verified()
 	moved, err := w.app.Take.MoveDoors(w.ctx, w.coordinator, []int64{sitting, w.roomOf(s.Assessment.ID, "6-A")}, attempt.Closed)
 	require.NoError(t, err)
 	assert.Equal(t, 1, moved, "a door that waits has nothing to close")
@@ -214,6 +215,7 @@ func TestARuleTakesInWhoComesLater(t *testing.T) {
 		assert.Equal(t, 1, w.acts("distribution.takeIn"))
 		require.NoError(t, w.app.Give.TakeIn(w.ctx))
 		assert.Equal(t, 1, w.acts("distribution.takeIn"), "once is enough")
+		w.verified()
 	}
 }
 
@@ -326,6 +328,9 @@ func TestTheCalendarOfWindows(t *testing.T) {
 	var stale *desk.ConflictError
 	assert.ErrorAs(t, w.app.Give.PutDaysOff(w.ctx, w.second, 0, nil, nil), &stale)
 	assert.ErrorIs(t, w.app.Give.PutDaysOff(w.ctx, w.principal, 0, days, nil), desk.ErrForbidden)
+	days[0].Name = "" // not said again: it keeps its name
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, append(days, give.DayOff{Day: "2026-12-24"}), []string{"2026-10-21", "2026-11-11"}))
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, days, []string{"2026-10-21", "2026-11-11", "2026-12-24"}))
 	ask := give.CalendarInput{From: "2026-10-12", To: "2026-10-31"}
 	c, err := w.app.Give.Calendar(w.ctx, w.coordinator, ask)
 	require.NoError(t, err)

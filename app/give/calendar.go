@@ -257,7 +257,7 @@ func (a *Give) PutDaysOff(ctx context.Context, v roster.Viewer, school int64, da
 		if touched, err = a.write(ctx, tx, v, w); err != nil {
 			return err
 		}
-		if err := giverows.PutDayNames(ctx, tx, school, names); err != nil {
+		if err := giverows.PutDayNames(ctx, tx, school, list, names); err != nil {
 			return err
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: "settings.change", Thing: "district", ID: 1, Title: "all assessments", After: SettingsNote{1, w.rows}})

@@ -2,6 +2,7 @@ package give
 
 import (
 	"context"
+	"errors"
 	"fmt"
 
 	"pineledger/app/desk"
@@ -31,17 +32,19 @@ func (a *Give) TakeIn(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	var failed []error
 	for _, d := range open {
 		var touched []int64
 		if err := a.Store.Write(ctx, func(tx *store.Tx) error {
 			touched, err = a.takeIn(ctx, tx, d)
 			return err
 		}); err != nil {
-			return fmt.Errorf("distribution %d: %w", d.ID, err)
+			failed = append(failed, fmt.Errorf("distribution %d: %w", d.ID, err)) // it stops no other
+			continue
 		}
 		a.changed(touched)
 	}
-	return nil
+	return errors.Join(failed...)
 }
 
 func (a *Give) takeIn(ctx context.Context, tx *store.Tx, d giverows.Following) ([]int64, error) {

@@ -132,7 +132,7 @@ func Preflight(p Plan) []Finding {
 	add(len(none) > 0, "no-students", Caution, "distribution", "Sections without students: %s.", listed(none))
 	add(len(noTeacher) > 0, "no-teacher", Caution, "distribution", "Sections without a teacher, whose door nobody can open: %s.", listed(noTeacher))
 	if p.NoSignIn > 0 {
-		add(true, "no-sign-in", Caution, "distribution", "%s cannot sign in yet: they have no PIN. Give them one under Rosters.", count(p.NoSignIn, "student"))
+		add(true, "no-sign-in", Caution, "distribution", "%s cannot sign in yet: the rosters give them no PIN.", count(p.NoSignIn, "student"))
 		of(p.NoSignIn)
 	}
 	add(len(p.Held) > 0, "held", Caution, "lines", "Lines whose items are on hold for something else: %s.", numbers(p.Held))

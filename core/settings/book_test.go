@@ -53,3 +53,40 @@ func TestWhatABookSaysOfAPlace(t *testing.T) {
 	kept, _ := b.Said(settings.Scope{Level: settings.District}, settings.Minutes)
 	assert.Equal(t, settings.NoLock, kept.Lock, "the book itself stayed")
 }
+
+func TestWhichScopesSpeakForAPlace(t *testing.T) {
+	levels := func(p settings.Place) (out []settings.Level) {
+		for _, s := range p.Scopes() {
+			out = append(out, s.Level)
+		}
+		return out
+	}
+	for name, c := range map[string]struct {
+		place settings.Place
+		want  []settings.Level
+	}{
+		"nothing named":               {settings.Place{}, []settings.Level{settings.District}},
+		"an assessment":               {settings.Place{Assessment: 1}, []settings.Level{settings.District, settings.Assessment}},
+		"its distribution":            {settings.Place{Assessment: 1, Distribution: 1}, []settings.Level{settings.District, settings.Assessment, settings.Distribution}},
+		"a school for all":            {settings.Place{School: 1}, []settings.Level{settings.District, settings.School}},
+		"a school for one assessment": {settings.Place{Assessment: 1, School: 1}, []settings.Level{settings.District, settings.Assessment, settings.School, settings.School}},
+		"a section":                   {settings.Place{Assessment: 1, Section: 1}, []settings.Level{settings.District, settings.Assessment, settings.Section}},
+	} {
+		assert.Equal(t, c.want, levels(c.place), name)
+	}
+}
+
+func TestWhatABookDoesNotSay(t *testing.T) {
+	b := settings.NewBook()
+	district := settings.Scope{Level: settings.District}
+	said := func(scope settings.Scope, key string) bool { _, ok := b.Said(scope, key); return ok }
+	assert.False(t, said(district, settings.Minutes), "nothing stands anywhere")
+	b.Put(district, settings.Minutes, settings.Stand{Value: settings.Raw(50), Lock: settings.LockRest})
+	assert.True(t, said(district, settings.Minutes))
+	assert.False(t, said(district, settings.Hours), "another setting")
+	assert.False(t, said(district, "wings"), "no setting at all")
+	assert.False(t, said(settings.Scope{Level: settings.School, Thing: 1}, settings.Minutes), "another scope")
+	assert.Empty(t, b.Shut(settings.Place{}), "a lock that lets accommodations pass")
+	b.Put(district, settings.Minutes, settings.Stand{Value: settings.Raw(50), Lock: settings.LockAlso})
+	assert.Equal(t, []string{settings.Minutes}, b.Shut(settings.Place{}))
+}

@@ -156,3 +156,17 @@ func TestATimetableOfSettings(t *testing.T) {
 	assert.True(t, settings.Values{}.Timetable(time.UTC).Always())
 	assert.Equal(t, 45, of(settings.Minutes, 45).Allowance().Minutes)
 }
+
+func TestALimitMayGrowAndNotShrink(t *testing.T) {
+	one, _ := settings.ByKey(settings.Minutes)
+	for _, c := range []struct {
+		before, after int
+		may           bool
+	}{{50, 50, true}, {50, 51, true}, {50, 49, false}, {50, 0, true}, {0, 50, false}, {0, 0, true}} {
+		err := one.MayBecome(settings.Raw(c.before), settings.Raw(c.after))
+		assert.Equal(t, c.may, err == nil, "%d to %d", c.before, c.after)
+	}
+	days, _ := settings.ByKey(settings.DaysOff)
+	assert.Equal(t, "none left out", days.Words(settings.Raw([]string{})))
+	assert.NotContains(t, days.Words(settings.Raw([]string{"2026-11-30"})), "none")
+}

@@ -2,6 +2,7 @@ package giverows
 
 import (
 	"context"
+	"encoding/json"
 	"time"
 
 	"pineledger/core/roster"
@@ -125,13 +126,18 @@ func DayNames(ctx context.Context, r sqlite.Reader, school int64) ([]DayName, er
 	return out, err
 }
 
-// PutDayNames keeps what the days of a school or the district are called, instead of those before.
-func PutDayNames(ctx context.Context, t *sqlite.Tx, school int64, names map[string]string) error {
-	if err := t.Exec(ctx, "DELETE FROM day_name WHERE school_id = ?", school); err != nil {
+// PutDayNames keeps what days of a school or the district are called. Those that are no longer among the days lose their name; one that is
+// given none keeps what it had.
+func PutDayNames(ctx context.Context, t *sqlite.Tx, school int64, days []string, names map[string]string) error {
+	list, err := json.Marshal(days)
+	if err != nil {
+		return err
+	}
+	if err := t.Exec(ctx, "DELETE FROM day_name WHERE school_id = ? AND day NOT IN (SELECT value FROM json_each(?))", school, string(list)); err != nil {
 		return err
 	}
 	for day, name := range names {
-		if err := t.Exec(ctx, "INSERT INTO day_name (school_id, day, name) VALUES (?, ?, ?)", school, day, name); err != nil {
+		if err := t.Exec(ctx, "INSERT INTO day_name (school_id, day, name) VALUES (?, ?, ?) ON CONFLICT (school_id, day) DO UPDATE SET name = excluded.name", school, day, name); err != nil {
 			return err
 		}
 	}

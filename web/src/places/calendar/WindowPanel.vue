@@ -4,11 +4,13 @@ import { RouterLink } from 'vue-router'
 import Note from '@/parts/Note.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import { gradeName, plural, windowOf } from '@/contract/format'
+import { useSession } from '@/contract/session'
 import { dayOf, stateWords, type Calendar, type Window } from './calendar'
 
 /** One window: its dates, whom it takes, and what it clashes with. */
 const props = defineProps<{ window: Window; calendar: Calendar }>()
 defineEmits<{ close: [] }>()
+const { may } = useSession()
 const lost = computed(() => props.calendar.daysOff.filter((d) => d.day >= props.window.from && d.day <= props.window.to))
 const clashes = computed(() =>
   props.calendar.clashes
@@ -24,7 +26,7 @@ const clashes = computed(() =>
   <SidePanel :title="window.title" @close="$emit('close')">
     <p>
       Grade {{ gradeName(window.grade) }}, {{ stateWords[window.state] }}.
-      <RouterLink :to="`/assessments/${window.assessmentId}/distribution`">Open its distribution</RouterLink>
+      <RouterLink v-if="may('build')" :to="`/assessments/${window.assessmentId}/distribution`">Open its distribution</RouterLink>
     </p>
     <dl>
       <dt>Dates</dt>

@@ -110,7 +110,7 @@ const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes
 
     <section v-if="sent.data.value?.length && !reviewing" aria-label="What is out">
       <h2>What is out</h2>
-      <SentPart v-for="s in sent.data.value" :key="s.id" :sent="s" :schools="schools" @changed="changed" />
+      <SentPart v-for="s in sent.data.value" :key="s.id" :sent="s" :assessment="sheet.id" :schools="schools" @changed="changed" />
     </section>
     <Button v-if="view && !preparing && sheet.maySend" label="Send to more" severity="secondary" outlined @click="more = true" />
     <div v-else-if="view && !reviewing && preparing" class="who">

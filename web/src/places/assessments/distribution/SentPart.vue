@@ -13,7 +13,7 @@ import WavePanel from './WavePanel.vue'
 import WavesTable from './WavesTable.vue'
 
 /** One distribution that is out: its waves, other dates after a look, and the way back before anybody has begun. */
-const props = defineProps<{ sent: Schemas['SentDistribution']; schools: { id: number; name: string }[] }>()
+const props = defineProps<{ sent: Schemas['SentDistribution']; assessment: number; schools: { id: number; name: string }[] }>()
 const emit = defineEmits<{ changed: [] }>()
 const path = computed(() => ({ path: { id: props.sent.id }, header: { 'If-Match': props.sent.version } }))
 
@@ -66,7 +66,7 @@ const asking = ref(false)
       >, edition {{ sent.edition }}, to {{ plural(sent.students, 'student') }} in {{ plural(sent.sections, 'section') }} of
       {{ plural(sent.schools, 'school') }}. {{ plural(sent.begun, 'student') }} began, {{ sent.working }} working now.
       <template v-if="sent.cameIn">{{ plural(sent.cameIn, 'student') }} came in since.</template>
-      <RouterLink :to="`progress`">How far they are</RouterLink>
+      <RouterLink :to="`/assessments/${assessment}/progress`">How far they are</RouterLink>
     </p>
     <p class="soft">
       {{ sent.entries.join('; ') }}. {{ sent.follow ? 'Who comes later is taken in.' : 'Who comes later is not taken in.' }}
