@@ -62,7 +62,7 @@ const waves = computed<WaveShown[]>(() =>
     wave,
   })),
 )
-const { open: openWave, wave, taken, change, remove, add } = useWaves(waves, (list) => (value.value.waves = list))
+const { open: openWave, wave, others, change, remove, add } = useWaves(waves, (list) => (value.value.waves = list))
 const openEntry = ref<number>()
 function putEntry(entry: Entry) {
   value.value.entries.splice(openEntry.value!, 1, entry)
@@ -110,7 +110,14 @@ const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes
 
     <section v-if="sent.data.value?.length && !reviewing" aria-label="What is out">
       <h2>What is out</h2>
-      <SentPart v-for="s in sent.data.value" :key="s.id" :sent="s" :assessment="sheet.id" :schools="schools" @changed="changed" />
+      <SentPart
+        v-for="s in sent.data.value"
+        :key="s.id"
+        :sent="s"
+        :assessment="sheet.id"
+        :candidates="view?.candidates ?? []"
+        @changed="changed"
+      />
     </section>
     <Button v-if="view && !preparing && sheet.maySend" label="Send to more" severity="secondary" outlined @click="more = true" />
     <div v-else-if="view && !reviewing && preparing" class="who">
@@ -167,8 +174,8 @@ const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes
       v-if="openWave !== undefined"
       :key="openWave"
       :wave="wave"
-      :schools="schools"
-      :taken="taken"
+      :candidates="view?.candidates ?? []"
+      :others="others"
       :alone="waves.length === 1 && openWave === 0"
       @close="openWave = undefined"
       @put="(w) => change(openWave!, w)"

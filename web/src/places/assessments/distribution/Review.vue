@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import Note from '@/parts/Note.vue'
 import type { Schemas } from '@/contract/client'
 import { plural } from '@/contract/format'
-import { local, type Distribution } from './whom'
+import { local, whoseWave, type Distribution } from './whom'
 
 /** Everything once more on one page, which can be printed; then send. */
 const reasons = defineModel<Record<string, string>>({ required: true })
@@ -51,9 +51,7 @@ const print = () => window.print()
         <dt>{{ view.waves.length > 1 ? w.wave.name || `Wave ${i + 1}` : 'Window' }}</dt>
         <dd>
           {{ local(w.wave.opens) }} to {{ local(w.wave.closes) }}<template v-if="w.hours">, {{ w.hours }}</template
-          ><template v-if="view.waves.length > 1"
-            >: {{ w.schoolNames.join(', ') || 'all others' }}, {{ plural(w.students, 'student') }}</template
-          >
+          ><template v-if="view.waves.length > 1">: {{ whoseWave(w, true) }}, {{ plural(w.students, 'student') }}</template>
         </dd>
       </template>
       <dt>Time limit</dt>

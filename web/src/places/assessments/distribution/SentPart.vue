@@ -13,7 +13,7 @@ import WavePanel from './WavePanel.vue'
 import WavesTable from './WavesTable.vue'
 
 /** One distribution that is out: its waves, other dates after a look, and the way back before anybody has begun. */
-const props = defineProps<{ sent: Schemas['SentDistribution']; assessment: number; schools: { id: number; name: string }[] }>()
+const props = defineProps<{ sent: Schemas['SentDistribution']; assessment: number; candidates: Schemas['Section'][] }>()
 const emit = defineEmits<{ changed: [] }>()
 const path = computed(() => ({ path: { id: props.sent.id }, header: { 'If-Match': props.sent.version } }))
 
@@ -25,7 +25,7 @@ const shown = computed<WaveShown[]>(() =>
     wave,
   })),
 )
-const { open, wave, taken, change, remove, add } = useWaves(shown, (waves) => (next.value = waves))
+const { open, wave, others, change, remove, add } = useWaves(shown, (waves) => (next.value = waves))
 const before = ref<Wave[]>() // to be had back
 const look = useMutation({
   mutationFn: ({ waves, apply }: { waves: Wave[]; apply: boolean }) =>
@@ -138,8 +138,8 @@ const asking = ref(false)
       v-if="open !== undefined"
       :key="open"
       :wave="wave"
-      :schools="schools"
-      :taken="taken"
+      :candidates="candidates"
+      :others="others"
       :alone="shown.length === 1 && open === 0"
       @close="open = undefined"
       @put="(w) => change(open!, w)"

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import WaveDays from './WaveDays.vue'
-import { daysOf, local, shifted, shortDay, weekday, type Wave, type WaveShown } from './whom'
+import { daysOf, local, shifted, shortDay, weekday, whoseWave, type Wave, type WaveShown } from './whom'
 
 /** When: the waves on one timeline. A bar is dragged by its ends or moved by keys; its times are typed in its panel. */
 const props = defineProps<{ waves: WaveShown[]; editable: boolean }>()
@@ -15,7 +15,7 @@ const expected = computed(() =>
   days.value.map((day) => props.waves.reduce((n, w) => n + (w.days.find((d) => d.date === day)?.expected ?? 0), 0)),
 )
 const nameOf = (w: WaveShown, i: number) => w.wave.name || (props.waves.length > 1 ? `Wave ${i + 1}` : 'The window')
-const whose = (w: WaveShown) => w.schoolNames.join(', ') || (props.waves.length > 1 ? 'all others' : 'everyone')
+const whose = (w: WaveShown) => whoseWave(w, props.waves.length > 1)
 function move(i: number, end: 'opens' | 'closes', by: number) {
   const w = props.waves[i]!.wave
   const moved = { ...w, [end]: shifted(w[end], by) }

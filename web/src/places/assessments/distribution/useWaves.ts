@@ -6,7 +6,7 @@ export function useWaves(shown: Ref<WaveShown[]>, put: (waves: Wave[]) => void) 
   const open = ref<number>() // its place; that of the end for a new one
   const list = () => shown.value.map((w) => w.wave)
   const wave = computed(() => (open.value === undefined ? undefined : shown.value[open.value]?.wave))
-  const taken = computed(() => shown.value.flatMap((w, i) => (i === open.value ? [] : w.wave.schools)))
+  const others = computed(() => list().filter((_, i) => i !== open.value))
   function change(at: number, to: Wave) {
     const waves = list()
     waves[at] = to
@@ -17,5 +17,5 @@ export function useWaves(shown: Ref<WaveShown[]>, put: (waves: Wave[]) => void) 
     put(list().filter((_, i) => i !== open.value))
     open.value = undefined
   }
-  return { open, wave, taken, change, remove, add: () => (open.value = shown.value.length) }
+  return { open, wave, others, change, remove, add: () => (open.value = shown.value.length) }
 }

@@ -1,4 +1,5 @@
 import type { Schemas } from '@/contract/client'
+import { plural } from '@/contract/format'
 
 export type Entry = Schemas['WhomEntry']
 export type Wave = Schemas['WaveInput']
@@ -73,3 +74,10 @@ export const weekday = (date: string) =>
   new Date(`${date}T12:00:00Z`).toLocaleString('en-US', { timeZone: 'UTC', weekday: 'short' })
 export const shortDay = (date: string) =>
   new Date(`${date}T12:00:00Z`).toLocaleString('en-US', { timeZone: 'UTC', month: 'short', day: 'numeric' })
+
+/** Whose a wave is: its schools and single sections, or all that no other wave names. */
+export function whoseWave(w: WaveShown, several: boolean): string {
+  const n = w.wave.sections.length
+  const named = [...w.schoolNames, ...(n ? [plural(n, 'single section')] : [])]
+  return named.join(', ') || (several ? 'all others' : 'everyone')
+}
