@@ -7,6 +7,7 @@ import (
 	"pineledger/app/bank"
 	"pineledger/core/assessment"
 	"pineledger/core/roster"
+	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
 	"pineledger/store/giverows"
@@ -41,7 +42,7 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 			}
 		}
 	}
-	if t.Notices, err = bankrows.Notices(ctx, a.Store.Reader, v.PersonID); err != nil {
+	if t.Notices, err = bankrows.Notices(ctx, a.Store.Reader, v.PersonID, store.Millis(a.Now())); err != nil {
 		return t, err
 	}
 	if v.MayBuild() {

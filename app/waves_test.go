@@ -3,6 +3,7 @@ package app_test
 import (
 	"bytes"
 	"maps"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"pineledger/app/build"
 	"pineledger/app/desk"
 	"pineledger/app/give"
 	takeroom "pineledger/app/take"
@@ -230,6 +232,9 @@ func TestGroupsAreOnesOwnAndWorkedOutAnew(t *testing.T) {
 	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, roster.Count{Schools: 1, Sections: 1, Students: 1}, view.Total)
+	sheet, err := w.app.Build.Sheet(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(sheet.Parts, func(p build.Part) bool { return p.State == "1 section, not sent" }), sheet.Parts)
 	assert.Equal(t, "The group Reads ahead", view.Entries[0].Words)
 	_, err = w.app.Give.PutGroup(w.ctx, w.coordinator, give.GroupInput{Name: "Reads ahead", Students: []int64{w.student.PersonID, w.otherStudent.PersonID}})
 	require.NoError(t, err)
@@ -263,6 +268,10 @@ func TestTeachersAreTold(t *testing.T) {
 	}
 	assert.Equal(t, []string{"Fall: sent out, 6-A, from Tue, Oct 20, 8:00 am to Wed, Oct 21, 4:00 pm."}, words(w.teacher))
 	assert.Empty(t, words(w.coordinator), "who did it knows")
+	was := w.now
+	w.now = time.Date(2026, 10, 22, 0, 0, 0, 0, time.UTC)
+	assert.Empty(t, words(w.teacher), "nor is it told once the window is over")
+	w.now = was
 	waves := wavesOf(sent)
 	waves[1].Closes = "2026-10-22T16:00"
 	_, err := w.app.Give.ChangeDates(w.ctx, w.coordinator, sent.Distribution.ID, waves, sent.Distribution.Version, true)

@@ -49,6 +49,7 @@ type Sheet struct {
 	Conversion    []band.Conversion // of raw scores to another scale; none where there is no such
 	Form          *buildrows.Form
 	Sittings      []giverows.Sitting
+	Prepared      int // sections that it is to be sent to next, in scope
 	Differs       int // settings that are not as its purpose says
 	Supported     int // students who take it and have supports in their profiles, in scope
 	Parts         []Part
@@ -143,6 +144,9 @@ func (a *Build) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, er
 		return s, err
 	}
 	if s.Sittings, err = giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
+		return s, err
+	}
+	if s.Prepared, err = giverows.Prepared(ctx, a.Store.Reader, v.Scope(), id); err != nil {
 		return s, err
 	}
 	s.Parts = s.spine()

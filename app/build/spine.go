@@ -103,6 +103,9 @@ func (s *Sheet) supportsPart() Part {
 }
 
 func (s *Sheet) distributionPart() Part {
+	if len(s.Sittings) == 0 && s.Prepared > 0 {
+		return Part{"distribution", desk.Plural(s.Prepared, "section") + ", not sent", wanting}
+	}
 	if len(s.Sittings) == 0 {
 		return Part{"distribution", "not begun", untouched}
 	}

@@ -39,7 +39,7 @@ func (a *Give) tell(ctx context.Context, tx *store.Tx, v roster.Viewer, sittings
 		if what == recalled {
 			path = "/today"
 		}
-		if err := bankrows.AddNotice(ctx, tx, bankrows.Notice{PersonID: t.PersonID, At: store.Millis(a.Now()), Words: words, Path: path}); err != nil {
+		if err := bankrows.AddNotice(ctx, tx, bankrows.Notice{PersonID: t.PersonID, At: store.Millis(a.Now()), Words: words, Path: path, Until: t.ClosesAt}); err != nil {
 			return err
 		}
 	}

@@ -99,18 +99,20 @@ type Notice struct {
 	At       int64  `db:"at"`
 	Words    string `db:"words"`
 	Path     string `db:"path"`
+	Until    int64  `db:"until"` // when it is worth telling no more; 0: never
 }
 
-// Notices lists what a person has not seen yet, the newest first.
-func Notices(ctx context.Context, r sqlite.Reader, person int64) ([]Notice, error) {
+// Notices lists what a person has not seen yet and is worth telling at a moment (ms), the newest first.
+func Notices(ctx context.Context, r sqlite.Reader, person, now int64) ([]Notice, error) {
 	var out []Notice
-	err := r.List(ctx, &out, "SELECT id, person_id, at, words, path FROM notice WHERE person_id = ? AND seen_at IS NULL ORDER BY at DESC, id DESC LIMIT 50", person)
+	err := r.List(ctx, &out, `SELECT id, person_id, at, words, path, until FROM notice
+		WHERE person_id = ? AND seen_at IS NULL AND (until = 0 OR until > ?) ORDER BY at DESC, id DESC LIMIT 50`, person, now)
 	return out, err
 }
 
 // AddNotice tells somebody something.
 func AddNotice(ctx context.Context, t *sqlite.Tx, n Notice) error {
-	return t.Exec(ctx, "INSERT INTO notice (person_id, at, words, path) VALUES (?, ?, ?, ?)", n.PersonID, n.At, n.Words, n.Path)
+	return t.Exec(ctx, "INSERT INTO notice (person_id, at, words, path, until) VALUES (?, ?, ?, ?, ?)", n.PersonID, n.At, n.Words, n.Path, n.Until)
 }
 
 // SeeNotice notes that a person has seen a notice.

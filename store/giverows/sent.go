@@ -30,6 +30,15 @@ func SentByID(ctx context.Context, r sqlite.Reader, id int64) (Distribution, err
 	return row.distribution(), err
 }
 
+// Prepared counts the sections in scope that an assessment is to be sent to next.
+func Prepared(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) (n int, err error) {
+	var w sqlite.Where
+	w.Add("d.assessment_id = ? AND d.state = 'draft'", assessment)
+	officerows.InScope(&w, scope)
+	err = r.Get(ctx, &n, "SELECT COUNT(*) FROM distribution d JOIN distribution_section y ON y.distribution_id = d.id JOIN section s ON s.id = y.section_id"+w.String(), w.Args...)
+	return n, err
+}
+
 // DraftByID gives a distribution that is being prepared.
 func DraftByID(ctx context.Context, r sqlite.Reader, id int64) (Distribution, error) {
 	var row distributionRow

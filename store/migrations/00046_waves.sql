@@ -68,3 +68,6 @@ CREATE TABLE calendar_feed (
 ) STRICT, WITHOUT ROWID;
 
 CREATE INDEX calendar_feed_by_person ON calendar_feed (person_id);
+
+-- Until when a notice is worth telling; 0 for good.
+ALTER TABLE notice ADD COLUMN until INTEGER NOT NULL DEFAULT 0;

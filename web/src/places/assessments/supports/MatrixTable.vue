@@ -36,7 +36,9 @@ function move(e: KeyboardEvent) {
   if (isSection(entries.value[to]!)) at.value = Math.min(last, to + 1)
   const box = containerProps.ref.value
   if (box && (to * height < box.scrollTop || to * height > box.scrollTop + box.clientHeight - 120)) scrollTo(Math.max(0, to - 6))
-  requestAnimationFrame(() => box?.querySelector<HTMLElement>(`[data-at="${at.value}"]`)?.focus())
+  const row = () => box?.querySelector<HTMLElement>(`[data-at="${at.value}"]`)
+  if (row()) row()?.focus()
+  else requestAnimationFrame(() => row()?.focus()) // it is drawn once the list has scrolled
 }
 </script>
 
