@@ -425,3 +425,36 @@ func TestPlannedWindowsAreSpread(t *testing.T) {
 	_, err = w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 99, false)
 	assert.Error(t, err)
 }
+
+// A group by a rule is who it is true of today.
+func TestGroupsByARule(t *testing.T) {
+	w := newWorld(t)
+	given := w.sent()
+	sitting := w.sittingOf(w.teacher)
+	_, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
+	require.NoError(t, err)
+	work, err := w.app.Take.Begin(w.ctx, w.student, sitting.ID, takeroom.Entry{})
+	require.NoError(t, err)
+	_, err = w.app.Take.HandIn(w.ctx, w.student, work.Attempt.ID)
+	require.NoError(t, err)
+	w.enter(w.otherStudent, "extraTime", "1.5")
+
+	groups, err := w.app.Give.PutGroup(w.ctx, w.coordinator, give.GroupInput{Name: "Below", Rule: roster.GroupRule{Assessment: given.Assessment.ID, Below: 1}})
+	require.NoError(t, err)
+	below := groups[0].ID
+	groups, err = w.app.Give.PutGroup(w.ctx, w.coordinator, give.GroupInput{Name: "More time", Rule: roster.GroupRule{Support: "extraTime"}})
+	require.NoError(t, err)
+	more := groups[slices.IndexFunc(groups, func(g give.Group) bool { return g.Name == "More time" })].ID
+	next := w.sealed()
+	for group, name := range map[int64]string{below: "Mei Sato", more: "Hugo Costa"} {
+		view, err := w.app.Give.Distribution(w.ctx, w.coordinator, next.Assessment.ID)
+		require.NoError(t, err)
+		view, err = w.app.Give.PutDistribution(w.ctx, w.coordinator, next.Assessment.ID, give.DistributionInput{Version: view.Distribution.Version,
+			Whom: roster.Whom{Entries: []roster.Entry{{Groups: []int64{group}}}}, Waves: give.OneWave("2026-10-20T08:00", "2026-10-21T16:00")})
+		require.NoError(t, err)
+		assert.Equal(t, 1, view.Total.Students, name)
+		for _, s := range view.LeftOut {
+			assert.NotEqual(t, name, s.Given+" "+s.Family)
+		}
+	}
+}
