@@ -221,6 +221,51 @@ func TestARuleTakesInWhoComesLater(t *testing.T) {
 	}
 }
 
+// Who changes sections is not given it a second time by the rule of another distribution.
+func TestTwoRulesGiveItOnce(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	for _, c := range view.Candidates {
+		now, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+		require.NoError(t, err)
+		whom := roster.ToSections(c.ID)
+		whom.Follow = true
+		put, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Version: now.Distribution.Version, Whom: whom, Waves: give.OneWave("2026-10-14T08:00", "2026-10-16T16:00")})
+		require.NoError(t, err)
+		_, err = w.app.Give.Send(w.ctx, w.coordinator, s.Assessment.ID, put.Distribution.Version, nil)
+		require.NoError(t, err)
+	}
+	files := maps.Clone(rosterFiles)
+	files["enrollments.csv"] = strings.Replace(files["enrollments.csv"], "e4,c1,b,", "e4,c2,b,", 1)
+	w.roster(files)
+	seats := 0
+	sheet, err := w.app.Build.Sheet(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	for _, g := range sheet.Sittings {
+		seats += g.Seats
+	}
+	assert.Equal(t, 3, seats, "as many as there are students")
+	assert.Zero(t, w.acts("distribution.takeIn"))
+}
+
+// A school's coordinator learns no name of another school's student from what the district has chosen.
+func TestNamesOfOtherSchoolsStayThere(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	in := give.DistributionInput{Waves: give.OneWave("2026-10-14T08:00", "2026-10-15T16:00"),
+		Whom: roster.Whom{Entries: []roster.Entry{{Students: []int64{w.student.PersonID, w.otherStudent.PersonID}}}}}
+	_, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, in)
+	require.NoError(t, err)
+	view, err := w.app.Give.Distribution(w.ctx, w.principal, s.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Mei Sato; one that is not here", view.Entries[0].Words)
+	for _, f := range view.Findings {
+		assert.NotContains(t, f.Text, "Hugo")
+	}
+}
+
 func TestGroupsAreOnesOwnAndWorkedOutAnew(t *testing.T) {
 	w := newWorld(t)
 	s := w.sealed()
@@ -241,6 +286,9 @@ func TestGroupsAreOnesOwnAndWorkedOutAnew(t *testing.T) {
 	view, err = w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Total.Students)
+	_, err = w.app.Give.PutDistribution(w.ctx, w.second, w.sealed().Assessment.ID, in)
+	var invalid *desk.InvalidError
+	assert.ErrorAs(t, err, &invalid, "nor named by others")
 	theirs, err := w.app.Give.Groups(w.ctx, w.second)
 	require.NoError(t, err)
 	assert.Empty(t, theirs, "a group is its owner's")
@@ -395,6 +443,10 @@ func TestWindowsThatClash(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, c.Clashes, 1)
 	assert.Equal(t, 3, c.Clashes[0].Students)
+	teachers, err := w.app.Give.Calendar(w.ctx, w.teacher, give.CalendarInput{From: "2026-10-12", To: "2026-10-31"})
+	require.NoError(t, err)
+	require.Len(t, teachers.Windows, 1, "what is only planned is not theirs to see")
+	assert.Equal(t, "out", teachers.Windows[0].State)
 	assert.Equal(t, [2]string{"2026-10-21", "2026-10-21"}, [2]string{c.Clashes[0].From, c.Clashes[0].To})
 }
 

@@ -3,6 +3,7 @@ package give
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -103,6 +104,9 @@ func (a *Give) calendar(ctx context.Context, r store.Reader, v roster.Viewer, in
 	if err != nil {
 		return out, err
 	}
+	if parts, err = a.visible(ctx, r, v, parts); err != nil {
+		return out, err
+	}
 	book, err := giverows.BookOf(ctx, r, assessmentsIn(parts))
 	if err != nil {
 		return out, err
@@ -132,6 +136,25 @@ func (a *Give) calendar(ctx context.Context, r store.Reader, v roster.Viewer, in
 	}
 	out.Subjects, err = officerows.Subjects(ctx, r)
 	return out, err
+}
+
+// visible leaves out what is only planned in an assessment that one may not see; what is out is everybody's whose section it is in.
+func (a *Give) visible(ctx context.Context, r store.Reader, v roster.Viewer, parts []giverows.WindowPart) ([]giverows.WindowPart, error) {
+	may := map[int64]bool{}
+	var out []giverows.WindowPart
+	for _, p := range parts {
+		if _, known := may[p.AssessmentID]; !known && p.State == "draft" {
+			_, err := desk.Assessment(ctx, r, v, p.AssessmentID)
+			if err != nil && !errors.Is(err, desk.ErrNotFound) {
+				return nil, err
+			}
+			may[p.AssessmentID] = err == nil
+		}
+		if p.State != "draft" || may[p.AssessmentID] {
+			out = append(out, p)
+		}
+	}
+	return out, nil
 }
 
 func assessmentsIn(parts []giverows.WindowPart) []int64 {

@@ -125,7 +125,7 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 		if err != nil {
 			return err
 		}
-		if err := whom.check(d.Whom); err != nil {
+		if err := whom.check(v.PersonID, d.Whom); err != nil {
 			return err
 		}
 		if err := whom.checkWaves(waves); err != nil {

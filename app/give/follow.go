@@ -79,6 +79,10 @@ func (a *Give) arrivals(ctx context.Context, tx *store.Tx, d giverows.Following,
 	if err != nil {
 		return in, err
 	}
+	elsewhere, err := giverows.SeatedByAnother(ctx, tx.Reader, d.AssessmentID, d.ID)
+	if err != nil {
+		return in, err
+	}
 	has := map[int64]giverows.SeatPlace{}
 	for _, s := range seats {
 		has[s.StudentID] = s
@@ -98,7 +102,7 @@ func (a *Give) arrivals(ctx context.Context, tx *store.Tx, d giverows.Following,
 		}
 		for _, student := range whom.seating.Students[s.ID] {
 			seat, seated := has[student]
-			if seated && (seat.SectionID == s.ID || seat.Begun || seat.Enrolled) {
+			if elsewhere[student] || seated && (seat.SectionID == s.ID || seat.Begun || seat.Enrolled) {
 				continue
 			}
 			if sitting[s.ID] == 0 {

@@ -1,6 +1,7 @@
 package give
 
 import (
+	"cmp"
 	"context"
 	"time"
 
@@ -185,7 +186,7 @@ func (w *resolved) targets() []roster.Target {
 func (w *resolved) nowhere() []string {
 	var out []string
 	for _, e := range w.seating.Nowhere {
-		out = append(out, w.named[e])
+		out = append(out, cmp.Or(w.named[e], "a student of another school"))
 	}
 	return out
 }

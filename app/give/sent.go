@@ -323,7 +323,7 @@ func (a *Give) Recall(ctx context.Context, v roster.Viewer, id int64, version in
 		if err != nil {
 			return err
 		}
-		if len(others) == 0 && row.State != assessment.Draft {
+		if len(others) == 0 && (row.State == assessment.Out || row.State == assessment.Closed) {
 			if err := desk.Move(&row, assessment.Recall); err != nil {
 				return err
 			}

@@ -88,17 +88,25 @@ func (a *Give) resolve(ctx context.Context, r store.Reader, v roster.Viewer, row
 	}
 	out.seating = whom.Resolve(rooms, out.members)
 	out.came = out.aim()
-	return out, out.nameStudents(ctx, r)
+	return out, out.nameStudents(ctx, r, v.Scope())
 }
 
-// nameStudents reads the names of those who are spoken of: in entries, in two sections, in none.
-func (w *resolved) nameStudents(ctx context.Context, r store.Reader) error {
+// nameStudents reads the names of those who are spoken of: in entries, in two sections, in none. Students of other schools, whom
+// somebody else has named, stay unnamed.
+func (w *resolved) nameStudents(ctx context.Context, r store.Reader, scope roster.Scope) error {
 	ids := slices.Clone(w.seating.Nowhere)
 	for _, c := range w.seating.Twice {
 		ids = append(ids, c.Student)
 	}
 	for _, e := range w.whom.Entries {
 		ids = append(ids, e.Students...)
+	}
+	if !scope.District {
+		here := map[int64]bool{}
+		for _, s := range w.students {
+			here[s.StudentID] = true
+		}
+		ids = slices.DeleteFunc(ids, func(id int64) bool { return !here[id] })
 	}
 	names, err := officerows.RosterNames(ctx, r, ids)
 	w.named = make(map[int64]string, len(names))
@@ -162,7 +170,7 @@ func (w *resolved) chosen(s officerows.Section) bool {
 
 // check refuses entries that name what who asks cannot choose. What was kept before stands in nobody's way: the outline or the rosters
 // may have changed since.
-func (w *resolved) check(kept roster.Whom) error {
+func (w *resolved) check(who int64, kept roster.Whom) error {
 	known, in := map[string]bool{}, map[int64]bool{}
 	for _, e := range kept.Entries {
 		for name, ids := range map[string][]int64{"schools": e.Schools, "courses": e.Courses, "sections": e.Sections, "students": e.Students, "groups": e.Groups} {
@@ -178,7 +186,9 @@ func (w *resolved) check(kept roster.Whom) error {
 		in[s.StudentID] = true
 	}
 	for _, g := range w.groups {
-		known[fmt.Sprint("groups", g.ID)] = true
+		if g.OwnerID == who {
+			known[fmt.Sprint("groups", g.ID)] = true
+		}
 	}
 	for i, e := range w.whom.Entries {
 		for _, list := range []struct {
@@ -190,7 +200,7 @@ func (w *resolved) check(kept roster.Whom) error {
 			{"courses", e.Courses, "A course has no section that this assessment fits."},
 			{"sections", e.Sections, "A chosen section is not one of this assessment's grades and subject."},
 			{"students", e.Students, "A student is in none of your sections."},
-			{"groups", e.Groups, "A group is not there any more."},
+			{"groups", e.Groups, "A group is not yours, or not there any more."},
 		} {
 			for k, id := range list.ids {
 				if slices.Contains(list.ids[:k], id) {
@@ -281,7 +291,7 @@ func listed(ids []int64, names map[int64]string) string {
 		}
 		name, known := names[id]
 		if !known {
-			name = "one that does not fit any more"
+			name = "one that is not here"
 		}
 		out = append(out, name)
 	}

@@ -90,6 +90,9 @@ func Recall(ctx context.Context, t *sqlite.Tx, d Distribution) error {
 			return err
 		}
 	}
+	if err := t.Exec(ctx, "DELETE FROM notice WHERE path IN (SELECT '/rooms/' || id FROM sitting WHERE distribution_id = ?)", d.ID); err != nil {
+		return err // they lead nowhere any more
+	}
 	for _, table := range []string{"seat", "door_move", "sitting_support"} {
 		if err := t.Exec(ctx, "DELETE FROM "+table+" WHERE sitting_id IN (SELECT id FROM sitting WHERE distribution_id = ?)", d.ID); err != nil {
 			return err
@@ -140,6 +143,18 @@ func SeatsOf(ctx context.Context, r sqlite.Reader, distribution int64) ([]SeatPl
 			EXISTS (SELECT 1 FROM attempt t WHERE t.sitting_id = g.id AND t.student_id = seat.student_id) AS begun,
 			EXISTS (SELECT 1 FROM enrolment e WHERE e.section_id = g.section_id AND e.person_id = seat.student_id AND e.role = 'student' AND e.active = 1) AS enrolled
 		FROM sitting g JOIN seat ON seat.sitting_id = g.id WHERE g.distribution_id = ?`, distribution)
+	return out, err
+}
+
+// SeatedByAnother tells who has a seat in another distribution of an assessment.
+func SeatedByAnother(ctx context.Context, r sqlite.Reader, assessment, distribution int64) (map[int64]bool, error) {
+	var ids []int64
+	err := r.List(ctx, &ids, `SELECT DISTINCT seat.student_id FROM distribution d JOIN sitting g ON g.distribution_id = d.id JOIN seat ON seat.sitting_id = g.id
+		WHERE d.assessment_id = ? AND d.id <> ?`, assessment, distribution)
+	out := make(map[int64]bool, len(ids))
+	for _, id := range ids {
+		out[id] = true
+	}
 	return out, err
 }
 
