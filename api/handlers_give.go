@@ -109,13 +109,8 @@ func (h *giveHandlers) ListSent(ctx context.Context, r contract.ListSentRequestO
 	}
 	return contract.ListSent200JSONResponse(each(list, func(s give.SentView) contract.SentDistribution {
 		return contract.SentDistribution{Id: s.Distribution.ID, Version: s.Distribution.Version, Edition: s.Edition, SentAt: s.Distribution.Sent.UTC(), Follow: s.Distribution.Whom.Follow,
-			Entries: each(s.Entries, func(e give.EntryView) string {
-				if e.Out {
-					return "without " + e.Words
-				}
-				return e.Words
-			}),
-			Waves: each(s.Waves, waveOf), Schools: s.Schools, Sections: s.Sections, Students: s.Students, Begun: s.Begun, Working: s.Working, CameIn: s.CameIn, MayChange: s.MayChange}
+			Entries: listOf(s.Entries),
+			Waves:   each(s.Waves, waveOf), Schools: s.Schools, Sections: s.Sections, Students: s.Students, Begun: s.Begun, Working: s.Working, CameIn: s.CameIn, MayChange: s.MayChange}
 	})), nil
 }
 

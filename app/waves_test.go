@@ -90,7 +90,7 @@ func TestEachWaveHasItsWindow(t *testing.T) {
 	assert.Equal(t, [3]int{2, 2, 3}, [3]int{sent.Schools, sent.Sections, sent.Students})
 	assert.Equal(t, []int{1, 2}, []int{sent.Waves[0].Students, sent.Waves[1].Students})
 	assert.Equal(t, "Breakwater", sent.Waves[0].SchoolNames[0])
-	assert.Equal(t, "All sections", sent.Entries[0].Words)
+	assert.Equal(t, "All sections", sent.Entries[0])
 	require.Len(t, sent.Waves[0].Days, 2)
 	assert.Equal(t, []int{0, 1}, []int{sent.Waves[0].Days[0].Expected, sent.Waves[0].Days[1].Expected})
 	assert.Equal(t, [][2]int{{8 * 60, 24 * 60}}, sent.Waves[0].Days[0].Spans)

@@ -9,8 +9,6 @@ import (
 	"pineledger/app/desk"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
-	"pineledger/core/window"
-	"pineledger/store"
 	"pineledger/store/giverows"
 )
 
@@ -81,7 +79,7 @@ func (a *Give) Progress(ctx context.Context, v roster.Viewer, id int64) (Progres
 	}
 	out := Progress{Assessment: id, Title: row.Title, At: a.Now(), Schools: []ProgressRow{}, Unopened: []Unopened{}}
 	for _, s := range sittings {
-		since, late := dueSince(s, a.Now())
+		since, late := s.Setup.V.DueSince(s.Door, s.Begun > 0, a.Now())
 		if late {
 			out.Unopened = append(out.Unopened, Unopened{s.ID, s.Section, s.School, "", since, s.Seats})
 		}
@@ -107,22 +105,4 @@ func (a *Give) nameTeachers(ctx context.Context, list []Unopened) error {
 		list[i].Teacher = names[u.Sitting]
 	}
 	return err
-}
-
-// dueSince tells since when a door should be open: its window's hours have begun today, and nobody has opened it yet.
-func dueSince(s giverows.Sitting, now time.Time) (time.Time, bool) {
-	setup := s.Setup.V
-	if s.Door != attempt.Waiting || s.Begun > 0 || !now.Before(store.Time(s.ClosesAt)) {
-		return time.Time{}, false
-	}
-	spans := setup.Spans
-	if spans == nil {
-		spans = []window.Window{{From: setup.Opens, To: setup.Closes}}
-	}
-	for _, span := range spans {
-		if !now.Before(span.From) && now.Before(span.To) {
-			return span.From, true
-		}
-	}
-	return time.Time{}, false
 }

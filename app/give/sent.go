@@ -20,7 +20,7 @@ import (
 type SentView struct {
 	Distribution giverows.Distribution
 	Edition      int
-	Entries      []EntryView
+	Entries      []string // in words
 	Waves        []WaveView
 	Schools      int
 	Sections     int
@@ -60,13 +60,20 @@ func (a *Give) sentView(ctx context.Context, r store.Reader, v roster.Viewer, ro
 	if err != nil {
 		return out, err
 	}
-	whom, err := a.resolve(ctx, r, v, row, d.Whom)
+	whom, err := a.gather(ctx, r, v, row, d.Whom)
 	if err != nil {
 		return out, err
 	}
+	if err := whom.nameStudents(ctx, r, v.Scope()); err != nil {
+		return out, err
+	}
 	names := whom.names()
-	for i, e := range d.Whom.Entries {
-		out.Entries = append(out.Entries, EntryView{e, names.words(e), whom.seating.Account[i]})
+	for _, e := range d.Whom.Entries {
+		words := names.words(e)
+		if e.Out {
+			words = "without " + words
+		}
+		out.Entries = append(out.Entries, words)
 	}
 	sats, err := giverows.SatOf(ctx, r, v.Scope(), d.ID)
 	if err != nil {

@@ -47,8 +47,8 @@ func candidates(ctx context.Context, r store.Reader, v roster.Viewer, row buildr
 	return officerows.Sections(ctx, r, v.Scope(), officerows.SectionFilter{Audience: &roster.Audience{Grades: row.Grades, Subject: row.Subject}})
 }
 
-// resolve works out whom entries mean, among sections in the scope of who asks.
-func (a *Give) resolve(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, whom roster.Whom) (*resolved, error) {
+// gather finds what entries speak of, among sections in the scope of who asks, without working out who is in them.
+func (a *Give) gather(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, whom roster.Whom) (*resolved, error) {
 	out := &resolved{whom: whom, fits: map[int64]bool{}}
 	var err error
 	if out.sections, err = candidates(ctx, r, v, row); err != nil {
@@ -67,7 +67,13 @@ func (a *Give) resolve(ctx context.Context, r store.Reader, v roster.Viewer, row
 	if out.members, err = giverows.MembersOf(ctx, r, v.Scope(), whom.Groups(), a.Now().In(zone).Format(time.DateOnly)); err != nil {
 		return nil, err
 	}
-	if err := out.addSectionsOf(ctx, r, v); err != nil {
+	return out, out.addSectionsOf(ctx, r, v)
+}
+
+// resolve works out whom entries mean.
+func (a *Give) resolve(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, whom roster.Whom) (*resolved, error) {
+	out, err := a.gather(ctx, r, v, row, whom)
+	if err != nil {
 		return nil, err
 	}
 	ids := make([]int64, len(out.sections))
@@ -102,11 +108,14 @@ func (w *resolved) nameStudents(ctx context.Context, r store.Reader, scope roste
 		ids = append(ids, e.Students...)
 	}
 	if !scope.District {
-		here := map[int64]bool{}
-		for _, s := range w.students {
-			here[s.StudentID] = true
+		sections := make([]int64, len(w.sections))
+		for i, s := range w.sections {
+			sections[i] = s.ID
 		}
-		ids = slices.DeleteFunc(ids, func(id int64) bool { return !here[id] })
+		var err error
+		if ids, err = officerows.StudentsAmong(ctx, r, sections, ids); err != nil {
+			return err
+		}
 	}
 	names, err := officerows.RosterNames(ctx, r, ids)
 	w.named = make(map[int64]string, len(names))

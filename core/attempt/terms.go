@@ -140,6 +140,24 @@ func (s Setup) Sitting(door DoorState, doorAt time.Time) Sitting {
 	return Sitting{Door: door, DoorAt: doorAt, Opens: s.Opens, Closes: s.Ends, Spans: s.Spans}
 }
 
+// DueSince tells since when a door should be open: the hours of its window have begun, it still waits, and nobody has begun. False
+// where it need not be open at a moment.
+func (s Setup) DueSince(door DoorState, begun bool, now time.Time) (time.Time, bool) {
+	if door != Waiting || begun || !now.Before(s.Closes) {
+		return time.Time{}, false
+	}
+	spans := s.Spans
+	if spans == nil {
+		spans = []window.Window{{From: s.Opens, To: s.Closes}}
+	}
+	for _, span := range spans {
+		if window.Within([]window.Window{span}, now) {
+			return span.From, true
+		}
+	}
+	return time.Time{}, false
+}
+
 // DoorEvent is what a door's new state is to the clocks behind it.
 func DoorEvent(to DoorState, at time.Time) window.Event {
 	what := window.DoorCloses

@@ -49,3 +49,32 @@ func TestTermsComeBackAsTheyWereKept(t *testing.T) {
 	assert.NotNil(t, again.Spans, "no hour at all is not always")
 	assert.Equal(t, attempt.ErrOutsideHours, again.Sitting(attempt.Open, nine).MayWork(nine))
 }
+
+func TestSinceWhenADoorIsDue(t *testing.T) {
+	hour := func(n int) time.Time { return time.Date(2026, 10, 13, n, 0, 0, 0, time.UTC) }
+	always := attempt.Setup{Opens: hour(8), Closes: hour(16)}
+	hours := attempt.Setup{Opens: hour(8), Closes: hour(16), Spans: []window.Window{{From: hour(8), To: hour(10)}, {From: hour(12), To: hour(14)}}}
+	for name, c := range map[string]struct {
+		setup attempt.Setup
+		door  attempt.DoorState
+		begun bool
+		now   int
+		since int // 0: it is not
+	}{
+		"ahead of the window":    {always, attempt.Waiting, false, 7, 0},
+		"as soon as it begins":   {always, attempt.Waiting, false, 8, 8},
+		"until it ends":          {always, attempt.Waiting, false, 15, 8},
+		"not when it is over":    {always, attempt.Waiting, false, 16, 0},
+		"in the second stretch":  {hours, attempt.Waiting, false, 13, 12},
+		"not between stretches":  {hours, attempt.Waiting, false, 10, 0},
+		"not once it is open":    {always, attempt.Open, false, 9, 0},
+		"not once it was closed": {always, attempt.Closed, false, 9, 0},
+		"not where work began":   {always, attempt.Waiting, true, 9, 0},
+	} {
+		since, due := c.setup.DueSince(c.door, c.begun, hour(c.now))
+		assert.Equal(t, c.since > 0, due, name)
+		if due {
+			assert.Equal(t, hour(c.since), since, name)
+		}
+	}
+}
