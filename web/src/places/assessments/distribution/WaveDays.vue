@@ -43,7 +43,11 @@ function drag(e: PointerEvent, end: 'opens' | 'closes') {
   handle.setPointerCapture(e.pointerId)
   const stop = (to: PointerEvent) => {
     handle.removeEventListener('pointerup', stop)
-    const by = Math.round((to.clientX - from) / width)
+    const columns = Math.round((to.clientX - from) / width)
+    // Weekends have no column: the day under the pointer counts, beyond the last column each is a day.
+    const at = props.days.indexOf(end === 'opens' ? first.value : last.value)
+    const target = props.days[at + columns]
+    const by = target ? Math.round((Date.parse(target) - Date.parse(props.days[at]!)) / 86_400_000) : columns
     if (by) void move(handle, end, by)
   }
   handle.addEventListener('pointerup', stop)
