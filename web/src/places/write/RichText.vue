@@ -104,8 +104,13 @@ function setAlt(alt: string) {
     .run()
 }
 
+/** Goes on where the cursor stands, at once: the editor's own focus comes a frame later, when somebody quick is already elsewhere. */
+function goOn() {
+  editor.value!.view.focus()
+  return editor.value!.chain().scrollIntoView()
+}
 const act = (what: string) => {
-  const run = editor.value!.chain().focus()
+  const run = goOn()
   const does: Record<string, () => unknown> = {
     bold: () => run.toggleBold().run(),
     italic: () => run.toggleItalic().run(),
@@ -139,11 +144,11 @@ const tools: [what: string, name: string, icon: Component][] = [
 ]
 const offered = computed(() => (props.small ? tools.filter(([w]) => !['bulletList', 'orderedList', 'table'].includes(w)) : tools))
 const tableTools: [name: string, run: () => void][] = [
-  ['row below', () => editor.value!.chain().focus().addRowAfter().run()],
-  ['column after', () => editor.value!.chain().focus().addColumnAfter().run()],
-  ['drop row', () => editor.value!.chain().focus().deleteRow().run()],
-  ['drop column', () => editor.value!.chain().focus().deleteColumn().run()],
-  ['drop table', () => editor.value!.chain().focus().deleteTable().run()],
+  ['row below', () => goOn().addRowAfter().run()],
+  ['column after', () => goOn().addColumnAfter().run()],
+  ['drop row', () => goOn().deleteRow().run()],
+  ['drop column', () => goOn().deleteColumn().run()],
+  ['drop table', () => goOn().deleteTable().run()],
 ]
 
 function pick(accept: string) {
@@ -166,7 +171,7 @@ async function upload(e: Event) {
   }
 }
 function show(kept: Schemas['Media']) {
-  const run = editor.value!.chain().focus()
+  const run = goOn()
   if (kept.type.startsWith('audio/')) run.insertContent({ type: 'sound', attrs: { src: kept.source } }).run()
   else run.setImage({ src: kept.source, alt: kept.alt, width: kept.width, height: kept.height }).run()
 }
@@ -176,7 +181,7 @@ function fromShelf(f: Schemas['Shelved']) {
 }
 function putFormula(mathml: string) {
   formula.value = undefined
-  editor.value!.chain().focus().insertContent({ type: 'formula', attrs: { mathml } }).run()
+  goOn().insertContent({ type: 'formula', attrs: { mathml } }).run()
 }
 const { pressed } = useMousePressed()
 /** The tools go once a press has ended, so that what is pressed does not move away under the pointer. */
