@@ -140,7 +140,7 @@ test('late work is taken with its penalty', async ({ browser }) => {
   await answerAll(student, (await keys(page, id)).map((k) => k.right))
   await handIn(student)
   await expect(student.getByText('3 of 4 points')).toBeVisible()
-  await expect(student.getByText('1 points are taken off because it came late.')).toBeVisible()
+  await expect(student.getByText('1 point is taken off because it came late.')).toBeVisible()
   await shut(page, sitting)
 })
 

@@ -42,8 +42,8 @@ const counts = computed(() => {
   if (!s) return ''
   return [
     s.tries > 1 && t(`feedback.counts.${s.keep}`, { n: s.tries }),
-    s.lostAsRetake > 0 && t('feedback.lostAsRetake', { n: s.lostAsRetake }),
-    s.lostAsLate > 0 && t('feedback.lostAsLate', { n: s.lostAsLate }),
+    s.lostAsRetake > 0 && t('feedback.lostAsRetake', { n: s.lostAsRetake }, s.lostAsRetake),
+    s.lostAsLate > 0 && t('feedback.lostAsLate', { n: s.lostAsLate }, s.lostAsLate),
   ]
     .filter(Boolean)
     .join(' ')

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMutation, useQuery } from '@tanstack/vue-query'
+import { useMutation } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -11,13 +11,13 @@ import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { moment } from '@/contract/format'
 import { isTyping, useScreenKeys } from '@/parts/keys'
-import * as assessmentQueries from '@/queries/assess'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
 import SettingPanel from '@/places/settings/SettingPanel.vue'
 import SettingsTable from '@/places/settings/SettingsTable.vue'
 import { placeIn, spots } from '@/places/settings/settings'
 import { useSettings } from '@/places/settings/useSettings'
 import BesideChoice from './BesideChoice.vue'
+import { useBeside } from './useBeside'
 
 /** How this assessment is given: every setting in words, where it comes from, and what differs from its purpose. */
 const { sheet } = useOpenSheet()
@@ -47,22 +47,7 @@ const spot = computed({
     void stay({ school: undefined, section: undefined, ...(name && { [name]: value }) })
   },
 })
-const besideKey = computed(() => (typeof route.query.beside === 'string' ? route.query.beside : undefined))
-const besidePlace = computed(() => {
-  const [name, value] = (besideKey.value ?? '').split('=')
-  if (name === 'assessment') return { assessment: Number(value) }
-  return placeIn(name ? { [name]: value } : {}, id.value)
-})
-const other = useSettings(besidePlace)
-const listed = useQuery(assessmentQueries.assessments())
-const beside = computed(() => {
-  if (besideKey.value === undefined || !other.view.value) return undefined
-  const title =
-    places.value.find((p) => p.value === besideKey.value)?.label ??
-    listed.data.value?.find((a) => a.id === besidePlace.value.assessment)?.title ??
-    'The other assessment'
-  return { title, view: other.view.value }
-})
+const { key: besideKey, at: besideAt, spots: besideSpots, other, beside } = useBeside(id, spot, places)
 
 /** Feedback that waits to be released, once the assessment is out. */
 const releases = computed(
@@ -115,13 +100,17 @@ useScreenKeys([
         :loading="release.isPending.value"
         @click="release.mutate(!view?.releasedAt)"
       />
-      <BesideChoice :places="places" :chosen="besideKey" :except="id" @choose="(b) => stay({ beside: b })" />
+      <BesideChoice :places="places" :chosen="besideKey" :except="id" @choose="(b) => stay({ beside: b, besideAt: undefined })" />
       <RouterLink :to="{ path: '/assessments/defaults', query: { purpose: view?.purpose } }">Defaults of its purpose</RouterLink>
     </PageHead>
     <Trouble :error="open.query.error.value ?? open.undo.error.value ?? release.error.value ?? other.query.error.value" />
     <template v-if="view">
       <div class="tools">
         <label>As it stands at <Choose v-model="spot" :options="places" /></label>
+        <label v-if="besideSpots.length > 1"
+          >and beside it at
+          <Choose :model-value="besideAt" :options="besideSpots" @update:model-value="(at) => stay({ besideAt: at })"
+        /></label>
         <label class="check"
           ><input type="checkbox" :checked="differing" @change="stay({ differs: differing ? undefined : '' })" />What differs
           alone</label
@@ -146,7 +135,14 @@ useScreenKeys([
             ? 'differs between the two.'
             : 'differs from what its purpose says: that is struck through, ours stands beside it.'
         }}
-        <Button v-if="beside" label="One alone" size="small" severity="secondary" text @click="stay({ beside: undefined })" />
+        <Button
+          v-if="beside"
+          label="One alone"
+          size="small"
+          severity="secondary"
+          text
+          @click="stay({ beside: undefined, besideAt: undefined })"
+        />
       </p>
       <SettingPanel
         v-if="setting"
@@ -179,7 +175,7 @@ useScreenKeys([
   align-items: center;
 }
 .tools :deep(select) {
-  max-width: 280px;
+  max-width: 176px;
 }
 .check input {
   accent-color: var(--pine);
