@@ -3,13 +3,16 @@ package api
 import (
 	"archive/zip"
 	"bytes"
+	"cmp"
 	"context"
 	"strconv"
 	"strings"
+	"time"
 
 	"pineledger/api/contract"
 	"pineledger/api/edge"
 	"pineledger/app/supports"
+	"pineledger/core/settings"
 	"pineledger/core/support"
 	"pineledger/formats/pnp"
 )
@@ -29,6 +32,82 @@ func (h *supportHandlers) ListSupports(ctx context.Context, _ contract.ListSuppo
 	return contract.ListSupports200JSONResponse(each(support.Catalog, func(s support.Support) contract.Support {
 		return contract.Support{Key: s.Key, Group: string(s.Group), Name: s.Name, Short: s.Short, Does: s.Does, By: contract.SupportBy(s.By), Kind: supportKind(s), Feature: s.Feature, Needs: s.Needs}
 	})), nil
+}
+
+// aheadDays is how far ahead is looked where a request does not say.
+const aheadDays = 14
+
+func (h *supportHandlers) ahead(ctx context.Context, days *int) ([]supports.AheadPlace, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return h.app.Supports.Ahead(ctx, v, cmp.Or(value(days), aheadDays))
+}
+
+func (h *supportHandlers) ListSupportsAhead(ctx context.Context, r contract.ListSupportsAheadRequestObject) (contract.ListSupportsAheadResponseObject, error) {
+	ahead, err := h.ahead(ctx, r.Params.Days)
+	return contract.ListSupportsAhead200JSONResponse(each(ahead, func(p supports.AheadPlace) contract.SupportAhead {
+		one, _ := support.ByKey(p.Key)
+		return contract.SupportAhead{AssessmentId: p.Assessment, Title: p.Title, Opens: p.From, Closes: p.To, SectionId: p.SectionID, Section: p.Section, School: p.School, Key: p.Key,
+			Name: p.Name, By: contract.SupportAheadBy(one.By), Students: p.Students, Need: p.Need, Have: p.Have, Lacks: p.Lacks(), Provider: p.Provider}
+	})), err
+}
+
+func (h *supportHandlers) ExportSupportsAhead(ctx context.Context, r contract.ExportSupportsAheadRequestObject) (contract.ExportSupportsAheadResponseObject, error) {
+	ahead, err := h.ahead(ctx, r.Params.Days)
+	if err != nil {
+		return nil, err
+	}
+	rows := [][]string{}
+	for _, p := range ahead {
+		if value(r.Params.Lacking) && !p.Lacks() {
+			continue
+		}
+		rows = append(rows, []string{p.From.Format(time.RFC3339), p.To.Format(time.RFC3339), p.Title, p.School, p.Section, p.Name, strconv.Itoa(p.Students), strconv.Itoa(p.Need), strconv.Itoa(p.Have), p.Provider})
+	}
+	body, err := csvBody([]string{"Opens", "Closes", "Assessment", "School", "Section", "Support", "Students", "Need", "Have", "Who, or where"}, rows)
+	return contract.ExportSupportsAhead200TextcsvResponse{Body: body}, err
+}
+
+func supportDistrict(d supports.District) contract.SupportDistrict {
+	return contract.SupportDistrict{Grounds: each(d.Grounds, func(g supports.Ground) contract.Ground { return contract.Ground(g) }), Rules: each(d.Rules, ruleOut),
+		Subjects: append([]string{}, d.Subjects...), Parts: each(settings.ReadParts, settingOption), MayChange: d.MayChange}
+}
+
+func ruleOut(r support.Construct) contract.ConstructRule {
+	return contract.ConstructRule{Support: r.Support, Part: r.Part, Subject: r.Subject, Standard: r.Standard, Why: r.Why}
+}
+
+func ruleIn(r contract.ConstructRule) support.Construct {
+	return support.Construct{Support: r.Support, Part: r.Part, Subject: r.Subject, Standard: r.Standard, Why: r.Why}
+}
+
+func (h *supportHandlers) GetSupportDistrict(ctx context.Context, _ contract.GetSupportDistrictRequestObject) (contract.GetSupportDistrictResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Supports.District(ctx, v)
+	return contract.GetSupportDistrict200JSONResponse(supportDistrict(d)), err
+}
+
+func (h *supportHandlers) PutGrounds(ctx context.Context, r contract.PutGroundsRequestObject) (contract.PutGroundsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Supports.PutGrounds(ctx, v, r.Body.Grounds, r.Body.Was)
+	return contract.PutGrounds200JSONResponse(supportDistrict(d)), err
+}
+
+func (h *supportHandlers) PutConstructRules(ctx context.Context, r contract.PutConstructRulesRequestObject) (contract.PutConstructRulesResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := h.app.Supports.PutRules(ctx, v, each(r.Body.Rules, ruleIn), each(r.Body.Was, ruleIn))
+	return contract.PutConstructRules200JSONResponse(supportDistrict(d)), err
 }
 
 // supportKind is the kind of a support's value, as screens ask for it.

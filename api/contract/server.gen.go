@@ -1055,6 +1055,24 @@ func (e SupportBy) Valid() bool {
 	}
 }
 
+// Defines values for SupportAheadBy.
+const (
+	SupportAheadByPaper  SupportAheadBy = "paper"
+	SupportAheadByPerson SupportAheadBy = "person"
+)
+
+// Valid indicates whether the value is a known member of the SupportAheadBy enum.
+func (e SupportAheadBy) Valid() bool {
+	switch e {
+	case SupportAheadByPaper:
+		return true
+	case SupportAheadByPerson:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SupportChangingWhat.
 const (
 	Begins  SupportChangingWhat = "begins"
@@ -2026,6 +2044,20 @@ type Choice struct {
 	Plain *bool `json:"plain,omitempty"`
 }
 
+// ConstructRule What a support would break.
+type ConstructRule struct {
+	// Part Of what is read; '' for all of it.
+	Part string `json:"part"`
+
+	// Standard Lines aligned to it or to anything whose code begins with it; '' for all lines.
+	Standard string `json:"standard"`
+
+	// Subject '' for every subject.
+	Subject string `json:"subject"`
+	Support string `json:"support"`
+	Why     string `json:"why"`
+}
+
 // Conversion defines model for Conversion.
 type Conversion struct {
 	Chosen bool          `json:"chosen"`
@@ -2675,6 +2707,14 @@ type GradeLoad struct {
 
 	// Week Its Monday.
 	Week string `json:"week"`
+}
+
+// Ground On what supports are given.
+type Ground struct {
+	Name string `json:"name"`
+
+	// Students Who have a support on it.
+	Students int `json:"students"`
 }
 
 // Group defines model for Group.
@@ -5129,6 +5169,34 @@ type Support struct {
 // SupportBy defines model for Support.By.
 type SupportBy string
 
+// SupportAhead What a section needs of people or paper in a window.
+type SupportAhead struct {
+	AssessmentId Id             `json:"assessmentId"`
+	By           SupportAheadBy `json:"by"`
+	Closes       time.Time      `json:"closes"`
+	Have         int            `json:"have"`
+	Key          string         `json:"key"`
+
+	// Lacks Less is there than is needed.
+	Lacks bool   `json:"lacks"`
+	Name  string `json:"name"`
+
+	// Need People, rooms or copies.
+	Need  int       `json:"need"`
+	Opens time.Time `json:"opens"`
+
+	// Provider Empty for nobody yet.
+	Provider  string `json:"provider"`
+	School    string `json:"school"`
+	Section   string `json:"section"`
+	SectionId Id     `json:"sectionId"`
+	Students  int    `json:"students"`
+	Title     string `json:"title"`
+}
+
+// SupportAheadBy defines model for SupportAhead.By.
+type SupportAheadBy string
+
 // SupportBalance defines model for SupportBalance.
 type SupportBalance struct {
 	Have int    `json:"have"`
@@ -5148,6 +5216,17 @@ type SupportChanging struct {
 
 // SupportChangingWhat defines model for SupportChanging.What.
 type SupportChangingWhat string
+
+// SupportDistrict What a district lays down of supports.
+type SupportDistrict struct {
+	Grounds   []Ground `json:"grounds"`
+	MayChange bool     `json:"mayChange"`
+
+	// Parts That can be read apart.
+	Parts    []SettingOption `json:"parts"`
+	Rules    []ConstructRule `json:"rules"`
+	Subjects []string        `json:"subjects"`
+}
 
 // SupportGap defines model for SupportGap.
 type SupportGap struct {
@@ -6928,6 +7007,29 @@ type RealignJSONBody struct {
 	To    []string `json:"to"`
 }
 
+// ListSupportsAheadParams defines parameters for ListSupportsAhead.
+type ListSupportsAheadParams struct {
+	Days *int `form:"days,omitempty" json:"days,omitempty"`
+}
+
+// ExportSupportsAheadParams defines parameters for ExportSupportsAhead.
+type ExportSupportsAheadParams struct {
+	Days    *int  `form:"days,omitempty" json:"days,omitempty"`
+	Lacking *bool `form:"lacking,omitempty" json:"lacking,omitempty"`
+}
+
+// PutGroundsJSONBody defines parameters for PutGrounds.
+type PutGroundsJSONBody struct {
+	Grounds []string `json:"grounds"`
+	Was     []string `json:"was"`
+}
+
+// PutConstructRulesJSONBody defines parameters for PutConstructRules.
+type PutConstructRulesJSONBody struct {
+	Rules []ConstructRule `json:"rules"`
+	Was   []ConstructRule `json:"was"`
+}
+
 // RenameTagJSONBody defines parameters for RenameTag.
 type RenameTagJSONBody struct {
 	Name string `json:"name"`
@@ -7215,6 +7317,12 @@ type AddSupportTodayJSONRequestBody AddSupportTodayJSONBody
 
 // RealignJSONRequestBody defines body for Realign for application/json ContentType.
 type RealignJSONRequestBody RealignJSONBody
+
+// PutGroundsJSONRequestBody defines body for PutGrounds for application/json ContentType.
+type PutGroundsJSONRequestBody PutGroundsJSONBody
+
+// PutConstructRulesJSONRequestBody defines body for PutConstructRules for application/json ContentType.
+type PutConstructRulesJSONRequestBody PutConstructRulesJSONBody
 
 // RenameTagJSONRequestBody defines body for RenameTag for application/json ContentType.
 type RenameTagJSONRequestBody RenameTagJSONBody
@@ -7917,6 +8025,21 @@ type ServerInterface interface {
 	// ListSupports The catalog of accommodations.
 	// (GET /supports)
 	ListSupports(ctx *echo.Context) error
+	// ListSupportsAhead What the sections in scope need of people and paper in the windows that are open or open soon.
+	// (GET /supports/ahead)
+	ListSupportsAhead(ctx *echo.Context, params ListSupportsAheadParams) error
+	// ExportSupportsAhead The same as CSV; with lacking only what is not seen to.
+	// (GET /supports/ahead.csv)
+	ExportSupportsAhead(ctx *echo.Context, params ExportSupportsAheadParams) error
+	// GetSupportDistrict On what grounds the district gives supports, and what they would break.
+	// (GET /supports/district)
+	GetSupportDistrict(ctx *echo.Context) error
+	// PutGrounds Replace the list of grounds, in its order. One on which somebody has a support stays.
+	// (PUT /supports/grounds)
+	PutGrounds(ctx *echo.Context) error
+	// PutConstructRules Replace the rules of what supports would break. They hold for who begins from now on.
+	// (PUT /supports/rules)
+	PutConstructRules(ctx *echo.Context) error
 	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
 	// (GET /tags)
 	ListTags(ctx *echo.Context) error
@@ -13932,6 +14055,76 @@ func (w *ServerInterfaceWrapper) ListSupports(ctx *echo.Context) error {
 	return err
 }
 
+// ListSupportsAhead converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSupportsAhead(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListSupportsAheadParams
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", ctx.QueryParams(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter days: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSupportsAhead(ctx, params)
+	return err
+}
+
+// ExportSupportsAhead converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportSupportsAhead(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportSupportsAheadParams
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", ctx.QueryParams(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter days: %s", err))
+	}
+
+	// ------------- Optional query parameter "lacking" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "lacking", ctx.QueryParams(), &params.Lacking, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter lacking: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportSupportsAhead(ctx, params)
+	return err
+}
+
+// GetSupportDistrict converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSupportDistrict(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSupportDistrict(ctx)
+	return err
+}
+
+// PutGrounds converts echo context to params.
+func (w *ServerInterfaceWrapper) PutGrounds(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutGrounds(ctx)
+	return err
+}
+
+// PutConstructRules converts echo context to params.
+func (w *ServerInterfaceWrapper) PutConstructRules(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutConstructRules(ctx)
+	return err
+}
+
 // ListTags converts echo context to params.
 func (w *ServerInterfaceWrapper) ListTags(ctx *echo.Context) error {
 	var err error
@@ -14243,6 +14436,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/sittings/:id/students/:student/recording", wrapper.RecordAnswer, options.OperationMiddlewares["recordAnswer"]...)
 	router.POST(options.BaseURL+"/sittings/:id/students/:student/hand-in", wrapper.HandInRecorded, options.OperationMiddlewares["handInRecorded"]...)
 	router.GET(options.BaseURL+"/supports", wrapper.ListSupports, options.OperationMiddlewares["listSupports"]...)
+	router.GET(options.BaseURL+"/supports/ahead", wrapper.ListSupportsAhead, options.OperationMiddlewares["listSupportsAhead"]...)
+	router.GET(options.BaseURL+"/supports/ahead.csv", wrapper.ExportSupportsAhead, options.OperationMiddlewares["exportSupportsAhead"]...)
+	router.GET(options.BaseURL+"/supports/district", wrapper.GetSupportDistrict, options.OperationMiddlewares["getSupportDistrict"]...)
+	router.PUT(options.BaseURL+"/supports/grounds", wrapper.PutGrounds, options.OperationMiddlewares["putGrounds"]...)
+	router.PUT(options.BaseURL+"/supports/rules", wrapper.PutConstructRules, options.OperationMiddlewares["putConstructRules"]...)
 	router.GET(options.BaseURL+"/students/:id/profile", wrapper.GetProfile, options.OperationMiddlewares["getProfile"]...)
 	router.DELETE(options.BaseURL+"/students/:id/profile/:entry", wrapper.EndSupport, options.OperationMiddlewares["endSupport"]...)
 	router.POST(options.BaseURL+"/profile-entries", wrapper.EnterSupport, options.OperationMiddlewares["enterSupport"]...)
@@ -23447,6 +23645,206 @@ func (response ListSupportsdefaultApplicationProblemPlusJSONResponse) VisitListS
 	return err
 }
 
+type ListSupportsAheadRequestObject struct {
+	Params ListSupportsAheadParams
+}
+
+type ListSupportsAheadResponseObject interface {
+	VisitListSupportsAheadResponse(w http.ResponseWriter) error
+}
+
+type ListSupportsAhead200JSONResponse []SupportAhead
+
+func (response ListSupportsAhead200JSONResponse) VisitListSupportsAheadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSupportsAheaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSupportsAheaddefaultApplicationProblemPlusJSONResponse) VisitListSupportsAheadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportSupportsAheadRequestObject struct {
+	Params ExportSupportsAheadParams
+}
+
+type ExportSupportsAheadResponseObject interface {
+	VisitExportSupportsAheadResponse(w http.ResponseWriter) error
+}
+
+type ExportSupportsAhead200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportSupportsAhead200TextcsvResponse) VisitExportSupportsAheadResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSupportsAheaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportSupportsAheaddefaultApplicationProblemPlusJSONResponse) VisitExportSupportsAheadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSupportDistrictRequestObject struct {
+}
+
+type GetSupportDistrictResponseObject interface {
+	VisitGetSupportDistrictResponse(w http.ResponseWriter) error
+}
+
+type GetSupportDistrict200JSONResponse SupportDistrict
+
+func (response GetSupportDistrict200JSONResponse) VisitGetSupportDistrictResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSupportDistrictdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSupportDistrictdefaultApplicationProblemPlusJSONResponse) VisitGetSupportDistrictResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroundsRequestObject struct {
+	Body *PutGroundsJSONRequestBody
+}
+
+type PutGroundsResponseObject interface {
+	VisitPutGroundsResponse(w http.ResponseWriter) error
+}
+
+type PutGrounds200JSONResponse SupportDistrict
+
+func (response PutGrounds200JSONResponse) VisitPutGroundsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroundsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutGroundsdefaultApplicationProblemPlusJSONResponse) VisitPutGroundsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutConstructRulesRequestObject struct {
+	Body *PutConstructRulesJSONRequestBody
+}
+
+type PutConstructRulesResponseObject interface {
+	VisitPutConstructRulesResponse(w http.ResponseWriter) error
+}
+
+type PutConstructRules200JSONResponse SupportDistrict
+
+func (response PutConstructRules200JSONResponse) VisitPutConstructRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutConstructRulesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutConstructRulesdefaultApplicationProblemPlusJSONResponse) VisitPutConstructRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListTagsRequestObject struct {
 }
 
@@ -24374,6 +24772,21 @@ type StrictServerInterface interface {
 	// ListSupports The catalog of accommodations.
 	// (GET /supports)
 	ListSupports(ctx context.Context, request ListSupportsRequestObject) (ListSupportsResponseObject, error)
+	// ListSupportsAhead What the sections in scope need of people and paper in the windows that are open or open soon.
+	// (GET /supports/ahead)
+	ListSupportsAhead(ctx context.Context, request ListSupportsAheadRequestObject) (ListSupportsAheadResponseObject, error)
+	// ExportSupportsAhead The same as CSV; with lacking only what is not seen to.
+	// (GET /supports/ahead.csv)
+	ExportSupportsAhead(ctx context.Context, request ExportSupportsAheadRequestObject) (ExportSupportsAheadResponseObject, error)
+	// GetSupportDistrict On what grounds the district gives supports, and what they would break.
+	// (GET /supports/district)
+	GetSupportDistrict(ctx context.Context, request GetSupportDistrictRequestObject) (GetSupportDistrictResponseObject, error)
+	// PutGrounds Replace the list of grounds, in its order. One on which somebody has a support stays.
+	// (PUT /supports/grounds)
+	PutGrounds(ctx context.Context, request PutGroundsRequestObject) (PutGroundsResponseObject, error)
+	// PutConstructRules Replace the rules of what supports would break. They hold for who begins from now on.
+	// (PUT /supports/rules)
+	PutConstructRules(ctx context.Context, request PutConstructRulesRequestObject) (PutConstructRulesResponseObject, error)
 	// ListTags The tags that exist for the signed-in person, and for whom they may make some.
 	// (GET /tags)
 	ListTags(ctx context.Context, request ListTagsRequestObject) (ListTagsResponseObject, error)
@@ -32254,6 +32667,171 @@ func (sh *strictHandler) ListSupports(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(ListSupportsResponseObject); ok {
 		return validResponse.VisitListSupportsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSupportsAhead operation middleware
+func (sh *strictHandler) ListSupportsAhead(ctx *echo.Context, params ListSupportsAheadParams) error {
+	var request ListSupportsAheadRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSupportsAhead(ctx.Request().Context(), request.(ListSupportsAheadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSupportsAhead")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSupportsAheadResponseObject); ok {
+		return validResponse.VisitListSupportsAheadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportSupportsAhead operation middleware
+func (sh *strictHandler) ExportSupportsAhead(ctx *echo.Context, params ExportSupportsAheadParams) error {
+	var request ExportSupportsAheadRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportSupportsAhead(ctx.Request().Context(), request.(ExportSupportsAheadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportSupportsAhead")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportSupportsAheadResponseObject); ok {
+		return validResponse.VisitExportSupportsAheadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSupportDistrict operation middleware
+func (sh *strictHandler) GetSupportDistrict(ctx *echo.Context) error {
+	var request GetSupportDistrictRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSupportDistrict(ctx.Request().Context(), request.(GetSupportDistrictRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSupportDistrict")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSupportDistrictResponseObject); ok {
+		return validResponse.VisitGetSupportDistrictResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutGrounds operation middleware
+func (sh *strictHandler) PutGrounds(ctx *echo.Context) error {
+	var request PutGroundsRequestObject
+
+	var body PutGroundsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutGrounds(ctx.Request().Context(), request.(PutGroundsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutGrounds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutGroundsResponseObject); ok {
+		return validResponse.VisitPutGroundsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutConstructRules operation middleware
+func (sh *strictHandler) PutConstructRules(ctx *echo.Context) error {
+	var request PutConstructRulesRequestObject
+
+	var body PutConstructRulesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutConstructRules(ctx.Request().Context(), request.(PutConstructRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutConstructRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutConstructRulesResponseObject); ok {
+		return validResponse.VisitPutConstructRulesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

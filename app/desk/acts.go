@@ -90,6 +90,8 @@ var spoken = map[string]string{
 	"assessment.edition":    "began a new edition of",
 	"assessment.close":      "closed",
 	"district.purposes":     "changed the district's list of",
+	"district.grounds":      "changed the district's list of",
+	"district.constructs":   "changed the district's rules of",
 	"distribution.send":     "sent",
 	"distribution.dates":    "moved the dates of",
 	"distribution.recall":   "recalled",

@@ -10,4 +10,5 @@ type (
 	ProfileEntry = officerows.ProfileEntry
 	RulingMade   = giverows.RulingMade
 	Provider     = giverows.Provider
+	Ground       = officerows.Ground
 )

@@ -3,7 +3,6 @@ package support
 import (
 	"encoding/json"
 	"slices"
-	"strings"
 
 	"pineledger/core/settings"
 )
@@ -41,56 +40,6 @@ func (o Offer) linesWhere(holds func(Line) bool) []int {
 		}
 	}
 	return out
-}
-
-// Construct is a rule of the district: what a support would break.
-type Construct struct {
-	Support  string // key
-	Part     string // of what is read, "" for all of it
-	Subject  string // "" for every subject
-	Standard string // lines aligned to it or to anything whose code begins with it; "" for all lines
-	Why      string // a sentence
-}
-
-// Verdict is what of a support would break what is measured.
-type Verdict struct {
-	Why   string
-	Parts []string // of what is read; none: the support as a whole
-	Lines []int    // counted from 1
-}
-
-// Breaks tells what of a support would break what an assessment measures; nil: nothing of it.
-func (o Offer) Breaks(g Given, rules []Construct) *Verdict {
-	if g.Key == Calculator {
-		if lines := o.linesWhere(func(l Line) bool { return l.NoCalculator }); len(lines) > 0 {
-			return &Verdict{Why: "A part of it measures calculating without one.", Lines: lines}
-		}
-	}
-	for _, r := range rules {
-		if r.Support != g.Key || r.Subject != "" && r.Subject != o.Subject {
-			continue
-		}
-		if r.Part != "" && !slices.Contains(readParts(g.Value), r.Part) {
-			continue
-		}
-		lines := o.linesWhere(func(l Line) bool { return r.takes(l) })
-		if len(lines) == 0 {
-			continue
-		}
-		v := &Verdict{Why: r.Why, Lines: lines}
-		if r.Part != "" {
-			v.Parts = []string{r.Part}
-		}
-		return v
-	}
-	return nil
-}
-
-func (r Construct) takes(l Line) bool {
-	if r.Part == settings.ReadPassages && l.Passage == "" {
-		return false
-	}
-	return r.Standard == "" || slices.ContainsFunc(l.Standards, func(code string) bool { return strings.HasPrefix(code, r.Standard) })
 }
 
 func readParts(value json.RawMessage) []string {

@@ -205,6 +205,33 @@ func Grounds(ctx context.Context, r sqlite.Reader) ([]string, error) {
 	return out, err
 }
 
+// Ground is a ground of the district's list, and how many students have a support on it that has not ended.
+type Ground struct {
+	Name     string `db:"name"`
+	Students int    `db:"students"`
+}
+
+// GroundsInUse lists the grounds with how many students each concerns.
+func GroundsInUse(ctx context.Context, r sqlite.Reader) ([]Ground, error) {
+	var out []Ground
+	err := r.List(ctx, &out, `SELECT name, (SELECT COUNT(DISTINCT x.student_id) FROM student_support x WHERE x.ground = name AND x.ended_at IS NULL) AS students
+		FROM ground ORDER BY position, name`)
+	return out, err
+}
+
+// PutGrounds replaces the list, in its order.
+func PutGrounds(ctx context.Context, t *sqlite.Tx, names []string) error {
+	if err := t.Exec(ctx, "DELETE FROM ground"); err != nil {
+		return err
+	}
+	for i, name := range names {
+		if err := t.Exec(ctx, "INSERT INTO ground (name, position) VALUES (?, ?)", name, i+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // ConstructRules lists what supports would break by the district's rules.
 func ConstructRules(ctx context.Context, r sqlite.Reader) ([]support.Construct, error) {
 	var rows []struct {
@@ -220,6 +247,19 @@ func ConstructRules(ctx context.Context, r sqlite.Reader) ([]support.Construct, 
 		out = append(out, support.Construct(row))
 	}
 	return out, err
+}
+
+// PutConstructRules replaces the rules of the district.
+func PutConstructRules(ctx context.Context, t *sqlite.Tx, rules []support.Construct) error {
+	if err := t.Exec(ctx, "DELETE FROM construct_rule"); err != nil {
+		return err
+	}
+	for _, c := range rules {
+		if err := AddConstructRule(ctx, t, c); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // AddConstructRule keeps a rule of the district.

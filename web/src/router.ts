@@ -132,6 +132,11 @@ export const router = createRouter({
       meta: { title: 'Results', right: 'readKeys' },
     },
     { path: '/rosters', component: () => import('./places/rosters/Rosters.vue'), meta: { title: 'Rosters', right: 'staff' } },
+    {
+      path: '/rosters/supports',
+      component: () => import('./places/rosters/supports/Ahead.vue'),
+      meta: { title: 'Rosters', right: 'staff' },
+    },
     { path: '/ledger', component: () => import('./places/ledger/Ledger.vue'), meta: { title: 'Ledger', right: 'readLedger' } },
     {
       path: '/ledger/paper',

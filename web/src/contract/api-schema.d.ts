@@ -2887,6 +2887,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/supports/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the sections in scope need of people and paper in the windows that are open or open soon. */
+        get: operations["listSupportsAhead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/supports/ahead.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as CSV; with lacking only what is not seen to. */
+        get: operations["exportSupportsAhead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/supports/district": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** On what grounds the district gives supports, and what they would break. */
+        get: operations["getSupportDistrict"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/supports/grounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Replace the list of grounds, in its order. One on which somebody has a support stays. */
+        put: operations["putGrounds"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/supports/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Replace the rules of what supports would break. They hold for who begins from now on. */
+        put: operations["putConstructRules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/students/{id}/profile": {
         parameters: {
             query?: never;
@@ -6362,6 +6447,56 @@ export interface components {
             name: string;
             need: number;
             have: number;
+        };
+        /** @description What a support would break. */
+        ConstructRule: {
+            support: string;
+            /** @description Of what is read; '' for all of it. */
+            part: string;
+            /** @description '' for every subject. */
+            subject: string;
+            /** @description Lines aligned to it or to anything whose code begins with it; '' for all lines. */
+            standard: string;
+            why: string;
+        };
+        /** @description On what supports are given. */
+        Ground: {
+            name: string;
+            /** @description Who have a support on it. */
+            students: number;
+        };
+        /** @description What a district lays down of supports. */
+        SupportDistrict: {
+            grounds: components["schemas"]["Ground"][];
+            rules: components["schemas"]["ConstructRule"][];
+            subjects: string[];
+            /** @description That can be read apart. */
+            parts: components["schemas"]["SettingOption"][];
+            mayChange: boolean;
+        };
+        /** @description What a section needs of people or paper in a window. */
+        SupportAhead: {
+            assessmentId: components["schemas"]["Id"];
+            title: string;
+            /** Format: date-time */
+            opens: string;
+            /** Format: date-time */
+            closes: string;
+            sectionId: components["schemas"]["Id"];
+            section: string;
+            school: string;
+            key: string;
+            name: string;
+            /** @enum {string} */
+            by: "person" | "paper";
+            students: number;
+            /** @description People, rooms or copies. */
+            need: number;
+            have: number;
+            /** @description Less is there than is needed. */
+            lacks: boolean;
+            /** @description Empty for nobody yet. */
+            provider: string;
         };
         SupportPlace: {
             sectionId: components["schemas"]["Id"];
@@ -12138,6 +12273,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Support"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSupportsAhead: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is needed. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportAhead"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportSupportsAhead: {
+        parameters: {
+            query?: {
+                days?: number;
+                lacking?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSupportDistrict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the district lays down. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportDistrict"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putGrounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    grounds: string[];
+                    was: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description What the district lays down now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportDistrict"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putConstructRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    rules: components["schemas"]["ConstructRule"][];
+                    was: components["schemas"]["ConstructRule"][];
+                };
+            };
+        };
+        responses: {
+            /** @description What the district lays down now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupportDistrict"];
                 };
             };
             default: components["responses"]["Problem"];

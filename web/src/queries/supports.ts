@@ -13,6 +13,16 @@ export const profile = (student: MaybeRefOrGetter<number>) =>
     staleTime: 30_000, // each look is in the ledger
   })
 
+/** What sections need of people and paper in the next days. */
+export const ahead = (days: MaybeRefOrGetter<number>) =>
+  queryOptions({
+    queryKey: ['supports-ahead', days],
+    queryFn: () => call(api.GET('/supports/ahead', { params: { query: { days: toValue(days) } } })),
+  })
+
+/** On what grounds the district gives supports, and what they would break. */
+export const district = queryOptions({ queryKey: ['support-district'], queryFn: () => call(api.GET('/supports/district')) })
+
 /** Says a support that somebody is given by its name, with how much of it; asks for the catalog once something is to be said. */
 export function useSaid(needed: () => boolean) {
   const all = useQuery({ ...catalog, enabled: computed(needed) })

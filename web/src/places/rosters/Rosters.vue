@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
@@ -58,6 +58,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
 <template>
   <div class="page">
     <PageHead title="Rosters" :note="`${session?.district ?? ''}, school year ${session?.year || 'not known yet'}`">
+      <RouterLink v-if="may('readSupports')" to="/rosters/supports">Supports ahead</RouterLink>
       <template v-if="may('build')">
         <a href="/api/profiles.csv" download>Accommodations as CSV</a>
         <a href="/api/profiles.zip" download>as profiles</a>
