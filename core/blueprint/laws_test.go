@@ -167,3 +167,11 @@ func TestAPoolCountsWhereAllOfItsLinesWould(t *testing.T) {
 		require.Equal(t, want.Excess, b.Excess)
 	})
 }
+
+func TestAPoolWithoutLinesFillsNothing(t *testing.T) {
+	rows := []blueprint.Row{count("rr", 1, 1, blueprint.Filter{Standards: []string{"M6.RR"}})}
+	b, err := blueprint.Compute(tree(t), rows, []blueprint.Item{line("a", points.One, "M6.FS")}, blueprint.Pool{Choose: 1})
+	require.NoError(t, err)
+	require.Equal(t, points.One, b.Shortage)
+	require.Zero(t, b.Rows[0].Pools[0])
+}

@@ -52,3 +52,18 @@ func TestSwapsRankTheNearestEqualFirst(t *testing.T) {
 		assert.Equal(t, []string{"another " + c.own, "as hard"}, why["elsewhere"])
 	}
 }
+
+func TestASwapSaysByHowMuchItIsEasierOrHarder(t *testing.T) {
+	tree, err := blueprint.NewTree([]blueprint.Standard{{Code: "M6.RR"}})
+	assert.NoError(t, err)
+	item := func(id string, difficulty int) blueprint.Item {
+		return blueprint.Item{ID: id, Standards: []string{"M6.RR"}, Difficulty: &difficulty}
+	}
+	why := map[string]string{}
+	for _, e := range tree.Swaps(item("line", 600), nil, []blueprint.Item{item("easier", 725), item("harder", 475), item("a step", 650), item("no step", 649)}) {
+		why[e.Item.ID] = e.Why[1]
+	}
+	assert.Equal(t, map[string]string{"easier": "easier by 0.12", "harder": "harder by 0.12", "a step": "easier by 0.05", "no step": "as hard"}, why)
+	unknown := blueprint.Item{ID: "unknown", Standards: []string{"M6.RR"}}
+	assert.Equal(t, []string{"same standard", "difficulty not known"}, tree.Swaps(item("line", 600), nil, []blueprint.Item{unknown})[0].Why)
+}
