@@ -266,7 +266,7 @@ test('items go out as a package and come in again unchanged', async ({ browser }
   await expect(panel.getByText('Nothing was changed.')).toBeVisible()
 })
 
-test('texts hold tables, pictures and sound, and feedback goes with wrong answers', async ({ browser }) => {
+test('texts hold tables, pictures, sound and word help, and feedback goes with wrong answers', async ({ browser }) => {
   const page = await as(browser, 'Ines Okafor')
   await begin(page, 'single choice')
   await write(page, 'Question', 'Look and listen.')
@@ -301,9 +301,16 @@ test('texts hold tables, pictures and sound, and feedback goes with wrong answer
   await expect(page.getByText('letter.txt is text, not a drawing in SVG.')).toBeVisible()
 
   await write(page, 'choice A', 'the pier')
+  await page.keyboard.press('Control+Shift+ArrowLeft') // the word that was typed last, to be explained
+  await page.getByRole('toolbar').getByRole('button', { name: 'Word help' }).click()
+  await expect(page.getByText('the help for "pier" is not written')).toBeVisible()
+  await write(page, 'pier, explained in English', 'where boats lie')
+  await page.getByRole('combobox', { name: 'Explain pier in another language' }).selectOption('es')
+  await page.keyboard.type('muelle')
   await write(page, 'choice B', 'the moon')
   await page.getByRole('button', { name: 'Delete choice D' }).click()
   await page.getByRole('button', { name: 'Delete choice C' }).click()
+  await expect(page.getByText('is not written')).toHaveCount(0)
   await seen(page).locator('label', { hasText: 'the pier' }).click()
   await page.getByText('Feedback', { exact: true }).click()
   await write(page, 'What to go over again after B', 'Go over what floats.')
@@ -312,6 +319,7 @@ test('texts hold tables, pictures and sound, and feedback goes with wrong answer
   await page.getByText('Feedback', { exact: true }).click()
   await expect(page.getByRole('textbox', { name: 'What to go over again after B' })).toHaveText('Go over what floats.')
   await expect(page.locator('#body .sheet table tr')).toHaveCount(4)
+  await expect(page.getByRole('textbox', { name: 'pier, explained in Spanish' })).toHaveText('muelle')
   expect(await seen(page).innerHTML()).not.toContain('Go over what floats')
 })
 

@@ -2013,6 +2013,18 @@ type Calibration struct {
 // CalibrationState defines model for Calibration.State.
 type CalibrationState string
 
+// Card What goes with a place of the item for one support, such as the explanation of a word.
+type Card struct {
+	// Catalog Of the place that it goes with.
+	Catalog string `json:"catalog"`
+	Default *bool  `json:"default,omitempty"`
+	Html    Html   `json:"html"`
+
+	// Language Of the text; that of the item where it is left out.
+	Language *string `json:"language,omitempty"`
+	Support  string  `json:"support"`
+}
+
 // Caution defines model for Caution.
 type Caution struct {
 	Bands []string    `json:"bands"`

@@ -19,7 +19,7 @@ var altText = regexp.MustCompile(`\balt="[^"]*[^"\s][^"]*"`)
 
 // Cautions lists what does not keep an item from being used, but that its author
 // should look at: pictures without alternative text, a key that its length gives
-// away, a place for feedback that nobody reaches.
+// away, a place for feedback that nobody reaches, a marked word that is not explained.
 func (it Item) Cautions() []Problem {
 	var out []Problem
 	for i, b := range it.Body {
@@ -43,6 +43,11 @@ func (it Item) Cautions() []Problem {
 		}
 		if p.kind == SingleChoice && keyStandsOut(p) {
 			out = append(out, Problem{place + "choices", "the key is by far the longest choice"})
+		}
+	}
+	for _, g := range it.glosses() {
+		if PlainText(g.HTML) == "" {
+			out = append(out, Problem{"cards", fmt.Sprintf("the help for %q is not written", g.Word)})
 		}
 	}
 	return out

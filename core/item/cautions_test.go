@@ -40,3 +40,21 @@ func TestExamplesFit(t *testing.T) {
 		}
 	})
 }
+
+func TestAWordThatIsMarkedIsExplainedOnceItsCardSaysSomething(t *testing.T) {
+	it := item.NewChoice(item.SingleChoice, "Where?", []string{"a", "b"}, []int{0}, item.AllOrNothing)
+	it.Body[0].HTML = `Where do <span data-catalog-idref="w1">ferries</span> <span data-catalog-idref="w2">moor</span>?`
+	it.Body[1].Interaction.Choices[0].HTML = `at the <em data-catalog-idref="w3">jetty</em>`
+	it.Cards = []item.Card{
+		{Catalog: "w3", Support: item.GlossaryCard, HTML: "a low wall in the water"},
+		{Catalog: "w2", Support: item.GlossaryCard, HTML: "<p> </p>"},
+		{Catalog: "w2", Support: item.TranslationCard, Language: "es", HTML: "amarrar"},
+		{Catalog: "w1", Support: "spoken", HTML: "FER-eez"},
+		{Catalog: "nowhere", Support: item.GlossaryCard, HTML: "x"},
+	}
+	it = it.Cleaned()
+	assert.Equal(t, []item.Gloss{{Word: "moor", Language: "es", HTML: "amarrar"}, {Word: "jetty", HTML: "a low wall in the water"}}, it.Glossary(), "in the order of the text")
+	assert.Equal(t, []item.Problem{{Place: "cards", Reason: `the help for "moor" is not written`}}, it.Cautions())
+	it.Cards = nil
+	assert.Empty(t, it.Glossary())
+}

@@ -43,6 +43,7 @@ var subset = func() *bluemonday.Policy {
 	p.AllowAttrs("scope").Matching(bluemonday.SpaceSeparatedTokens).OnElements("th")
 	p.AllowAttrs("lang").Matching(bluemonday.SpaceSeparatedTokens).Globally()
 	p.AllowAttrs("data-catalog-idref").Matching(bluemonday.SpaceSeparatedTokens).Globally()
+	p.AllowAttrs("lang", "data-catalog-idref").Matching(bluemonday.SpaceSeparatedTokens).OnElements("span")
 	p.AllowRelativeURLs(true)
 	p.RequireParseableURLs(true)
 	return p

@@ -125,8 +125,13 @@ type Gloss struct {
 
 var marked = regexp.MustCompile(`(?is)<(\w+)[^>]*\bdata-catalog-idref="([^"]*)"[^>]*>(.*?)</`)
 
-// Glossary lists the words that the item's catalogs explain, in the order of the text.
+// Glossary lists the words that the item's catalogs explain, in the order of the text. A card that says nothing explains nothing.
 func (it Item) Glossary() []Gloss {
+	return slices.DeleteFunc(it.glosses(), func(g Gloss) bool { return PlainText(g.HTML) == "" })
+}
+
+// glosses lists the words with every card that is to explain them.
+func (it Item) glosses() []Gloss {
 	if len(it.Cards) == 0 {
 		return nil
 	}

@@ -107,6 +107,7 @@ func (w *bodyWriter) element(n node) *Refusal {
 		refusal := w.walk(n.inner)
 		w.flush()
 		return refusal
+	case n.name == "span" && n.attr["data-catalog-idref"] != "": // a word that a card goes with
 	case slices.Contains(unwrapped, n.name):
 		return w.walk(n.inner)
 	case !slices.Contains(kept, name):

@@ -24,6 +24,7 @@ func TestTextsKeepWhatTheyMean(t *testing.T) {
 	for text, want := range map[string]string{
 		`<p>The <b>tide</b> <i>rises</i>.</p>`:                                                `<p>The <strong>tide</strong> <em>rises</em>.</p>`,
 		`<div class="x"><p style="color:red" onclick="x()">Read <span>this</span>.</p></div>`: `<p>Read this.</p>`,
+		`<p>Where ferries <span data-catalog-idref="w1" class="x">moor</span>.</p>`:           `<p>Where ferries <span data-catalog-idref="w1">moor</span>.</p>`,
 		`<h1>Tides</h1><ul><li>high</li><li>low</li></ul>`:                                    `<h3>Tides</h3><ul><li>high</li><li>low</li></ul>`,
 		`<table><tr><th scope="row">a &lt; b</th><td>1</td></tr></table>`:                     `<table><tr><th scope="row">a &lt; b</th><td>1</td></tr></table>`,
 		`<p>x<sup>2</sup> and H<sub>2</sub>O<br/>next</p>`:                                    `<p>x<sup>2</sup> and H<sub>2</sub>O<br>next</p>`,

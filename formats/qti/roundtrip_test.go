@@ -150,12 +150,13 @@ var scored = []item.Kind{item.SingleChoice, item.MultipleChoice, item.TrueFalse,
 	item.Number, item.NumberLine, item.SelectText, item.Menus, item.Spot}
 
 func TestEverythingBesideTheKeyComesBack(t *testing.T) {
-	it := item.NewChoice(item.SingleChoice, `<p>What is <strong>half</strong> of <math><semantics><mfrac><mn>1</mn><mn>2</mn></mfrac><annotation encoding="application/x-tex">\frac{1}{2}</annotation></semantics></math>?</p><table><tbody><tr><th scope="row">a &lt; b</th><td>1</td></tr></tbody></table><p><img src="`+
+	it := item.NewChoice(item.SingleChoice, `<p>What is <strong>half</strong> <span data-catalog-idref="w1">of</span> <math><semantics><mfrac><mn>1</mn><mn>2</mn></mfrac><annotation encoding="application/x-tex">\frac{1}{2}</annotation></semantics></math>?</p><table><tbody><tr><th scope="row">a &lt; b</th><td>1</td></tr></tbody></table><p><img src="`+
 		itemtest.Picture.Source+`" alt="a &#34;small&#34; boat"></p>`, []string{"a quarter", "one", "none of these"}, []int{0}, item.AllOrNothing)
 	it.Body[1].Interaction.Choices[2].Pinned = true
 	it.Feedback = &item.Feedback{Right: "<p>Yes.</p>", Wrong: "<p>Look again.</p>", ByAnswers: []item.Advice{{Response: "RESPONSE", Value: "B", HTML: "<p>Go over fractions of fractions.</p>"}}}
 	it.Directions, it.Notes = "<p>Read it aloud once.</p>", "Goes with the map of grade 6."
-	it.Cards = []item.Card{{Catalog: "c1", Support: "spoken", Language: "en", Default: true, HTML: "<p>What is half of a half?</p>"}}
+	it.Cards = []item.Card{{Catalog: "c1", Support: "spoken", Language: "en", Default: true, HTML: "<p>What is half of a half?</p>"},
+		{Catalog: "w1", Support: item.GlossaryCard, HTML: "belonging to"}, {Catalog: "w1", Support: item.TranslationCard, Language: "es", HTML: "de"}}
 	spanish := item.NewChoice(item.SingleChoice, "¿Cuánto es la mitad de un medio?", []string{"un cuarto", "uno", "ninguna"}, []int{0}, item.AllOrNothing)
 	spanish.Body[1].Interaction.Choices[2].Pinned = true
 	it.Variants = []item.Variant{{Language: "es", Body: spanish.Body}}

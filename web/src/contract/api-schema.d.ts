@@ -4242,7 +4242,17 @@ export interface components {
                 body: components["schemas"]["DocumentBlock"][];
                 feedback?: components["schemas"]["Feedback"];
             }[];
-            cards?: Record<string, never>[];
+            cards?: components["schemas"]["Card"][];
+        };
+        /** @description What goes with a place of the item for one support, such as the explanation of a word. */
+        Card: {
+            /** @description Of the place that it goes with. */
+            catalog: string;
+            support: string;
+            /** @description Of the text; that of the item where it is left out. */
+            language?: string;
+            default?: boolean;
+            html: components["schemas"]["Html"];
         };
         Html: string;
         Feedback: {

@@ -17,6 +17,7 @@ import {
   IconSuperscript,
   IconTable,
   IconUnderline,
+  IconVocabulary,
   IconVolume,
 } from '@tabler/icons-vue'
 import { useMousePressed } from '@vueuse/core'
@@ -25,6 +26,7 @@ import { Formula, Sound, texOf } from './formula'
 import type { Schemas } from '@/contract/client'
 import ShelfPicker from '@/places/bank/shelf/ShelfPicker.vue'
 import { keepMedia } from './media'
+import { MarkedWord, useWordHelp } from './wordHelp'
 import FormulaPanel from './FormulaPanel.vue'
 
 /**
@@ -32,7 +34,8 @@ import FormulaPanel from './FormulaPanel.vue'
  * while it is being written.
  */
 const html = defineModel<string>({ required: true })
-const props = defineProps<{ label: string; small?: boolean; lang?: string }>()
+const props = defineProps<{ label: string; small?: boolean; /** No word of it is explained. */ plain?: boolean; lang?: string }>()
+const help = useWordHelp()
 
 const id = useId()
 const file = useTemplateRef<HTMLInputElement>('file')
@@ -66,6 +69,7 @@ const editor = useEditor({
     TableKit.configure({ table: { resizable: false } }),
     Image.configure({ inline: true }),
     Formula,
+    MarkedWord,
     Sound,
   ],
   editorProps: {
@@ -109,7 +113,15 @@ function goOn() {
   editor.value!.view.focus()
   return editor.value!.chain().scrollIntoView()
 }
+/** Marks the word that is selected as one to be explained; on one that is, takes that back. */
+function explain() {
+  const e = editor.value!
+  if (e.isActive('markedWord')) help!.drop(String(e.getAttributes('markedWord').catalog))
+  else if (!e.state.selection.empty) goOn().setMark('markedWord', { catalog: help!.begin() }).run()
+  else problem.value = 'Select a word first, then press Word help.'
+}
 const act = (what: string) => {
+  problem.value = ''
   const run = goOn()
   const does: Record<string, () => unknown> = {
     bold: () => run.toggleBold().run(),
@@ -125,6 +137,7 @@ const act = (what: string) => {
     picture: () => pick('image/*'),
     sound: () => pick('audio/*'),
     shelf: () => (picking.value = true),
+    markedWord: () => explain(),
   }
   does[what]!()
 }
@@ -141,8 +154,13 @@ const tools: [what: string, name: string, icon: Component][] = [
   ['picture', 'Picture', IconPhoto],
   ['sound', 'Sound', IconVolume],
   ['shelf', 'From the media shelf', IconLibraryPhoto],
+  ['markedWord', 'Word help', IconVocabulary],
 ]
-const offered = computed(() => (props.small ? tools.filter(([w]) => !['bulletList', 'orderedList', 'table'].includes(w)) : tools))
+const leftOut = computed(() => [
+  ...(props.small ? ['bulletList', 'orderedList', 'table'] : []),
+  ...(help && !props.plain ? [] : ['markedWord']),
+])
+const offered = computed(() => tools.filter(([what]) => !leftOut.value.includes(what)))
 const tableTools: [name: string, run: () => void][] = [
   ['row below', () => goOn().addRowAfter().run()],
   ['column after', () => goOn().addColumnAfter().run()],
@@ -306,6 +324,9 @@ function leave(e: FocusEvent) {
 .small .sheet :deep(.text) {
   min-height: 34px;
   padding: 6px 10px;
+}
+.sheet :deep([data-catalog-idref]) {
+  border-bottom: 2px dotted var(--pine);
 }
 .sheet :deep(p) {
   margin: 0 0 6px;

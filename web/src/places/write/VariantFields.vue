@@ -88,6 +88,7 @@ const missing = computed(() => rows.value.filter((r) => !r.to.html?.trim()).leng
               :label="`${r.name} in ${languageName(language)}`"
               :lang="language"
               small
+              plain
               @update:model-value="r.to.html = $event"
             />
           </td>

@@ -22,6 +22,8 @@ import SeveralParts from './SeveralParts.vue'
 import { useDraft } from './useDraft'
 import { useKeeping } from './useKeeping'
 import VariantFields from './VariantFields.vue'
+import { beginHelp, dropHelp, helpedWords, provideWordHelp } from './wordHelp'
+import WordHelpFields from './WordHelpFields.vue'
 
 /** An item being written, beside the item as a student will see it; answering it there sets its key. */
 const props = defineProps<{ draft: Schemas['ItemDraft'] }>()
@@ -30,6 +32,7 @@ const { twins, refused, busy, keepInBank, joinTo, drop } = useKeeping(props.draf
 const doc = computed(() => typed.value.document)
 const parts = computed(() => partsOf(doc.value))
 const isNew = !props.draft.itemId
+provideWordHelp({ begin: () => beginHelp(doc.value), drop: (catalog) => dropHelp(doc.value, catalog) })
 useCrumb(() => (isNew ? 'A new item' : typed.value.meta.identifier))
 
 const stem = computed({
@@ -204,6 +207,10 @@ useScreenKeys([
       <details v-if="byAnswering">
         <summary>Feedback</summary>
         <FeedbackFields :document="doc" />
+      </details>
+      <details id="cards" :open="helpedWords(doc).length > 0">
+        <summary>Word help</summary>
+        <WordHelpFields :document="doc" :language="typed.meta.language || 'en'" />
       </details>
       <details :open="!!doc.variants?.length">
         <summary>In Spanish</summary>

@@ -9,6 +9,7 @@ const names: Record<string, string> = {
   line: 'line',
   picture: 'picture',
   variants: 'Spanish',
+  cards: 'word help',
 }
 
 /** Where a problem is, as an author calls it: "Part 2, choice B". */
