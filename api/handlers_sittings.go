@@ -13,9 +13,14 @@ import (
 )
 
 func sittingOf(s take.Sitting) contract.Sitting {
-	return contract.Sitting{Id: s.ID, AssessmentId: s.AssessmentID, DistributionId: s.DistributionID, Title: s.Title, SectionId: s.SectionID, Section: s.Section,
+	out := contract.Sitting{Id: s.ID, AssessmentId: s.AssessmentID, DistributionId: s.DistributionID, Title: s.Title, SectionId: s.SectionID, Section: s.Section,
 		School: s.School, Grade: s.Grade, Door: contract.SittingDoor(s.Door), OpensAt: timeOf(s.OpensAt), ClosesAt: timeOf(s.ClosesAt), Minutes: s.Setup.V.Minutes(),
 		Seats: s.Seats, Begun: s.Begun, Done: s.Done}
+	if s.DoorUntil > 0 {
+		until := timeOf(s.DoorUntil)
+		out.ClosesByItselfAt = &until
+	}
+	return out
 }
 
 func (h *takeHandlers) GetToday(ctx context.Context, _ contract.GetTodayRequestObject) (contract.GetTodayResponseObject, error) {
@@ -85,6 +90,36 @@ func (h *takeHandlers) MoveDoor(ctx context.Context, r contract.MoveDoorRequestO
 		return nil, err
 	}
 	return contract.MoveDoor200JSONResponse(roomOf(room)), nil
+}
+
+func (h *takeHandlers) KeepDoorOpen(ctx context.Context, r contract.KeepDoorOpenRequestObject) (contract.KeepDoorOpenResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	room, err := h.app.Take.KeepOpen(ctx, v, r.Id, r.Body.UntilClosed)
+	if err != nil {
+		return nil, err
+	}
+	return contract.KeepDoorOpen200JSONResponse(roomOf(room)), nil
+}
+
+func (h *takeHandlers) GetBells(ctx context.Context, r contract.GetBellsRequestObject) (contract.GetBellsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	b, err := h.app.Take.Bells(ctx, v, r.Id)
+	return contract.GetBells200JSONResponse{Text: b.Text, MayChange: b.MayChange}, err
+}
+
+func (h *takeHandlers) PutBells(ctx context.Context, r contract.PutBellsRequestObject) (contract.PutBellsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	b, err := h.app.Take.PutBells(ctx, v, r.Id, r.Body.Text, r.Body.Was)
+	return contract.PutBells200JSONResponse{Text: b.Text, MayChange: b.MayChange}, err
 }
 
 func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySittingsRequestObject) (contract.ListMySittingsResponseObject, error) {

@@ -254,6 +254,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"getRoom", fmt.Sprintf("GET /sittings/%d", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"moveDoor", fmt.Sprintf("PUT /sittings/%d/door", sitting.ID), `{"door":"open"}`, [6]int{f, n, y, n, y, y}},
 		{"addSeat", fmt.Sprintf("POST /sittings/%d/seats", sitting.ID), `{"studentId":1}`, [6]int{f, n, n, n, n, n}}, // of the staff nobody finds one who is not in the section
+		{"keepDoorOpen", fmt.Sprintf("POST /sittings/%d/door/longer", sitting.ID), `{"untilClosed":false}`, [6]int{f, n, 409, n, 409, 409}},
+		{"getBells", fmt.Sprintf("GET /schools/%d/bells", school), "", [6]int{f, n, y, n, y, y}},
+		{"putBells", fmt.Sprintf("PUT /schools/%d/bells", school), `{"text":"","was":""}`, [6]int{n, n, f, n, y, y}},
 		{"listLateAnswers", fmt.Sprintf("GET /sittings/%d/late-answers", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"decideLate", fmt.Sprintf("PUT /sittings/%d/late-answers/%d", sitting.ID, attempt), `{"count":true}`, [6]int{f, n, y, n, y, y}},
 		{"beginRecording", fmt.Sprintf("POST /sittings/%d/students/%d/recording", sitting.ID, student), "", [6]int{f, n, y, n, y, y}},

@@ -129,6 +129,19 @@ test('the matrix says what is not possible yet, by keys, and a coordinator mends
   expect(csv.trim().split('\n')).toHaveLength(before.with + 1)
   await page.goto(`/assessments/${id}/room-sheets`)
   await expect(page.getByRole('article').first()).toBeVisible()
+
+  // Over the district it is seen to; a rule that the district adds holds a support back.
+  await page.goto('/rosters/supports?all&days=60')
+  const row = page.getByRole('row').filter({ hasText: open.section }).filter({ hasText: open.name })
+  await expect(row.filter({ hasText: 'Per Ek' })).toBeVisible()
+  await page.getByRole('button', { name: 'What supports break' }).press('Enter')
+  await page.getByRole('button', { name: 'Add a rule' }).press('Enter')
+  await page.keyboard.type('Scri') // the list of supports has the focus
+  await page.getByRole('textbox', { name: 'Rule 4, what it breaks' }).fill('Writing it down is what is measured.')
+  await page.getByRole('button', { name: 'Save' }).press('Enter')
+  await expect(page.getByRole('complementary')).toBeHidden()
+  const after = await (await page.request.get(`/api/assessments/${id}/supports`)).json()
+  expect(after.gaps.some((g) => g.detail === 'Writing it down is what is measured.')).toBe(true)
 })
 
 test('each tool opens by its key beside the question, works by keys and closes', async ({ browser }) => {

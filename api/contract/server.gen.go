@@ -1831,6 +1831,14 @@ type BankInput struct {
 // BankKind defines model for BankKind.
 type BankKind string
 
+// BellTimes defines model for BellTimes.
+type BellTimes struct {
+	MayChange bool `json:"mayChange"`
+
+	// Text A period a line, with its days, its beginning and its end.
+	Text string `json:"text"`
+}
+
 // Block defines model for Block.
 type Block struct {
 	Html *string `json:"html,omitempty"`
@@ -5043,21 +5051,24 @@ type SimpleDrawEase string
 
 // Sitting defines model for Sitting.
 type Sitting struct {
-	AssessmentId   Id          `json:"assessmentId"`
-	Begun          int         `json:"begun"`
-	ClosesAt       time.Time   `json:"closesAt"`
-	DistributionId Id          `json:"distributionId"`
-	Done           int         `json:"done"`
-	Door           SittingDoor `json:"door"`
-	Grade          string      `json:"grade"`
-	Id             Id          `json:"id"`
-	Minutes        int         `json:"minutes"`
-	OpensAt        time.Time   `json:"opensAt"`
-	School         string      `json:"school"`
-	Seats          int         `json:"seats"`
-	Section        string      `json:"section"`
-	SectionId      Id          `json:"sectionId"`
-	Title          string      `json:"title"`
+	AssessmentId Id        `json:"assessmentId"`
+	Begun        int       `json:"begun"`
+	ClosesAt     time.Time `json:"closesAt"`
+
+	// ClosesByItselfAt When its open door closes; left out where it does not.
+	ClosesByItselfAt *time.Time  `json:"closesByItselfAt,omitempty"`
+	DistributionId   Id          `json:"distributionId"`
+	Done             int         `json:"done"`
+	Door             SittingDoor `json:"door"`
+	Grade            string      `json:"grade"`
+	Id               Id          `json:"id"`
+	Minutes          int         `json:"minutes"`
+	OpensAt          time.Time   `json:"opensAt"`
+	School           string      `json:"school"`
+	Seats            int         `json:"seats"`
+	Section          string      `json:"section"`
+	SectionId        Id          `json:"sectionId"`
+	Title            string      `json:"title"`
 }
 
 // SittingDoor defines model for Sitting.Door.
@@ -6934,6 +6945,12 @@ type SaveSearchJSONBody struct {
 	Query string `json:"query"`
 }
 
+// PutBellsJSONBody defines parameters for PutBells.
+type PutBellsJSONBody struct {
+	Text string `json:"text"`
+	Was  string `json:"was"`
+}
+
 // GetSettingsParams defines parameters for GetSettings.
 type GetSettingsParams struct {
 	Purpose      *string `form:"purpose,omitempty" json:"purpose,omitempty"`
@@ -6979,6 +6996,12 @@ type MoveDoorJSONBody struct {
 
 // MoveDoorJSONBodyDoor defines parameters for MoveDoor.
 type MoveDoorJSONBodyDoor string
+
+// KeepDoorOpenJSONBody defines parameters for KeepDoorOpen.
+type KeepDoorOpenJSONBody struct {
+	// UntilClosed It stays open until somebody closes it.
+	UntilClosed bool `json:"untilClosed"`
+}
 
 // DecideLateJSONBody defines parameters for DecideLate.
 type DecideLateJSONBody struct {
@@ -7294,6 +7317,9 @@ type OpenKeysJSONRequestBody OpenKeysJSONBody
 // SaveSearchJSONRequestBody defines body for SaveSearch for application/json ContentType.
 type SaveSearchJSONRequestBody SaveSearchJSONBody
 
+// PutBellsJSONRequestBody defines body for PutBells for application/json ContentType.
+type PutBellsJSONRequestBody PutBellsJSONBody
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
@@ -7314,6 +7340,9 @@ type ReplaceShelvedJSONRequestBody ReplaceShelvedJSONBody
 
 // MoveDoorJSONRequestBody defines body for MoveDoor for application/json ContentType.
 type MoveDoorJSONRequestBody MoveDoorJSONBody
+
+// KeepDoorOpenJSONRequestBody defines body for KeepDoorOpen for application/json ContentType.
+type KeepDoorOpenJSONRequestBody KeepDoorOpenJSONBody
 
 // DecideLateJSONRequestBody defines body for DecideLate for application/json ContentType.
 type DecideLateJSONRequestBody DecideLateJSONBody
@@ -7947,6 +7976,12 @@ type ServerInterface interface {
 	// ListSchools The schools that the signed-in person reaches.
 	// (GET /schools)
 	ListSchools(ctx *echo.Context) error
+	// GetBells The periods of a school's week. A door that is opened for one closes by itself at its end.
+	// (GET /schools/{id}/bells)
+	GetBells(ctx *echo.Context, id Id) error
+	// PutBells Replace them by what is typed or pasted.
+	// (PUT /schools/{id}/bells)
+	PutBells(ctx *echo.Context, id Id) error
 	// ListSections A school's sections.
 	// (GET /schools/{id}/sections)
 	ListSections(ctx *echo.Context, id Id) error
@@ -7995,6 +8030,9 @@ type ServerInterface interface {
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx *echo.Context, id Id) error
+	// KeepDoorOpen Let a door that closes by itself do so ten minutes later, or not at all.
+	// (POST /sittings/{id}/door/longer)
+	KeepDoorOpen(ctx *echo.Context, id Id) error
 	// ListLateAnswers Answers that devices brought after the hand-in, by student.
 	// (GET /sittings/{id}/late-answers)
 	ListLateAnswers(ctx *echo.Context, id Id) error
@@ -13517,6 +13555,38 @@ func (w *ServerInterfaceWrapper) ListSchools(ctx *echo.Context) error {
 	return err
 }
 
+// GetBells converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBells(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBells(ctx, id)
+	return err
+}
+
+// PutBells converts echo context to params.
+func (w *ServerInterfaceWrapper) PutBells(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutBells(ctx, id)
+	return err
+}
+
 // ListSections converts echo context to params.
 func (w *ServerInterfaceWrapper) ListSections(ctx *echo.Context) error {
 	var err error
@@ -13796,6 +13866,22 @@ func (w *ServerInterfaceWrapper) MoveDoor(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.MoveDoor(ctx, id)
+	return err
+}
+
+// KeepDoorOpen converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepDoorOpen(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepDoorOpen(ctx, id)
 	return err
 }
 
@@ -14438,6 +14524,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/settings/look", wrapper.LookAtSettings, options.OperationMiddlewares["lookAtSettings"]...)
 	router.POST(options.BaseURL+"/settings/undo", wrapper.UndoSettings, options.OperationMiddlewares["undoSettings"]...)
 	router.GET(options.BaseURL+"/sittings/:id", wrapper.GetRoom, options.OperationMiddlewares["getRoom"]...)
+	router.POST(options.BaseURL+"/sittings/:id/door/longer", wrapper.KeepDoorOpen, options.OperationMiddlewares["keepDoorOpen"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
 	router.POST(options.BaseURL+"/sittings/:id/code", wrapper.RenewCode, options.OperationMiddlewares["renewCode"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/feedback", wrapper.ReleaseFeedback, options.OperationMiddlewares["releaseFeedback"]...)
@@ -14487,6 +14574,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/results/:id/scores/:attempt", wrapper.GetTrail, options.OperationMiddlewares["getTrail"]...)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools, options.OperationMiddlewares["listSchools"]...)
 	router.GET(options.BaseURL+"/schools/:id/sections", wrapper.ListSections, options.OperationMiddlewares["listSections"]...)
+	router.GET(options.BaseURL+"/schools/:id/bells", wrapper.GetBells, options.OperationMiddlewares["getBells"]...)
+	router.PUT(options.BaseURL+"/schools/:id/bells", wrapper.PutBells, options.OperationMiddlewares["putBells"]...)
 	router.GET(options.BaseURL+"/found-people", wrapper.FindPeople, options.OperationMiddlewares["findPeople"]...)
 	router.GET(options.BaseURL+"/sections/:id/students", wrapper.ListStudents, options.OperationMiddlewares["listStudents"]...)
 	router.GET(options.BaseURL+"/imports", wrapper.ListImports, options.OperationMiddlewares["listImports"]...)
@@ -22479,6 +22568,85 @@ func (response ListSchoolsdefaultApplicationProblemPlusJSONResponse) VisitListSc
 	return err
 }
 
+type GetBellsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetBellsResponseObject interface {
+	VisitGetBellsResponse(w http.ResponseWriter) error
+}
+
+type GetBells200JSONResponse BellTimes
+
+func (response GetBells200JSONResponse) VisitGetBellsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBellsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBellsdefaultApplicationProblemPlusJSONResponse) VisitGetBellsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBellsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutBellsJSONRequestBody
+}
+
+type PutBellsResponseObject interface {
+	VisitPutBellsResponse(w http.ResponseWriter) error
+}
+
+type PutBells200JSONResponse BellTimes
+
+func (response PutBells200JSONResponse) VisitPutBellsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBellsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutBellsdefaultApplicationProblemPlusJSONResponse) VisitPutBellsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSectionsRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -23088,6 +23256,46 @@ type MoveDoordefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MoveDoordefaultApplicationProblemPlusJSONResponse) VisitMoveDoorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepDoorOpenRequestObject struct {
+	Id   Id `json:"id"`
+	Body *KeepDoorOpenJSONRequestBody
+}
+
+type KeepDoorOpenResponseObject interface {
+	VisitKeepDoorOpenResponse(w http.ResponseWriter) error
+}
+
+type KeepDoorOpen200JSONResponse Room
+
+func (response KeepDoorOpen200JSONResponse) VisitKeepDoorOpenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepDoorOpendefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepDoorOpendefaultApplicationProblemPlusJSONResponse) VisitKeepDoorOpenResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -24694,6 +24902,12 @@ type StrictServerInterface interface {
 	// ListSchools The schools that the signed-in person reaches.
 	// (GET /schools)
 	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
+	// GetBells The periods of a school's week. A door that is opened for one closes by itself at its end.
+	// (GET /schools/{id}/bells)
+	GetBells(ctx context.Context, request GetBellsRequestObject) (GetBellsResponseObject, error)
+	// PutBells Replace them by what is typed or pasted.
+	// (PUT /schools/{id}/bells)
+	PutBells(ctx context.Context, request PutBellsRequestObject) (PutBellsResponseObject, error)
 	// ListSections A school's sections.
 	// (GET /schools/{id}/sections)
 	ListSections(ctx context.Context, request ListSectionsRequestObject) (ListSectionsResponseObject, error)
@@ -24742,6 +24956,9 @@ type StrictServerInterface interface {
 	// MoveDoor Open, pause or close the door.
 	// (PUT /sittings/{id}/door)
 	MoveDoor(ctx context.Context, request MoveDoorRequestObject) (MoveDoorResponseObject, error)
+	// KeepDoorOpen Let a door that closes by itself do so ten minutes later, or not at all.
+	// (POST /sittings/{id}/door/longer)
+	KeepDoorOpen(ctx context.Context, request KeepDoorOpenRequestObject) (KeepDoorOpenResponseObject, error)
 	// ListLateAnswers Answers that devices brought after the hand-in, by student.
 	// (GET /sittings/{id}/late-answers)
 	ListLateAnswers(ctx context.Context, request ListLateAnswersRequestObject) (ListLateAnswersResponseObject, error)
@@ -31667,6 +31884,79 @@ func (sh *strictHandler) ListSchools(ctx *echo.Context) error {
 	return nil
 }
 
+// GetBells operation middleware
+func (sh *strictHandler) GetBells(ctx *echo.Context, id Id) error {
+	var request GetBellsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBells(ctx.Request().Context(), request.(GetBellsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBells")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBellsResponseObject); ok {
+		return validResponse.VisitGetBellsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutBells operation middleware
+func (sh *strictHandler) PutBells(ctx *echo.Context, id Id) error {
+	var request PutBellsRequestObject
+
+	request.Id = id
+
+	var body PutBellsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutBells(ctx.Request().Context(), request.(PutBellsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutBells")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutBellsResponseObject); ok {
+		return validResponse.VisitPutBellsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListSections operation middleware
 func (sh *strictHandler) ListSections(ctx *echo.Context, id Id) error {
 	var request ListSectionsRequestObject
@@ -32211,6 +32501,54 @@ func (sh *strictHandler) MoveDoor(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(MoveDoorResponseObject); ok {
 		return validResponse.VisitMoveDoorResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepDoorOpen operation middleware
+func (sh *strictHandler) KeepDoorOpen(ctx *echo.Context, id Id) error {
+	var request KeepDoorOpenRequestObject
+
+	request.Id = id
+
+	var body KeepDoorOpenJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepDoorOpen(ctx.Request().Context(), request.(KeepDoorOpenRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepDoorOpen")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepDoorOpenResponseObject); ok {
+		return validResponse.VisitKeepDoorOpenResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -110,6 +110,8 @@ var spoken = map[string]string{
 	"attempt.pad":           "looked at the scratch pad of",
 	"keys.open":             "opened to teachers the keys of",
 	"keys.close":            "closed to teachers the keys of",
+	"door.longer":           "changed when the door closes by itself of",
+	"school.bells":          "changed the bell times of",
 	"door.open":             "opened the door of",
 	"door.paused":           "paused",
 	"door.closed":           "closed the door of",

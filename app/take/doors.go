@@ -145,9 +145,17 @@ func (a *Take) turnDoor(ctx context.Context, tx *store.Tx, v roster.Viewer, s gi
 			return err
 		}
 	}
-	return a.Record(ctx, tx, v, desk.Act{Name: "door." + string(to), Thing: "sitting", ID: s.ID,
-		Title: fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section), Before: map[string]any{"door": s.Door}, After: map[string]any{"door": to}})
+	if to == attempt.Open {
+		if err := a.untilTheBell(ctx, tx, s, now); err != nil {
+			return err
+		}
+	}
+	return a.Record(ctx, tx, v, desk.Act{Name: "door." + string(to), Thing: "sitting", ID: s.ID, NoActor: v.PersonID == 0,
+		Title: nameOf(s), Before: map[string]any{"door": s.Door}, After: map[string]any{"door": to}})
 }
+
+// nameOf names a sitting in the ledger.
+func nameOf(s giverows.Sitting) string { return fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section) }
 
 // doorMoved tells who works behind a door, and who watches it.
 func (a *Take) doorMoved(id int64, to attempt.DoorState, at time.Time) {

@@ -15,7 +15,7 @@ import (
 )
 
 // Tick does what the passing of time asks for: it hands in every attempt whose
-// time is over, and closes assessments whose windows are all over. The server
+// time is over, and closes doors whose period and assessments whose windows are all over. The server
 // calls it every few seconds.
 func (a *Take) Tick(ctx context.Context) error {
 	if err := a.wake(ctx); err != nil {
@@ -27,6 +27,9 @@ func (a *Take) Tick(ctx context.Context) error {
 			a.Log.Error("an attempt whose time is over cannot be handed in", "attempt", id, "error", err)
 			a.hall.PutOff(id, a.Now().Add(putOff))
 		}
+	}
+	if err := a.closeAtTheBell(ctx); err != nil {
+		return err
 	}
 	finished, err := buildrows.FinishedAssessments(ctx, a.Store.Reader, a.Now())
 	if err != nil || len(finished) == 0 {

@@ -245,6 +245,7 @@ type Sitting struct {
 	Grade          string                     `db:"grade"`
 	Door           attempt.DoorState          `db:"door"`
 	DoorAt         int64                      `db:"door_at"`
+	DoorUntil      int64                      `db:"door_until"` // ms, when it closes by itself; 0: it does not
 	OpensAt        int64                      `db:"opens_at"`
 	ClosesAt       int64                      `db:"closes_at"`
 	Setup          sqlite.JSON[attempt.Setup] `db:"setup"` // what is in force
@@ -260,7 +261,7 @@ func (s Sitting) Rules() attempt.Sitting {
 }
 
 const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
-	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.opens_at, g.closes_at, g.setup, g.code,
+	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.door_until, g.opens_at, g.closes_at, g.setup, g.code,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.try = 1) AS begun,
 	(SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.sitting_id = g.id AND t.state <> 'working') AS done
@@ -303,13 +304,13 @@ func SittingInScope(ctx context.Context, r sqlite.Reader, scope roster.Scope, id
 	return s, err
 }
 
-// MoveDoor sets a sitting's door, and keeps that it moved.
+// MoveDoor sets a sitting's door, which then closes by itself no more, and keeps that it moved.
 func MoveDoor(ctx context.Context, t *sqlite.Tx, sitting int64, door attempt.DoorState, at time.Time) error {
 	if err := t.Exec(ctx, `INSERT INTO door_move (sitting_id, position, at, door)
 		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM door_move WHERE sitting_id = ?1), ?2, ?3)`, sitting, sqlite.Millis(at), door); err != nil {
 		return err
 	}
-	return t.Exec(ctx, "UPDATE sitting SET door = ?, door_at = ? WHERE id = ?", door, sqlite.Millis(at), sitting)
+	return t.Exec(ctx, "UPDATE sitting SET door = ?, door_at = ?, door_until = 0 WHERE id = ?", door, sqlite.Millis(at), sitting)
 }
 
 // RoomSeat is one student's place in the room view.

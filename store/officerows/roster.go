@@ -40,6 +40,16 @@ func Schools(ctx context.Context, r sqlite.Reader, scope roster.Scope) ([]School
 	return out, err
 }
 
+// SchoolInScope gives the name of a school of which some section lies within the scope, or ErrNotFound.
+func SchoolInScope(ctx context.Context, r sqlite.Reader, scope roster.Scope, id int64) (string, error) {
+	var w sqlite.Where
+	w.Add("c.id = ? AND s.active = 1", id)
+	InScope(&w, scope)
+	var name string
+	err := r.Get(ctx, &name, "SELECT c.name FROM school c JOIN section s ON s.school_id = c.id"+w.String()+" LIMIT 1", w.Args...)
+	return name, err
+}
+
 // Section is a section with its teacher and how many students it has.
 type Section struct {
 	ID       int64       `db:"id"`

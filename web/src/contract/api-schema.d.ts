@@ -2714,6 +2714,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sittings/{id}/door/longer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a door that closes by itself do so ten minutes later, or not at all. */
+        post: operations["keepDoorOpen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sittings/{id}/door": {
         parameters: {
             query?: never;
@@ -3584,6 +3603,26 @@ export interface paths {
         /** A school's sections. */
         get: operations["listSections"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools/{id}/bells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The periods of a school's week. A door that is opened for one closes by itself at its end. */
+        get: operations["getBells"];
+        /** Replace them by what is typed or pasted. */
+        put: operations["putBells"];
         post?: never;
         delete?: never;
         options?: never;
@@ -6121,6 +6160,11 @@ export interface components {
             grade: string;
         };
         Sitting: {
+            /**
+             * Format: date-time
+             * @description When its open door closes; left out where it does not.
+             */
+            closesByItselfAt?: string;
             id: components["schemas"]["Id"];
             assessmentId: components["schemas"]["Id"];
             distributionId: components["schemas"]["Id"];
@@ -6457,6 +6501,11 @@ export interface components {
             name: string;
             need: number;
             have: number;
+        };
+        BellTimes: {
+            /** @description A period a line, with its days, its beginning and its end. */
+            text: string;
+            mayChange: boolean;
         };
         /** @description What a support would break. */
         ConstructRule: {
@@ -12015,6 +12064,36 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    keepDoorOpen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description It stays open until somebody closes it. */
+                    untilClosed: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     moveDoor: {
         parameters: {
             query?: never;
@@ -13304,6 +13383,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Section"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The bell times. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BellTimes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                    was: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The bell times now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BellTimes"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -16,6 +16,7 @@ import * as roomQueries from '@/queries/rooms'
 import { useSession } from '@/contract/session'
 import * as supportQueries from '@/queries/supports'
 import AddToday from './AddToday.vue'
+import BellNote from './BellNote.vue'
 import DoorButtons from './DoorButtons.vue'
 import LateAnswers from './LateAnswers.vue'
 import PadPanel from './PadPanel.vue'
@@ -95,6 +96,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         />
         <DoorButtons :sitting="sitting" />
       </PageHead>
+      <BellNote v-if="sitting.closesByItselfAt" :sitting="sitting" :at="sitting.closesByItselfAt" @changed="show" />
       <div v-if="room.data.value.codeAsked" class="code">
         <template v-if="room.data.value.code">
           Access code <strong class="mono">{{ room.data.value.code }}</strong>

@@ -13,6 +13,7 @@ import { gradeName, plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import * as rosterQueries from '@/queries/rosters'
 import ProfilePanel from '@/places/profiles/ProfilePanel.vue'
+import BellsPanel from './BellsPanel.vue'
 import ImportPanel from './ImportPanel.vue'
 import ManyPanel from './ManyPanel.vue'
 
@@ -42,6 +43,8 @@ const openProfile = (id: number | undefined) => {
   return router.push({ query: { school: at, section: of, student: found, profile: id && String(id) } })
 }
 const importing = ref(false)
+const ringing = ref(false)
+const schoolName = computed(() => schools.data.value?.find((s) => s.id === school.value)?.name ?? '')
 /** Students who are to be given a support together. */
 const picked = ref<number[]>([])
 const many = ref(false)
@@ -63,6 +66,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
         <a href="/api/profiles.csv" download>Accommodations as CSV</a>
         <a href="/api/profiles.zip" download>as profiles</a>
       </template>
+      <Button v-if="school" label="Bell times" severity="secondary" outlined @click="ringing = true" />
       <Button v-if="may('import')" label="Import files" @click="importing = true" />
     </PageHead>
     <Trouble :error="schools.error.value ?? sections.error.value" />
@@ -171,6 +175,7 @@ const openSchool = (id: number) => router.push({ query: id === school.value ? {}
     </SidePanel>
     <ProfilePanel v-if="profile" :key="profile" :student="profile" @close="openProfile(undefined)" />
     <ManyPanel v-if="many" :students="picked" @close="many = false" @done="((many = false), (picked = []))" />
+    <BellsPanel v-if="ringing && school" :key="school" :school="school" :name="schoolName" @close="ringing = false" />
     <ImportPanel v-if="importing" @close="importing = false" />
   </div>
 </template>
