@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"cmp"
 	"context"
+	"strconv"
 	"strings"
+	"time"
 
 	"pineledger/api/contract"
 	"pineledger/api/edge"
@@ -184,6 +186,60 @@ func (h *giveHandlers) GetProgress(ctx context.Context, r contract.GetProgressRe
 		Unopened: each(p.Unopened, func(u give.Unopened) contract.Unopened {
 			return contract.Unopened{SittingId: u.Sitting, Section: u.Section, School: u.School, Teacher: u.Teacher, Since: u.Since, Seats: u.Seats}
 		})}, nil
+}
+
+// absentPage is how many come at once.
+const absentPage = 200
+
+func (h *giveHandlers) ListAbsent(ctx context.Context, r contract.ListAbsentRequestObject) (contract.ListAbsentResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Params
+	list, found, err := h.app.Give.Absent(ctx, v, r.Id, give.AbsentFilter{SchoolID: value(p.School), Begun: p.Begun, Met: value(p.Met), From: value(p.From), Limit: absentPage})
+	return contract.ListAbsent200JSONResponse{Found: found, Students: each(list, func(s give.Absent) contract.Absent {
+		out := contract.Absent{StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, SittingId: s.SittingID, Section: s.Section, School: s.School, Door: string(s.Door),
+			Begun: s.Begun, Answered: s.Answered, ClosesAt: timeOf(s.ClosesAt)}
+		if s.SavedAt != nil {
+			at := timeOf(*s.SavedAt)
+			out.SavedAt = &at
+		}
+		return out
+	})}, err
+}
+
+func (h *giveHandlers) ExportAbsent(ctx context.Context, r contract.ExportAbsentRequestObject) (contract.ExportAbsentResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Params
+	list, _, err := h.app.Give.Absent(ctx, v, r.Id, give.AbsentFilter{SchoolID: value(p.School), Begun: p.Begun, Met: value(p.Met)})
+	if err != nil {
+		return nil, err
+	}
+	rows := each(list, func(s give.Absent) []string {
+		state, saved := "not begun", ""
+		if s.Begun {
+			state = "not finished"
+		}
+		if s.SavedAt != nil {
+			saved = timeOf(*s.SavedAt).Format(time.RFC3339)
+		}
+		return []string{s.School, s.Section, s.Number, s.Family, s.Given, state, strconv.Itoa(s.Answered), saved, timeOf(s.ClosesAt).Format(time.RFC3339)}
+	})
+	body, err := csvBody([]string{"School", "Section", "Number", "Family name", "Given name", "State", "Answered", "Last saved", "Window ends"}, rows)
+	return contract.ExportAbsent200TextcsvResponse{Body: body}, err
+}
+
+func (h *giveHandlers) RemindTeachers(ctx context.Context, r contract.RemindTeachersRequestObject) (contract.RemindTeachersResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	n, err := h.app.Give.Remind(ctx, v, r.Id)
+	return contract.RemindTeachers200JSONResponse{Sections: n}, err
 }
 
 func (h *giveHandlers) GetCalendar(ctx context.Context, r contract.GetCalendarRequestObject) (contract.GetCalendarResponseObject, error) {

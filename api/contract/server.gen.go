@@ -1610,6 +1610,30 @@ func (e RecordAnswerJSONBodyRecorded) Valid() bool {
 	}
 }
 
+// Absent A student who has not handed in.
+type Absent struct {
+	Answered int       `json:"answered"`
+	Begun    bool      `json:"begun"`
+	ClosesAt time.Time `json:"closesAt"`
+	Door     string    `json:"door"`
+	Name     string    `json:"name"`
+	Number   string    `json:"number"`
+
+	// SavedAt Of the last answer.
+	SavedAt   *time.Time `json:"savedAt,omitempty"`
+	School    string     `json:"school"`
+	Section   string     `json:"section"`
+	SittingId Id         `json:"sittingId"`
+	StudentId Id         `json:"studentId"`
+}
+
+// AbsentPage defines model for AbsentPage.
+type AbsentPage struct {
+	// Found All that the filter leaves.
+	Found    int      `json:"found"`
+	Students []Absent `json:"students"`
+}
+
 // Answer defines model for Answer.
 type Answer struct {
 	// Done It is left for good, where the settings have that; the answer stays.
@@ -5805,6 +5829,29 @@ type DeleteAssessmentParams struct {
 	IfMatch IfMatch `json:"If-Match"`
 }
 
+// ListAbsentParams defines parameters for ListAbsent.
+type ListAbsentParams struct {
+	School *Id `form:"school,omitempty" json:"school,omitempty"`
+
+	// Begun Only who has begun; or only who has not.
+	Begun *bool `form:"begun,omitempty" json:"begun,omitempty"`
+
+	// Met Only where the door was opened.
+	Met  *bool `form:"met,omitempty" json:"met,omitempty"`
+	From *int  `form:"from,omitempty" json:"from,omitempty"`
+}
+
+// ExportAbsentParams defines parameters for ExportAbsent.
+type ExportAbsentParams struct {
+	School *Id `form:"school,omitempty" json:"school,omitempty"`
+
+	// Begun Only who has begun; or only who has not.
+	Begun *bool `form:"begun,omitempty" json:"begun,omitempty"`
+
+	// Met Only where the door was opened.
+	Met *bool `form:"met,omitempty" json:"met,omitempty"`
+}
+
 // ChooseBandsJSONBody defines parameters for ChooseBands.
 type ChooseBandsJSONBody struct {
 	BandSetId int64 `json:"bandSetId"`
@@ -7385,6 +7432,12 @@ type ServerInterface interface {
 	// GetSheet An assessment opened.
 	// (GET /assessments/{id})
 	GetSheet(ctx *echo.Context, id Id) error
+	// ListAbsent Who has not handed in, over all sections in scope.
+	// (GET /assessments/{id}/absent)
+	ListAbsent(ctx *echo.Context, id Id, params ListAbsentParams) error
+	// ExportAbsent All of them that a filter leaves, as CSV.
+	// (GET /assessments/{id}/absent.csv)
+	ExportAbsent(ctx *echo.Context, id Id, params ExportAbsentParams) error
 	// ChooseBands Choose the band set; 0 takes it away.
 	// (PUT /assessments/{id}/bands)
 	ChooseBands(ctx *echo.Context, id Id, params ChooseBandsParams) error
@@ -7526,6 +7579,9 @@ type ServerInterface interface {
 	// GetProgress How far an assessment is, school by school.
 	// (GET /assessments/{id}/progress)
 	GetProgress(ctx *echo.Context, id Id) error
+	// RemindTeachers Tell the teachers of the sections that should have opened by now.
+	// (POST /assessments/{id}/reminder)
+	RemindTeachers(ctx *echo.Context, id Id) error
 	// PutReported Say what is reported for ranges of scores; none lets scores speak for themselves.
 	// (PUT /assessments/{id}/reported)
 	PutReported(ctx *echo.Context, id Id, params PutReportedParams) error
@@ -8256,6 +8312,91 @@ func (w *ServerInterfaceWrapper) GetSheet(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetSheet(ctx, id)
+	return err
+}
+
+// ListAbsent converts echo context to params.
+func (w *ServerInterfaceWrapper) ListAbsent(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListAbsentParams
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "begun" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "begun", ctx.QueryParams(), &params.Begun, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter begun: %s", err))
+	}
+
+	// ------------- Optional query parameter "met" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "met", ctx.QueryParams(), &params.Met, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter met: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListAbsent(ctx, id, params)
+	return err
+}
+
+// ExportAbsent converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportAbsent(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportAbsentParams
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", ctx.QueryParams(), &params.School, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter school: %s", err))
+	}
+
+	// ------------- Optional query parameter "begun" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "begun", ctx.QueryParams(), &params.Begun, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter begun: %s", err))
+	}
+
+	// ------------- Optional query parameter "met" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "met", ctx.QueryParams(), &params.Met, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter met: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportAbsent(ctx, id, params)
 	return err
 }
 
@@ -9443,6 +9584,22 @@ func (w *ServerInterfaceWrapper) GetProgress(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetProgress(ctx, id)
+	return err
+}
+
+// RemindTeachers converts echo context to params.
+func (w *ServerInterfaceWrapper) RemindTeachers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemindTeachers(ctx, id)
 	return err
 }
 
@@ -14508,6 +14665,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/assessments/:id/distribution", wrapper.PutDistribution, options.OperationMiddlewares["putDistribution"]...)
 	router.GET(options.BaseURL+"/assessments/:id/sent", wrapper.ListSent, options.OperationMiddlewares["listSent"]...)
 	router.GET(options.BaseURL+"/assessments/:id/progress", wrapper.GetProgress, options.OperationMiddlewares["getProgress"]...)
+	router.GET(options.BaseURL+"/assessments/:id/absent", wrapper.ListAbsent, options.OperationMiddlewares["listAbsent"]...)
+	router.GET(options.BaseURL+"/assessments/:id/absent.csv", wrapper.ExportAbsent, options.OperationMiddlewares["exportAbsent"]...)
+	router.POST(options.BaseURL+"/assessments/:id/reminder", wrapper.RemindTeachers, options.OperationMiddlewares["remindTeachers"]...)
 	router.PUT(options.BaseURL+"/distributions/:id/dates", wrapper.MoveDates, options.OperationMiddlewares["moveDates"]...)
 	router.POST(options.BaseURL+"/distributions/:id/recall", wrapper.RecallDistribution, options.OperationMiddlewares["recallDistribution"]...)
 	router.PUT(options.BaseURL+"/doors", wrapper.MoveDoors, options.OperationMiddlewares["moveDoors"]...)
@@ -14730,6 +14890,92 @@ type GetSheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetSheetdefaultApplicationProblemPlusJSONResponse) VisitGetSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListAbsentRequestObject struct {
+	Id     Id `json:"id"`
+	Params ListAbsentParams
+}
+
+type ListAbsentResponseObject interface {
+	VisitListAbsentResponse(w http.ResponseWriter) error
+}
+
+type ListAbsent200JSONResponse AbsentPage
+
+func (response ListAbsent200JSONResponse) VisitListAbsentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListAbsentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListAbsentdefaultApplicationProblemPlusJSONResponse) VisitListAbsentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportAbsentRequestObject struct {
+	Id     Id `json:"id"`
+	Params ExportAbsentParams
+}
+
+type ExportAbsentResponseObject interface {
+	VisitExportAbsentResponse(w http.ResponseWriter) error
+}
+
+type ExportAbsent200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportAbsent200TextcsvResponse) VisitExportAbsentResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportAbsentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportAbsentdefaultApplicationProblemPlusJSONResponse) VisitExportAbsentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16644,6 +16890,47 @@ type GetProgressdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetProgressdefaultApplicationProblemPlusJSONResponse) VisitGetProgressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindTeachersRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RemindTeachersResponseObject interface {
+	VisitRemindTeachersResponse(w http.ResponseWriter) error
+}
+
+type RemindTeachers200JSONResponse struct {
+	Sections int `json:"sections"`
+}
+
+func (response RemindTeachers200JSONResponse) VisitRemindTeachersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindTeachersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemindTeachersdefaultApplicationProblemPlusJSONResponse) VisitRemindTeachersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -24311,6 +24598,12 @@ type StrictServerInterface interface {
 	// GetSheet An assessment opened.
 	// (GET /assessments/{id})
 	GetSheet(ctx context.Context, request GetSheetRequestObject) (GetSheetResponseObject, error)
+	// ListAbsent Who has not handed in, over all sections in scope.
+	// (GET /assessments/{id}/absent)
+	ListAbsent(ctx context.Context, request ListAbsentRequestObject) (ListAbsentResponseObject, error)
+	// ExportAbsent All of them that a filter leaves, as CSV.
+	// (GET /assessments/{id}/absent.csv)
+	ExportAbsent(ctx context.Context, request ExportAbsentRequestObject) (ExportAbsentResponseObject, error)
 	// ChooseBands Choose the band set; 0 takes it away.
 	// (PUT /assessments/{id}/bands)
 	ChooseBands(ctx context.Context, request ChooseBandsRequestObject) (ChooseBandsResponseObject, error)
@@ -24452,6 +24745,9 @@ type StrictServerInterface interface {
 	// GetProgress How far an assessment is, school by school.
 	// (GET /assessments/{id}/progress)
 	GetProgress(ctx context.Context, request GetProgressRequestObject) (GetProgressResponseObject, error)
+	// RemindTeachers Tell the teachers of the sections that should have opened by now.
+	// (POST /assessments/{id}/reminder)
+	RemindTeachers(ctx context.Context, request RemindTeachersRequestObject) (RemindTeachersResponseObject, error)
 	// PutReported Say what is reported for ranges of scores; none lets scores speak for themselves.
 	// (PUT /assessments/{id}/reported)
 	PutReported(ctx context.Context, request PutReportedRequestObject) (PutReportedResponseObject, error)
@@ -25164,6 +25460,58 @@ func (sh *strictHandler) GetSheet(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetSheetResponseObject); ok {
 		return validResponse.VisitGetSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListAbsent operation middleware
+func (sh *strictHandler) ListAbsent(ctx *echo.Context, id Id, params ListAbsentParams) error {
+	var request ListAbsentRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListAbsent(ctx.Request().Context(), request.(ListAbsentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListAbsent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListAbsentResponseObject); ok {
+		return validResponse.VisitListAbsentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportAbsent operation middleware
+func (sh *strictHandler) ExportAbsent(ctx *echo.Context, id Id, params ExportAbsentParams) error {
+	var request ExportAbsentRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportAbsent(ctx.Request().Context(), request.(ExportAbsentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportAbsent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportAbsentResponseObject); ok {
+		return validResponse.VisitExportAbsentResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -26827,6 +27175,31 @@ func (sh *strictHandler) GetProgress(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetProgressResponseObject); ok {
 		return validResponse.VisitGetProgressResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemindTeachers operation middleware
+func (sh *strictHandler) RemindTeachers(ctx *echo.Context, id Id) error {
+	var request RemindTeachersRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemindTeachers(ctx.Request().Context(), request.(RemindTeachersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemindTeachers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemindTeachersResponseObject); ok {
+		return validResponse.VisitRemindTeachersResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -94,6 +94,7 @@ var spoken = map[string]string{
 	"district.constructs":   "changed the district's rules of",
 	"distribution.send":     "sent",
 	"distribution.dates":    "moved the dates of",
+	"distribution.remind":   "reminded the teachers of",
 	"distribution.recall":   "recalled",
 	"distribution.takeIn":   "took in latecomers to",
 	"group.put":             "made or changed the group",

@@ -48,9 +48,10 @@ func (a *Give) tell(ctx context.Context, tx *store.Tx, v roster.Viewer, sittings
 
 // What teachers are told.
 const (
-	sentOut  = "sent out"
-	newDates = "it has other dates"
-	recalled = "recalled, nobody needs to open it"
+	sentOut   = "sent out"
+	newDates  = "it has other dates"
+	recalled  = "recalled, nobody needs to open it"
+	notOpened = "the door has not been opened yet"
 )
 
 func whenSaid(at time.Time, zone *time.Location) string {

@@ -155,7 +155,9 @@ func (a *Take) turnDoor(ctx context.Context, tx *store.Tx, v roster.Viewer, s gi
 }
 
 // nameOf names a sitting in the ledger.
-func nameOf(s giverows.Sitting) string { return fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section) }
+func nameOf(s giverows.Sitting) string {
+	return fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section)
+}
 
 // doorMoved tells who works behind a door, and who watches it.
 func (a *Take) doorMoved(id int64, to attempt.DoorState, at time.Time) {

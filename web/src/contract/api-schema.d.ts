@@ -2466,6 +2466,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/absent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who has not handed in, over all sections in scope. */
+        get: operations["listAbsent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/absent.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** All of them that a filter leaves, as CSV. */
+        get: operations["exportAbsent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/assessments/{id}/reminder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the teachers of the sections that should have opened by now. */
+        post: operations["remindTeachers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/distributions/{id}/dates": {
         parameters: {
             query?: never;
@@ -6506,6 +6563,30 @@ export interface components {
             /** @description A period a line, with its days, its beginning and its end. */
             text: string;
             mayChange: boolean;
+        };
+        AbsentPage: {
+            /** @description All that the filter leaves. */
+            found: number;
+            students: components["schemas"]["Absent"][];
+        };
+        /** @description A student who has not handed in. */
+        Absent: {
+            studentId: components["schemas"]["Id"];
+            number: string;
+            name: string;
+            sittingId: components["schemas"]["Id"];
+            section: string;
+            school: string;
+            door: string;
+            begun: boolean;
+            answered: number;
+            /**
+             * Format: date-time
+             * @description Of the last answer.
+             */
+            savedAt?: string;
+            /** Format: date-time */
+            closesAt: string;
         };
         /** @description What a support would break. */
         ConstructRule: {
@@ -11622,6 +11703,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Progress"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAbsent: {
+        parameters: {
+            query?: {
+                school?: components["schemas"]["Id"];
+                /** @description Only who has begun; or only who has not. */
+                begun?: boolean;
+                /** @description Only where the door was opened. */
+                met?: boolean;
+                from?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbsentPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportAbsent: {
+        parameters: {
+            query?: {
+                school?: components["schemas"]["Id"];
+                /** @description Only who has begun; or only who has not. */
+                begun?: boolean;
+                /** @description Only where the door was opened. */
+                met?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    remindTeachers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many sections that concerns. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        sections: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

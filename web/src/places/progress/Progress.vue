@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { useIntervalFn } from '@vueuse/core'
+import Button from 'primevue/button'
 import { computed } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import LedgerTable from '@/parts/LedgerTable.vue'
@@ -8,6 +9,8 @@ import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
 import { clockTime, moment, plural } from '@/contract/format'
+import { useSession } from '@/contract/session'
+import AbsentTable from './AbsentTable.vue'
 
 /** How far an assessment is over the district: schools by doors and students, and who should have opened by now. */
 const route = useRoute()
@@ -19,6 +22,11 @@ const query = useQuery({
 useIntervalFn(() => query.refetch(), 15_000)
 const p = computed(() => query.data.value)
 const rows = computed(() => (p.value ? p.value.schools : []))
+const { may } = useSession()
+const remind = useMutation({
+  mutationFn: () => call(api.POST('/assessments/{id}/reminder', { params: { path: { id: id.value } } })),
+  onError: () => void query.refetch(),
+})
 const share = (done: number, of: number) => (of ? (done * 100) / of : 0)
 </script>
 
@@ -31,7 +39,20 @@ const share = (done: number, of: number) => (of ? (done * 100) / of : 0)
     <Trouble :error="query.error.value" />
     <template v-if="p">
       <section v-if="p.unopened.length" aria-label="Not opened yet">
-        <h2>{{ plural(p.unopened.length, 'section') }} should have opened by now</h2>
+        <h2 class="with">
+          {{ plural(p.unopened.length, 'section') }} should have opened by now
+          <span v-if="remind.isSuccess.value" class="soft" role="status">Their teachers see a reminder on Today.</span>
+          <Button
+            v-else-if="may('build')"
+            label="Remind their teachers"
+            size="small"
+            severity="secondary"
+            outlined
+            :loading="remind.isPending.value"
+            @click="remind.mutate()"
+          />
+        </h2>
+        <Trouble :error="remind.error.value" />
         <LedgerTable label="Not opened yet">
           <thead>
             <tr>
@@ -105,6 +126,7 @@ const share = (done: number, of: number) => (of ? (done * 100) / of : 0)
           </tr>
         </tfoot>
       </LedgerTable>
+      <AbsentTable :assessment="id" :schools="rows" />
     </template>
   </div>
 </template>
@@ -116,6 +138,15 @@ const share = (done: number, of: number) => (of ? (done * 100) / of : 0)
 }
 h2 {
   margin: 16px 0 6px;
+}
+.with {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+  align-items: center;
+}
+.with .soft {
+  font: 400 13.5px var(--sans);
 }
 .bar {
   width: 110px;
