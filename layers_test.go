@@ -34,7 +34,7 @@ var layers = map[string][]string{
 
 // The rooms of a layer in the order of the work: each may import those before it.
 var rooms = map[string][]string{
-	"app":   {"desk", "office", "bank", "intake", "build", "cuts", "panels", "give", "supports", "take", "read", "record"},
+	"app":   {"desk", "office", "bank", "intake", "build", "cuts", "panels", "supports", "give", "take", "read", "record"},
 	"store": {"sqlite", "officerows", "intakerows", "bankrows", "buildrows", "cutrows", "panelrows", "giverows", "takerows", "readrows", "recordrows"},
 	"api":   {"contract", "edge"},
 }

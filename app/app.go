@@ -63,8 +63,8 @@ func New(ctx context.Context, c Config) (*App, error) {
 		return nil, err
 	}
 	a.Panels = panels.New(d, a.Plans, a.Cuts)
-	a.Give = give.New(d, a.Build)
 	a.Supports = supports.New(d, a.Build)
+	a.Give = give.New(d, a.Build, a.Supports)
 	a.Take = take.New(d, a.Supports)
 	a.Give.OnChange, a.Supports.OnChange = a.Take.TermsChanged, a.Take.TermsChanged
 	a.Intake.Reapply, a.Intake.OnChange, a.Intake.TakeIn = a.Supports.Reapply, a.Take.TermsChanged, a.Give.TakeIn

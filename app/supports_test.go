@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"slices"
 	"testing"
 	"time"
 
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app/desk"
+	"pineledger/app/give"
 	"pineledger/app/intake"
 	"pineledger/app/read"
 	"pineledger/app/record"
@@ -506,4 +508,37 @@ func TestWhatNeedsPeopleAndPaperIsKnownBeforeTheMorning(t *testing.T) {
 	assert.ErrorContains(t, err, "1 to 60")
 	_, err = w.app.Supports.Ahead(w.ctx, w.student, 9)
 	assert.ErrorIs(t, err, desk.ErrForbidden)
+}
+
+func TestPreflightSaysWhichSupportsCannotBeGivenYet(t *testing.T) {
+	w := newWorld(t)
+	w.enter(w.student, support.Scribe, true)
+	w.enter(w.student, support.ExtraTime, "3")
+	sheet := w.sealed()
+	id := sheet.Assessment.ID
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, id)
+	require.NoError(t, err)
+	in := give.DistributionInput{Waves: give.OneWave("2026-10-13T08:00", "2026-10-16T16:00")}
+	for _, c := range view.Candidates {
+		choose(&in, c.ID)
+	}
+	found := func() *roster.Finding {
+		t.Helper()
+		view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, id, in)
+		require.NoError(t, err)
+		in.Version = view.Distribution.Version
+		if at := slices.IndexFunc(view.Findings, func(f roster.Finding) bool { return f.Code == "supports" }); at >= 0 {
+			return &view.Findings[at]
+		}
+		return nil
+	}
+	got := found()
+	require.NotNil(t, got)
+	assert.Equal(t, roster.Finding{Code: "supports", Severity: roster.Caution, Part: "supports", Students: 1,
+		Text: "1 student cannot be given all of their supports yet: Nobody is named: scribe."}, *got)
+	m, err := w.app.Supports.Matrix(w.ctx, w.coordinator, id, supports.MatrixFilter{})
+	require.NoError(t, err)
+	_, err = w.app.Supports.Provide(w.ctx, w.coordinator, id, supports.Provider{SectionID: m.Places[0].SectionID, Key: support.Scribe, Provider: "Mr. Lund", Number: 1})
+	require.NoError(t, err)
+	assert.Nil(t, found(), "somebody is named; what of time is short is said by itself")
 }

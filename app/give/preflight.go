@@ -29,6 +29,9 @@ func (a *Give) plan(ctx context.Context, r store.Reader, book *settings.Book, ro
 	}
 	aim := whom.came
 	var err error
+	if p.Unmet, err = a.supports.Unmet(ctx, r, row, d, aim); err != nil {
+		return p, err
+	}
 	if p.Elsewhere, err = giverows.SeatedElsewhere(ctx, r, row.ID, row.Edition, aim.Sections); err != nil {
 		return p, err
 	}

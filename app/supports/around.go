@@ -72,18 +72,23 @@ type provided struct {
 
 // lookAround gathers what an assessment offers, when it is taken and what was decided.
 func (a *Supports) lookAround(ctx context.Context, r store.Reader, row buildrows.Assessment) (*around, error) {
-	w := &around{row: row, setups: map[int64]attempt.Setup{}, has: map[provided]giverows.Provider{}, need: map[provided]int{}, told: map[string]answer{}}
-	var err error
-	if w.zone, err = a.Zone(ctx); err != nil {
-		return nil, err
-	}
-	w.d, err = giverows.SentLast(ctx, r, row.ID)
+	d, err := giverows.SentLast(ctx, r, row.ID)
 	if errors.Is(err, desk.ErrNotFound) {
-		if w.d, err = giverows.DraftDistribution(ctx, r, row.ID); errors.Is(err, desk.ErrNotFound) {
+		if d, err = giverows.DraftDistribution(ctx, r, row.ID); errors.Is(err, desk.ErrNotFound) {
 			err = nil
 		}
 	}
 	if err != nil {
+		return nil, err
+	}
+	return a.lookAt(ctx, r, row, d)
+}
+
+// lookAt gathers the same as a distribution would give it.
+func (a *Supports) lookAt(ctx context.Context, r store.Reader, row buildrows.Assessment, d giverows.Distribution) (*around, error) {
+	w := &around{row: row, d: d, setups: map[int64]attempt.Setup{}, has: map[provided]giverows.Provider{}, need: map[provided]int{}, told: map[string]answer{}}
+	var err error
+	if w.zone, err = a.Zone(ctx); err != nil {
 		return nil, err
 	}
 	if w.d.FormID > 0 {

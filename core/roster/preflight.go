@@ -41,6 +41,13 @@ type Plan struct {
 	Clashes []Clash
 	Seen    []Seen // lines that students have met before this year
 	Held    []int  // lines whose item is on hold for something else
+	Unmet   Unmet
+}
+
+// Unmet is what students cannot be given yet of their supports, but for time that a window does not hold.
+type Unmet struct {
+	What     []string // the titles of what is missing, those that concern most first
+	Students int      // whom any of it concerns
 }
 
 // AddClashes adds clashes of one wave to those of others.
@@ -146,6 +153,10 @@ func Preflight(p Plan) []Finding {
 	}
 	add(len(p.NoAlign) > 0, "no-standard", Caution, "lines", "Lines aligned to no standard: %s.", numbers(p.NoAlign))
 	add(len(p.WrongKey) > 0, "wrong-key", Caution, "lines", "Lines whose key was reported as wrong, and nobody has answered yet: %s.", numbers(p.WrongKey))
+	if p.Unmet.Students > 0 {
+		add(true, "supports", Caution, "supports", "%s cannot be given all of their supports yet: %s.", count(p.Unmet.Students, "student"), listed(p.Unmet.What))
+		of(p.Unmet.Students)
+	}
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
 	for _, q := range p.Settings {
 		severity := Caution
