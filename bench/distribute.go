@@ -31,7 +31,10 @@ func measureDistribute(ctx context.Context, b *bench) error {
 		if err := multiply(ctx, s, false); err != nil {
 			return err
 		}
-		return part(ctx, s)
+		if err := part(ctx, s); err != nil {
+			return err
+		}
+		return support(ctx, s)
 	})
 	if err != nil {
 		return err
@@ -106,5 +109,15 @@ func part(ctx context.Context, s *store.Store) error {
 			}
 		}
 		return tx.Exec(ctx, "UPDATE enrolment SET section_id = section_id + (person_id % 10) * ? WHERE role = 'student'", stride)
+	})
+}
+
+// support gives every seventh student three supports, two of which need somebody.
+func support(ctx context.Context, s *store.Store) error {
+	return s.Write(ctx, func(tx *store.Tx) error {
+		return tx.Exec(ctx, `INSERT INTO student_support (student_id, key, value, ground, subjects, from_day, to_day, came, entered_by, entered_name, entered_at)
+			SELECT e.person_id, k.key, k.value, 'IEP', '[]', '', '', '', 1, 'bench', 0
+			FROM (SELECT DISTINCT person_id FROM enrolment WHERE role = 'student' AND active = 1 AND person_id % 7 = 0) e
+			CROSS JOIN (SELECT 'extraTime' AS key, '"1.5"' AS value UNION ALL SELECT 'smallGroup', 'true' UNION ALL SELECT 'scribe', 'true') k`)
 	})
 }

@@ -153,11 +153,13 @@ func (a *Supports) seats(ctx context.Context, r store.Reader, v roster.Viewer, w
 	if err != nil {
 		return nil, nil, nil, err
 	}
-	seats, all, err := giverows.EnrolledWithSupports(ctx, r, v.Scope(), aim)
+	seats, err := giverows.EnrolledWithSupports(ctx, r, v.Scope(), aim)
 	if err != nil {
 		return nil, nil, nil, err
 	}
-	m.Students = all
+	if m.Students, err = giverows.Enrolled(ctx, r, v.Scope(), aim); err != nil {
+		return nil, nil, nil, err
+	}
 	entries, err := officerows.StandingEnrolled(ctx, r, aim.Sections)
 	return seats, entries, nil, err
 }

@@ -16,7 +16,7 @@ import (
 // does not hold is left out: preflight measures that itself.
 func (a *Supports) Unmet(ctx context.Context, r store.Reader, row buildrows.Assessment, d giverows.Distribution, aim roster.Aim) (roster.Unmet, error) {
 	var out roster.Unmet
-	seats, _, err := giverows.EnrolledWithSupports(ctx, r, roster.Scope{District: true}, aim)
+	seats, err := giverows.EnrolledWithSupports(ctx, r, roster.Scope{District: true}, aim)
 	if err != nil || len(seats) == 0 {
 		return out, err
 	}
