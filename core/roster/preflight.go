@@ -3,6 +3,7 @@ package roster
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"pineledger/core/settings"
@@ -154,7 +155,7 @@ func Preflight(p Plan) []Finding {
 	add(len(p.NoAlign) > 0, "no-standard", Caution, "lines", "Lines aligned to no standard: %s.", numbers(p.NoAlign))
 	add(len(p.WrongKey) > 0, "wrong-key", Caution, "lines", "Lines whose key was reported as wrong, and nobody has answered yet: %s.", numbers(p.WrongKey))
 	if p.Unmet.Students > 0 {
-		add(true, "supports", Caution, "supports", "%s cannot be given all of their supports yet: %s.", count(p.Unmet.Students, "student"), listed(p.Unmet.What))
+		add(true, "supports", Caution, "supports", "%s cannot be given all of their supports yet: %s.", count(p.Unmet.Students, "student"), first(3, p.Unmet.What))
 		of(p.Unmet.Students)
 	}
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
@@ -303,6 +304,14 @@ func listed(names []string) string {
 		text += n
 	}
 	return text
+}
+
+// first says the first few of some phrases and counts the rest.
+func first(n int, phrases []string) string {
+	if len(phrases) <= n {
+		return strings.Join(phrases, "; ")
+	}
+	return fmt.Sprintf("%s; and %d more", strings.Join(phrases[:n], "; "), len(phrases)-n)
 }
 
 // Stops counts the findings that must be mended.

@@ -54,6 +54,7 @@ func TestPreflight(t *testing.T) {
 		"caution no-sign-in":  func(p *roster.Plan) { p.NoSignIn = 2 },
 		"caution held":        func(p *roster.Plan) { p.Held = []int{4} },
 		"caution seen":        func(p *roster.Plan) { p.Seen = []roster.Seen{{Line: 7, Students: 2}} },
+		"caution supports":    func(p *roster.Plan) { p.Unmet = roster.Unmet{What: []string{"Nobody is named: scribe"}, Students: 3} },
 		"stop no-window:2":    func(p *roster.Plan) { p.Waves = append(p.Waves, roster.PlannedWave{Name: "Late"}) },
 		"stop had-elsewhere":  func(p *roster.Plan) { p.Elsewhere = []int64{9, 2, 2} },
 		"caution no-students": func(p *roster.Plan) { p.Targets[0].Students = nil },
@@ -127,4 +128,19 @@ func TestFindingsNameTheWaveAndHowManyItConcerns(t *testing.T) {
 		roster.Preflight(p)[1])
 	p.Seen, p.Waves[1].Holds = nil, 50
 	assert.Empty(t, roster.Preflight(p), "just long enough")
+}
+
+func TestWhatCannotBeGivenIsNamedAsFarAsOneReads(t *testing.T) {
+	text := func(what ...string) string {
+		p := roster.Plan{Unmet: roster.Unmet{What: what, Students: 2}}
+		for _, f := range roster.Preflight(p) {
+			if f.Code == "supports" {
+				assert.Equal(t, 2, f.Students)
+				return f.Text
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "2 students cannot be given all of their supports yet: a; b; c.", text("a", "b", "c"))
+	assert.Equal(t, "2 students cannot be given all of their supports yet: a; b; c; and 2 more.", text("a", "b", "c", "d", "e"))
 }

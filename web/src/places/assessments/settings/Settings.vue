@@ -105,7 +105,7 @@ useScreenKeys([
     </PageHead>
     <Trouble :error="open.query.error.value ?? open.undo.error.value ?? release.error.value ?? other.query.error.value" />
     <template v-if="view">
-      <div class="tools">
+      <div class="tools" :class="{ two: besideSpots.length > 1 }">
         <label>As it stands at <Choose v-model="spot" :options="places" /></label>
         <label v-if="besideSpots.length > 1"
           >and beside it at
@@ -175,6 +175,9 @@ useScreenKeys([
   align-items: center;
 }
 .tools :deep(select) {
+  max-width: 280px;
+}
+.tools.two :deep(select) {
   max-width: 176px;
 }
 .check input {
