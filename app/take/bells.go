@@ -96,31 +96,49 @@ func (a *Take) closeAtTheBell(ctx context.Context) error {
 		return err
 	}
 	for _, id := range over {
-		var now time.Time
-		closed := false
-		err := a.Store.Write(ctx, func(tx *store.Tx) error {
-			s, err := giverows.SittingInScope(ctx, tx.Reader, roster.Scope{District: true}, id)
-			if err != nil {
-				return err
-			}
-			now = a.Now()
-			if s.DoorUntil == 0 || store.Time(s.DoorUntil).After(now) {
-				return nil // somebody gave it more time meanwhile
-			}
-			if s.Rules().MoveDoor(attempt.Closed, now) != nil {
-				return giverows.CloseByItself(ctx, tx, id, time.Time{})
-			}
-			closed = true
-			return a.turnDoor(ctx, tx, roster.Viewer{}, s, attempt.Closed, now)
-		})
+		if err := a.closeOver(ctx, id); err != nil && ctx.Err() == nil {
+			// One that cannot be closed is told, tried again at the next tick, and stops no other.
+			a.Log.Error("a door whose period is over cannot be closed", "sitting", id, "error", err)
+		}
+	}
+	return ctx.Err()
+}
+
+func (a *Take) closeOver(ctx context.Context, id int64) error {
+	var now time.Time
+	closed := false
+	err := a.Store.Write(ctx, func(tx *store.Tx) error {
+		s, err := giverows.SittingInScope(ctx, tx.Reader, roster.Scope{District: true}, id)
 		if err != nil {
 			return err
 		}
-		if closed {
-			a.doorMoved(id, attempt.Closed, now)
+		now = a.Now()
+		if s.DoorUntil == 0 || store.Time(s.DoorUntil).After(now) {
+			return nil // somebody gave it more time meanwhile
 		}
+		if s.Rules().MoveDoor(attempt.Closed, now) != nil {
+			return giverows.CloseByItself(ctx, tx, id, time.Time{})
+		}
+		closed = true
+		return a.turnDoor(ctx, tx, roster.Viewer{}, s, attempt.Closed, now)
+	})
+	if err == nil && closed {
+		a.doorMoved(id, attempt.Closed, now)
 	}
-	return nil
+	return err
+}
+
+// BellNote is what the ledger keeps of when a door closes by itself.
+type BellNote struct {
+	Schema         int        `json:"schema"`
+	ClosesByItself *time.Time `json:"closesByItself,omitempty"` // left out: not before somebody closes it
+}
+
+func noteUntil(at time.Time) BellNote {
+	if at.IsZero() {
+		return BellNote{Schema: 1}
+	}
+	return BellNote{1, &at}
 }
 
 // moreTime is how much longer a door stays open at one asking.
@@ -147,11 +165,7 @@ func (a *Take) KeepOpen(ctx context.Context, v roster.Viewer, id int64, untilClo
 		if err := giverows.CloseByItself(ctx, tx, id, until); err != nil {
 			return err
 		}
-		after := map[string]any{"closesByItself": false}
-		if !untilClosed {
-			after["closesByItself"] = until
-		}
-		return a.Record(ctx, tx, v, desk.Act{Name: "door.longer", Thing: "sitting", ID: id, Title: nameOf(s), Before: map[string]any{"closesByItself": before}, After: after})
+		return a.Record(ctx, tx, v, desk.Act{Name: "door.longer", Thing: "sitting", ID: id, Title: nameOf(s), Before: BellNote{1, &before}, After: noteUntil(until)})
 	})
 	if err != nil {
 		return Room{}, err
