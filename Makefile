@@ -6,12 +6,10 @@ BIN := bin/pineledger
 OAPI := github.com/oapi-codegen/oapi-codegen/v2/cmd/oapi-codegen@v2.8.2
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 AIR := github.com/air-verse/air@v1.65.3
-# One way of compiling for tests, checks and the binary, so that each package is compiled once.
-export GOFLAGS += -trimpath
 GO_FILES := $(shell find . -name '*.go' -not -path '*/node_modules/*')
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 
-.PHONY: help demo build test test-rest test-go test-web test-browser check fresh lint generate bench mutate draws screenshots dev clean chromium
+.PHONY: help demo build test test-beside test-go test-web test-browser check fresh lint generate bench mutate draws screenshots dev clean chromium
 .DEFAULT_GOAL := help
 
 help: ## this list
@@ -23,7 +21,7 @@ demo: $(BIN) ## make the demo district and serve it (PORT=, DATA=, STUDENTS=, FR
 build: $(BIN) ## build the web part and the one binary
 
 $(BIN): $(GO_FILES) web/dist/index.html api/contract/openapi.yaml $(wildcard demo/content/*) $(wildcard store/migrations/*)
-	CGO_ENABLED=0 go build -o $(BIN) ./cmd/pineledger
+	CGO_ENABLED=0 go build -trimpath -o $(BIN) ./cmd/pineledger
 
 web/dist/index.html: web/node_modules/.package-lock.json $(WEB_FILES)
 	cd web && npm run build --silent
@@ -37,11 +35,14 @@ e2e/node_modules/.package-lock.json: e2e/package-lock.json
 	cd e2e && PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 npm ci --no-audit --no-fund --silent
 	@touch $@
 
-test: web/node_modules/.package-lock.json ## everything: generated files, lint, types, Go, unit and browser tests
-	@$(MAKE) --no-print-directory -j3 --output-sync=target test-browser test-rest
+test: ## everything: generated files, lint, types, Go, unit and browser tests
+	@$(MAKE) --no-print-directory -j2 --output-sync=target test-go test-beside
+	@$(MAKE) --no-print-directory -j2 fresh test-browser
 
-test-rest: test-go lint test-web # beside the browsers, which wait a good part of their time; what is generated is written anew once nothing reads it
-	@$(MAKE) --no-print-directory fresh
+test-beside: # beside the Go tests: what waits for packages, and the binary that the browsers drive
+	@$(MAKE) --no-print-directory lint
+	@$(MAKE) --no-print-directory test-web
+	@$(MAKE) --no-print-directory $(BIN) e2e/node_modules/.package-lock.json chromium
 
 check: fresh lint ## generated files are fresh; format, vet, lint, types
 

@@ -7,7 +7,7 @@ export default defineConfig({
   globalSetup: './demo.setup.js',
   timeout: 120_000, // on a loaded machine
   expect: { timeout: 15_000 },
-  workers: 2,
+  workers: 3, // on two cores: a story waits a fifth of its time for what saves itself, and for clocks
   forbidOnly: true,
   retries: 0, // what passes at its second try is broken
   reporter: [['list'], ['./slowest.js']],
