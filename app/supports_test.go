@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"os"
 	"path/filepath"
-	"slices"
 	"testing"
 	"time"
 
@@ -14,7 +13,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app/desk"
-	"pineledger/app/give"
 	"pineledger/app/intake"
 	"pineledger/app/read"
 	"pineledger/app/record"
@@ -24,9 +22,7 @@ import (
 	"pineledger/core/roster"
 	"pineledger/core/settings"
 	"pineledger/core/support"
-	"pineledger/formats/pnp"
 	"pineledger/store"
-	"pineledger/store/giverows"
 	"pineledger/store/officerows"
 )
 
@@ -215,34 +211,6 @@ func TestALockForAccommodationsToo(t *testing.T) {
 	assert.ErrorContains(t, w.app.Supports.AddToday(w.ctx, w.teacher, g.sitting.ID, w.person("Noor").PersonID, support.ExtraTime, settings.Raw("2"), "x"), "locked")
 }
 
-func TestWhoSeesAndEntersProfiles(t *testing.T) {
-	w := newWorld(t)
-	entry := supports.Entry{Have: support.Have{Key: support.ExtraTime, Value: settings.Raw("1.5"), Ground: "IEP"}}
-	assert.ErrorIs(t, w.app.Supports.Enter(w.ctx, w.teacher, []int64{w.student.PersonID}, entry), desk.ErrForbidden)
-	assert.ErrorIs(t, w.app.Supports.Enter(w.ctx, w.principal, []int64{w.student.PersonID, w.otherStudent.PersonID, 999}, entry), desk.ErrNotFound)
-	assert.Empty(t, w.profile(w.student), "all of them or none")
-	require.NoError(t, w.app.Supports.Enter(w.ctx, w.principal, []int64{w.student.PersonID}, entry))
-	for range 3 {
-		_, err := w.app.Supports.Profile(w.ctx, w.teacher, w.student.PersonID)
-		require.NoError(t, err)
-	}
-	assert.Equal(t, 2, w.acts("supports.look"), "one of the coordinator, one of the teacher: a screen that asks again is one look")
-	_, err := w.app.Supports.Profile(w.ctx, w.student, w.student.PersonID)
-	assert.ErrorIs(t, err, desk.ErrForbidden)
-	mine, err := w.app.Supports.Mine(w.ctx, w.student)
-	require.NoError(t, err)
-	require.Len(t, mine, 1)
-	assert.Empty(t, mine[0].Ground)
-
-	err = w.app.Supports.Enter(w.ctx, w.coordinator, []int64{w.student.PersonID}, supports.Entry{Have: support.Have{Key: support.ExtraTime, Value: settings.Raw("2")}})
-	assert.ErrorContains(t, err, "Mei Sato: Extra time stands there twice")
-	old := w.profile(w.student)[0]
-	require.NoError(t, w.app.Supports.Enter(w.ctx, w.coordinator, []int64{w.student.PersonID}, supports.Entry{Have: support.Have{Key: support.ExtraTime, Value: settings.Raw("2")}, Replaces: old.ID}))
-	err = w.app.Supports.Enter(w.ctx, w.coordinator, []int64{w.student.PersonID}, supports.Entry{Have: support.Have{Key: support.ExtraTime, Value: settings.Raw("3")}, Replaces: old.ID})
-	assert.ErrorContains(t, err, "changed this meanwhile")
-	assert.Equal(t, []string{`"2"`, `"1.5"`}, []string{string(w.profile(w.student)[0].Value), string(w.profile(w.student)[1].Value)})
-}
-
 func (w *world) bring(name string, data []byte, look bool) intake.ImportReport {
 	w.Helper()
 	path := filepath.Join(w.TempDir(), name)
@@ -256,67 +224,6 @@ const profilesFile = "student,support,value,ground,subjects,from,to\n" +
 	"a,extraTime,1.5,IEP,,,\n1001,Read aloud,questions choices,IEP,reading,,\nb,scribe,yes,Temporary,,2026-09-01,2026-09-20\n" +
 	"a,additional-testing-time,2,,,,\nz,scribe,,,,,\nb,extraTime,lots,,,,\nb,tactile,some,,,,\nb,largePrint,2,Plan,,,\nb,seat,by the door,,art,,\n"
 
-func TestProfilesComeInFromATable(t *testing.T) {
-	w := newWorld(t)
-	look := w.bring("profiles.csv", []byte(profilesFile), true)
-	assert.Empty(t, w.profile(w.student), "a look keeps nothing")
-	r := w.bring("profiles.csv", []byte(profilesFile), false)
-	assert.Equal(t, look.Counts, r.Counts)
-	assert.ElementsMatch(t, []string{
-		"profiles.csv additional-testing-time Mei Sato: Extra time stands there twice for the same days: time and a half and double time. End one of them.",
-		`profiles.csv student "z" is no student of the rosters, by roster id or number`,
-		"profiles.csv extraTime Extra time: Give a factor such as 1.5, up to 4, or no limit.",
-		`profiles.csv ground "Plan" is none of the district's grounds, which are IEP, 504 plan, English learner, Temporary`,
-		`profiles.csv seat Preferred seat: there is no subject "art". The subjects are mathematics, reading, science.`,
-	}, reasons(r))
-	assert.Equal(t, 4, r.Counts.New)
-	require.Len(t, r.Notes, 2)
-	assert.Contains(t, r.Notes[1].Reason+r.Notes[0].Reason, `"tactile" is not known here`)
-	assert.Len(t, w.profile(w.student), 2)
-	again := w.bring("profiles.csv", []byte(profilesFile), false)
-	assert.Equal(t, []int{0, 0, 4}, []int{again.Counts.New, again.Counts.Changed, again.Counts.Unchanged}, "again and again without doubles")
-	changed := w.bring("other.csv", []byte("student,support,value\na,extraTime,2\n"), false)
-	assert.Equal(t, 1, changed.Counts.Changed)
-	assert.Len(t, w.profile(w.student), 3, "what stood before is history")
-}
-
-func TestProfilesComeInAndGoOutAsAccessForAll(t *testing.T) {
-	w := newWorld(t)
-	for key, value := range map[string]any{support.ExtraTime: "1.5", support.ExtraMinutes: 5, support.Breaks: 2, support.ReadAloud: []string{"choices"}, support.InLanguage: "es", support.Directions: "es",
-		support.LargePrint: "3", support.Colors: "dark-on-yellow", support.LineReader: true, support.Calculator: "scientific", support.SmallGroup: true, support.Seat: "by the door",
-		support.SwitchOrKeys: "two", support.OtherSupport: support.Other{Name: "tactile", Said: "some"}} {
-		w.enter(w.student, key, value)
-	}
-	before := w.profile(w.student)
-	var out bytes.Buffer
-	z := zip.NewWriter(&out)
-	require.NoError(t, w.app.Supports.Export(w.ctx, w.coordinator, func(e supports.Exported) error {
-		f, err := z.Create(e.Number + ".xml")
-		require.NoError(t, err)
-		return pnp.Write(f, e.SourcedID, e.Haves)
-	}))
-	require.NoError(t, z.Close())
-	r := w.bring("profiles.zip", out.Bytes(), false)
-	assert.Empty(t, r.Refusals)
-	assert.Equal(t, []int{0, len(before)}, []int{r.Counts.New + r.Counts.Changed, r.Counts.Unchanged}, "what goes out comes back the same: %v", r.Notes)
-
-	other := anotherWorld(t)
-	r = other.bring("profiles.zip", out.Bytes(), false)
-	assert.Equal(t, len(before), r.Counts.New)
-	want, got := map[string]string{}, map[string]string{}
-	for i, e := range other.profile(other.student) {
-		got[e.Key] = string(e.Value) + e.Ground
-		want[before[i].Key] = string(before[i].Value) + before[i].Ground
-	}
-	assert.Equal(t, want, got)
-	one := other.bring("1002.xml", []byte(`<?xml version="1.0"?><access-for-all-pnp xmlns="http://www.imsglobal.org/xsd/qti/qtiv3p0/imsafa3p0pnp_v1p0"><scribe/><braille><grade>2</grade></braille></access-for-all-pnp>`), false)
-	assert.Equal(t, 2, one.Counts.New, "a file of one student is named by their number")
-	assert.Len(t, one.Notes, 1)
-	bomb := other.bring("bomb.zip", zipOf(t, "a.xml", `<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><access-for-all-pnp><scribe>&b;</scribe></access-for-all-pnp>`), false)
-	assert.Equal(t, 1, bomb.Counts.Refused)
-	assert.Contains(t, bomb.Refusals[0].Reason, "declares a document type or entities")
-}
-
 func zipOf(t *testing.T, name, text string) []byte {
 	t.Helper()
 	var out bytes.Buffer
@@ -327,29 +234,6 @@ func zipOf(t *testing.T, name, text string) []byte {
 	require.NoError(t, err)
 	require.NoError(t, z.Close())
 	return out.Bytes()
-}
-
-func TestPeopleAndPaperAreABalance(t *testing.T) {
-	w := newWorld(t)
-	w.enter(w.student, support.Scribe, true)
-	w.enter(w.student, support.SmallGroup, true)
-	g := giveOut(w)
-	id := g.sheet.Assessment.ID
-	m, err := w.app.Supports.Matrix(w.ctx, w.coordinator, id, supports.MatrixFilter{})
-	require.NoError(t, err)
-	assert.Equal(t, []supports.Balance{{Key: support.Scribe, Name: "Scribe", Need: 1}, {Key: support.SmallGroup, Name: "Small group", Need: 1}}, m.Balance)
-	assert.Len(t, m.Gaps, 2)
-	assert.Equal(t, []any{1, "6-A", 1}, []any{m.Gaps[0].Sections, m.Places[0].Section, m.Places[0].Need})
-	_, err = w.app.Supports.Provide(w.ctx, w.coordinator, id, giverows.Provider{SectionID: g.sitting.SectionID, Key: support.ExtraTime, Provider: "x", Number: 1})
-	assert.ErrorContains(t, err, "needs nobody")
-	m, err = w.app.Supports.Provide(w.ctx, w.principal, id, giverows.Provider{SectionID: g.sitting.SectionID, Key: support.Scribe, Provider: "Vesna Dlamini", Number: 1})
-	require.NoError(t, err)
-	assert.Equal(t, 1, m.Balance[0].Have)
-	require.Len(t, m.Gaps, 1)
-	assert.Equal(t, support.SmallGroup, m.Gaps[0].Key)
-	far, err := w.app.Supports.Matrix(w.ctx, w.coordinator, id, supports.MatrixFilter{Words: "nobody of this name"})
-	require.NoError(t, err)
-	assert.Equal(t, []int{0, 1, 3}, []int{far.Found, far.With, far.Students}, "a filter narrows rows, not the counts")
 }
 
 func TestWhatIsKeptBesideAnswers(t *testing.T) {
@@ -428,117 +312,4 @@ func TestActsOfSupportsAreSaidInWords(t *testing.T) {
 	for _, act := range []string{"profile.add", "profile.change", "profile.end", "supports.look", "supports.rule", "supports.provide", "supports.today", "attempt.pad", "import.profiles"} {
 		assert.NotEqual(t, act, desk.Spoken(act))
 	}
-}
-
-func TestADistrictLaysDownGroundsAndWhatSupportsBreak(t *testing.T) {
-	w := newWorld(t)
-	ground := support.Have{Key: support.Scribe, Value: settings.Raw(true), Ground: "504 plan"}
-	require.NoError(t, w.app.Supports.Enter(w.ctx, w.coordinator, []int64{w.student.PersonID}, supports.Entry{Have: ground}))
-	d, err := w.app.Supports.District(w.ctx, w.coordinator)
-	require.NoError(t, err)
-	was := []string{"IEP", "504 plan", "English learner", "Temporary"}
-	require.Len(t, d.Grounds, 4)
-	assert.Equal(t, 1, d.Grounds[1].Students)
-
-	_, err = w.app.Supports.PutGrounds(w.ctx, w.coordinator, []string{"IEP"}, was)
-	assert.ErrorContains(t, err, `"504 plan"`, "somebody has a support on it")
-	_, err = w.app.Supports.PutGrounds(w.ctx, w.coordinator, []string{"504 plan"}, was[1:])
-	assert.ErrorIs(t, err, desk.ErrStale, "somebody else changed the list meanwhile")
-	_, err = w.app.Supports.PutGrounds(w.ctx, w.coordinator, nil, was)
-	assert.ErrorContains(t, err, "from 1 to 40")
-	_, err = w.app.Supports.PutGrounds(w.ctx, w.principal, was, was)
-	assert.ErrorIs(t, err, desk.ErrForbidden)
-	d, err = w.app.Supports.PutGrounds(w.ctx, w.coordinator, []string{"504 plan", " Newcomer ", "504 plan"}, was)
-	require.NoError(t, err)
-	assert.Equal(t, []supports.Ground{{Name: "504 plan", Students: 1}, {Name: "Newcomer"}}, d.Grounds)
-	ground.Key, ground.Ground = support.Seat, "IEP"
-	ground.Value = settings.Raw("by the door")
-	assert.ErrorContains(t, w.app.Supports.Enter(w.ctx, w.coordinator, []int64{w.student.PersonID}, supports.Entry{Have: ground}), "none of the district's grounds")
-
-	rule := support.Construct{Support: support.Scribe, Subject: "mathematics", Why: "Writing it down is what is measured."}
-	_, err = w.app.Supports.PutRules(w.ctx, w.coordinator, []support.Construct{rule, rule}, d.Rules)
-	var invalid *desk.InvalidError
-	require.ErrorAs(t, err, &invalid)
-	assert.Equal(t, "/rules/1/support", invalid.Fields[0].Pointer)
-	_, err = w.app.Supports.PutRules(w.ctx, w.coordinator, []support.Construct{rule}, nil)
-	assert.ErrorIs(t, err, desk.ErrStale)
-	_, err = w.app.Supports.PutRules(w.ctx, w.principal, []support.Construct{rule}, d.Rules)
-	assert.ErrorIs(t, err, desk.ErrForbidden)
-
-	g := giveOut(w)
-	assert.Contains(t, keysOf(g.open().How.Supports), support.Scribe)
-	d, err = w.app.Supports.PutRules(w.ctx, w.coordinator, append(d.Rules, rule), d.Rules)
-	require.NoError(t, err)
-	assert.Len(t, d.Rules, 4)
-	assert.NotContains(t, keysOf(g.open().How.Supports), support.Scribe, "it is kept back from who has not begun")
-	require.NoError(t, w.app.Record.PutAnchor(w.ctx))
-	_, err = w.app.Record.Verify(w.ctx)
-	require.NoError(t, err)
-}
-
-func TestWhatNeedsPeopleAndPaperIsKnownBeforeTheMorning(t *testing.T) {
-	w := newWorld(t)
-	w.enter(w.student, support.Scribe, true)
-	w.enter(w.student, support.ExtraTime, "1.5")
-	g := giveOut(w)
-	ahead := func(v roster.Viewer, days int) []supports.AheadPlace {
-		t.Helper()
-		out, err := w.app.Supports.Ahead(w.ctx, v, days)
-		require.NoError(t, err)
-		return out
-	}
-	got := ahead(w.coordinator, 14)
-	require.Len(t, got, 1, "extra time needs nobody")
-	assert.Equal(t, []any{support.Scribe, 1, 1, 0, ""}, []any{got[0].Key, got[0].Students, got[0].Need, got[0].Have, got[0].Provider})
-	assert.Equal(t, g.sheet.Assessment.ID, got[0].Assessment)
-	assert.Len(t, ahead(w.teacher, 14), 1)
-	assert.Empty(t, ahead(w.otherTeacher, 14), "it is no section of hers")
-
-	_, err := w.app.Supports.Provide(w.ctx, w.coordinator, g.sheet.Assessment.ID, supports.Provider{SectionID: got[0].SectionID, Key: support.Scribe, Provider: "Mr. Lund", Number: 1})
-	require.NoError(t, err)
-	got = ahead(w.coordinator, 14)
-	assert.Equal(t, []any{1, "Mr. Lund"}, []any{got[0].Have, got[0].Provider})
-
-	w.now = got[0].To.Add(time.Minute)
-	assert.Empty(t, ahead(w.coordinator, 60), "the window is over")
-	w.now = got[0].From.AddDate(0, 0, -10)
-	assert.Empty(t, ahead(w.coordinator, 9), "it opens later than asked")
-	assert.Len(t, ahead(w.coordinator, 11), 1)
-	_, err = w.app.Supports.Ahead(w.ctx, w.coordinator, 61)
-	assert.ErrorContains(t, err, "1 to 60")
-	_, err = w.app.Supports.Ahead(w.ctx, w.student, 9)
-	assert.ErrorIs(t, err, desk.ErrForbidden)
-}
-
-func TestPreflightSaysWhichSupportsCannotBeGivenYet(t *testing.T) {
-	w := newWorld(t)
-	w.enter(w.student, support.Scribe, true)
-	w.enter(w.student, support.ExtraTime, "3")
-	sheet := w.sealed()
-	id := sheet.Assessment.ID
-	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, id)
-	require.NoError(t, err)
-	in := give.DistributionInput{Waves: give.OneWave("2026-10-13T08:00", "2026-10-16T16:00")}
-	for _, c := range view.Candidates {
-		choose(&in, c.ID)
-	}
-	found := func() *roster.Finding {
-		t.Helper()
-		view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, id, in)
-		require.NoError(t, err)
-		in.Version = view.Distribution.Version
-		if at := slices.IndexFunc(view.Findings, func(f roster.Finding) bool { return f.Code == "supports" }); at >= 0 {
-			return &view.Findings[at]
-		}
-		return nil
-	}
-	got := found()
-	require.NotNil(t, got)
-	assert.Equal(t, roster.Finding{Code: "supports", Severity: roster.Caution, Part: "supports", Students: 1,
-		Text: "1 student cannot be given all of their supports yet: Nobody is named: scribe."}, *got)
-	m, err := w.app.Supports.Matrix(w.ctx, w.coordinator, id, supports.MatrixFilter{})
-	require.NoError(t, err)
-	_, err = w.app.Supports.Provide(w.ctx, w.coordinator, id, supports.Provider{SectionID: m.Places[0].SectionID, Key: support.Scribe, Provider: "Mr. Lund", Number: 1})
-	require.NoError(t, err)
-	assert.Nil(t, found(), "somebody is named; what of time is short is said by itself")
 }

@@ -91,15 +91,12 @@ func TestBellTimesComeBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var bells window.Bells
 		for d := range 7 {
-			for from := rapid.IntRange(0, 600).Draw(t, "from"); from < 1400; {
+			for from, n := rapid.IntRange(0, 600).Draw(t, "from"), 0; from < 1400 && n < window.MostBells/7; n++ {
 				to := min(from+rapid.IntRange(1, 300).Draw(t, "long"), 1439)
 				clock := func(m int) string { return time.Date(2026, 1, 1, 0, m, 0, 0, time.UTC).Format("15:04") }
 				bells = append(bells, window.Bell{Name: rapid.StringMatching(`[A-Z][a-z]{0,5}`).Draw(t, "name"), Weekday: time.Weekday(d), Stretch: window.Stretch{From: clock(from), To: clock(to)}})
 				from = to + rapid.IntRange(0, 200).Draw(t, "pause")
 			}
-		}
-		if len(bells) > window.MostBells {
-			t.Skip("more than a week holds")
 		}
 		back, err := window.ReadBells(bells.String())
 		require.NoError(t, err)

@@ -1,0 +1,118 @@
+package app_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"pineledger/app/desk"
+	"pineledger/app/give"
+	"pineledger/core/roster"
+	"pineledger/core/window"
+)
+
+func TestTheCalendarOfWindows(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	w.inWaves(s.Assessment.ID, everyone)
+	days := []give.DayOff{{Day: "2026-10-21", Name: "Storm"}, {Day: "2026-11-11"}}
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, days, nil))
+	var stale *desk.ConflictError
+	assert.ErrorAs(t, w.app.Give.PutDaysOff(w.ctx, w.second, 0, nil, nil), &stale)
+	assert.ErrorIs(t, w.app.Give.PutDaysOff(w.ctx, w.principal, 0, days, nil), desk.ErrForbidden)
+	days[0].Name = "" // not said again: it keeps its name
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, append(days, give.DayOff{Day: "2026-12-24"}), []string{"2026-10-21", "2026-11-11"}))
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, days, []string{"2026-10-21", "2026-11-11", "2026-12-24"}))
+	ask := give.CalendarInput{From: "2026-10-12", To: "2026-10-31"}
+	c, err := w.app.Give.Calendar(w.ctx, w.coordinator, ask)
+	require.NoError(t, err)
+	require.Len(t, c.Windows, 1, "the waves of a grade are one window")
+	one := c.Windows[0]
+	assert.Equal(t, [4]any{"2026-10-14", "2026-10-21", "06", 3}, [4]any{one.From, one.To, one.Grade, one.Students})
+	assert.Equal(t, []give.DayOff{{Day: "2026-10-21", Name: "Storm"}}, c.Off)
+	assert.Equal(t, 14, c.Days)
+	// One of three students in the first week, two of three in the second: 50 minutes each, on the day that is left.
+	require.Len(t, c.Loads, 2)
+	assert.InDelta(t, 50.0/3, c.Loads[0].Minutes, 1e-9)
+	assert.InDelta(t, 100.0/3, c.Loads[1].Minutes, 1e-9)
+	_, err = w.app.Give.Calendar(w.ctx, w.student, ask)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	_, err = w.app.Give.Calendar(w.ctx, w.coordinator, give.CalendarInput{From: "2026-10-12", To: "2028-10-31"})
+	assert.Error(t, err)
+
+	token, err := w.app.Give.NewFeed(w.ctx, w.teacher, give.CalendarInput{})
+	require.NoError(t, err)
+	var file bytes.Buffer
+	require.NoError(t, w.app.Give.Feed(w.ctx, &file, token))
+	parsed, err := ics.ParseCalendar(bytes.NewReader(file.Bytes()))
+	require.NoError(t, err)
+	var titles []string
+	for _, e := range parsed.Events() {
+		titles = append(titles, e.GetProperty(ics.ComponentPropertySummary).Value)
+	}
+	assert.Equal(t, []string{"Fall, grade 6", "No school: Storm", "No school"}, titles)
+	assert.NotContains(t, file.String(), "Mei", "no names of students")
+	_, err = w.app.Give.NewFeed(w.ctx, w.teacher, give.CalendarInput{})
+	require.NoError(t, err)
+	assert.ErrorIs(t, w.app.Give.Feed(w.ctx, &file, token), desk.ErrNotFound, "a new address ends the one before")
+}
+
+// Two assessments at once for the same students are a clash, also while one is only planned.
+func TestWindowsThatClash(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	w.inWaves(s.Assessment.ID, everyone)
+	other := w.sealed()
+	in := give.DistributionInput{Whom: everyone, Waves: give.OneWave("2026-10-21T08:00", "2026-10-22T16:00")}
+	view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, other.Assessment.ID, in)
+	require.NoError(t, err)
+	var clashes []roster.Finding
+	for _, f := range view.Findings {
+		if strings.HasPrefix(f.Code, "clash:") {
+			clashes = append(clashes, f)
+		}
+	}
+	require.Len(t, clashes, 1)
+	assert.Equal(t, 2, clashes[0].Students, "those of the wave that is at that time")
+	c, err := w.app.Give.Calendar(w.ctx, w.coordinator, give.CalendarInput{From: "2026-10-12", To: "2026-10-31"})
+	require.NoError(t, err)
+	require.Len(t, c.Clashes, 1)
+	assert.Equal(t, 3, c.Clashes[0].Students)
+	teachers, err := w.app.Give.Calendar(w.ctx, w.teacher, give.CalendarInput{From: "2026-10-12", To: "2026-10-31"})
+	require.NoError(t, err)
+	require.Len(t, teachers.Windows, 1, "what is only planned is not theirs to see")
+	assert.Equal(t, "out", teachers.Windows[0].State)
+	assert.Equal(t, [2]string{"2026-10-21", "2026-10-21"}, [2]string{c.Clashes[0].From, c.Clashes[0].To})
+}
+
+// A planned window moves away from one that is out, all of its waves by as many days.
+func TestPlannedWindowsAreSpread(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	w.inWaves(s.Assessment.ID, everyone) // Oct 14 to 21
+	other := w.sealed()
+	in := give.DistributionInput{Whom: everyone, Waves: give.OneWave("2026-10-22T08:00", "2026-10-23T16:00")}
+	_, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, other.Assessment.ID, in)
+	require.NoError(t, err)
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, []give.DayOff{{Day: "2026-10-28", Name: "Storm"}}, nil))
+	ask := give.CalendarInput{From: "2026-10-12", To: "2026-11-30"}
+	list, err := w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 5, false)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	// Five school days lie between: Oct 22, 23, 26, 27, 29; the storm is none.
+	assert.Equal(t, window.Proposal{ID: list[0].Distribution, From: "2026-10-30", To: "2026-11-02", Kept: true, Nearest: 5}, list[0].Proposal)
+	_, err = w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 5, true)
+	require.NoError(t, err)
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, other.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "2026-10-30T08:00", view.Waves[0].Opens)
+	assert.Equal(t, "2026-11-02T16:00", view.Waves[0].Closes, "a day of school, not the Saturday")
+	_, err = w.app.Give.SpreadOut(w.ctx, w.teacher, ask, 5, true)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	_, err = w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 99, false)
+	assert.Error(t, err)
+}
