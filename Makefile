@@ -7,6 +7,9 @@ OAPI := github.com/oapi-codegen/oapi-codegen/v2/cmd/oapi-codegen@v2.8.2
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 AIR := github.com/air-verse/air@v1.65.3
 GO_FILES := $(shell find . -name '*.go' -not -path '*/node_modules/*')
+# One way to compile for binary, tests, vet and staticcheck, so that what they share is compiled once.
+export CGO_ENABLED := 0
+export GOFLAGS := $(GOFLAGS) -trimpath
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 
 .PHONY: help demo build test test-beside test-go test-web test-browser check fresh lint generate bench mutate draws screenshots dev clean chromium
@@ -21,7 +24,7 @@ demo: $(BIN) ## make the demo district and serve it (PORT=, DATA=, STUDENTS=, FR
 build: $(BIN) ## build the web part and the one binary
 
 $(BIN): $(GO_FILES) web/dist/index.html api/contract/openapi.yaml $(wildcard demo/content/*) $(wildcard store/migrations/*)
-	CGO_ENABLED=0 go build -trimpath -o $(BIN) ./cmd/pineledger
+	go build -o $(BIN) ./cmd/pineledger
 
 web/dist/index.html: web/node_modules/.package-lock.json $(WEB_FILES)
 	cd web && npm run build --silent
