@@ -242,6 +242,36 @@ func (h *giveHandlers) RemindTeachers(ctx context.Context, r contract.RemindTeac
 	return contract.RemindTeachers200JSONResponse{Sections: n}, err
 }
 
+func (h *giveHandlers) ListMakeups(ctx context.Context, r contract.ListMakeupsRequestObject) (contract.ListMakeupsResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.Makeups(ctx, v, r.Id)
+	return contract.ListMakeups200JSONResponse(each(list, makeupOf)), err
+}
+
+func (h *giveHandlers) ArrangeMakeup(ctx context.Context, r contract.ArrangeMakeupRequestObject) (contract.ArrangeMakeupResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	in := give.MakeupInput{Room: r.Body.Room, Proctor: value(r.Body.ProctorId), Opens: r.Body.Opens, Closes: r.Body.Closes}
+	for _, s := range r.Body.Seats {
+		in.Seats = append(in.Seats, give.Seat{SittingID: s.SittingId, StudentID: s.StudentId})
+	}
+	id, err := h.app.Give.ArrangeMakeup(ctx, v, r.Id, in)
+	return contract.ArrangeMakeup200JSONResponse{SittingId: id}, err
+}
+
+func (h *giveHandlers) TakeBackMakeup(ctx context.Context, r contract.TakeBackMakeupRequestObject) (contract.TakeBackMakeupResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.TakeBackMakeup204Response{}, h.app.Give.TakeBackMakeup(ctx, v, r.Id)
+}
+
 func (h *giveHandlers) GetCalendar(ctx context.Context, r contract.GetCalendarRequestObject) (contract.GetCalendarResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 	"pineledger/api/contract"
 	"pineledger/api/edge"
 	"pineledger/app/bank"
+	"pineledger/app/give"
 	"pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/item"
@@ -20,7 +21,15 @@ func sittingOf(s take.Sitting) contract.Sitting {
 		until := timeOf(s.DoorUntil)
 		out.ClosesByItselfAt = &until
 	}
+	if s.Makeup {
+		out.Makeup = &contract.MakeupRoom{RoomId: s.RoomID, Room: s.Room, Proctor: s.Proctor}
+	}
 	return out
+}
+
+func makeupOf(m give.Makeup) contract.Makeup {
+	return contract.Makeup{RoomId: m.RoomID, SittingId: m.SittingID, Room: m.Name, Proctor: m.Proctor, OpensAt: timeOf(m.OpensAt), ClosesAt: timeOf(m.ClosesAt),
+		Sections: m.Sections, Students: m.Students, Done: m.Done}
 }
 
 func (h *takeHandlers) GetToday(ctx context.Context, _ contract.GetTodayRequestObject) (contract.GetTodayResponseObject, error) {
@@ -43,8 +52,8 @@ func unseated(u take.Unseated) contract.Unseated {
 }
 
 func roomOf(r take.Room) contract.Room {
-	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Pad: r.Pad, Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
-		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
+	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Pad: r.Pad, MayEnd: r.MayEnd, Makeups: each(r.Makeups, makeupOf), Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
+		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, SittingId: s.SittingID, Section: s.Section, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
 			out.SavedAt = &saved
@@ -129,7 +138,11 @@ func (h *takeHandlers) ListMySittings(ctx context.Context, _ contract.ListMySitt
 	}
 	list, err := h.app.Take.MySittings(ctx, v)
 	return contract.ListMySittings200JSONResponse(each(list, func(s take.MySitting) contract.MySitting {
-		return contract.MySitting{Id: s.ID, Title: s.ShortTitle, Section: s.Section, Door: string(s.Door), State: contract.MySittingState(attemptState(s.State)),
+		var room *string
+		if s.Makeup {
+			room = &s.Room
+		}
+		return contract.MySitting{Room: room, Id: s.ID, Title: s.ShortTitle, Section: s.Section, Door: string(s.Door), State: contract.MySittingState(attemptState(s.State)),
 			OpensAt: timeOf(s.OpensAt), ClosesAt: s.Setup.V.Ends.UTC(), Minutes: s.Minutes,
 			Try: s.Try, Tries: s.Setup.V.Tries(), Practice: h.app.Take.MayPractice(s.StudentSitting)}
 	})), err

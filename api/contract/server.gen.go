@@ -3403,6 +3403,45 @@ type Link struct {
 	Print  bool      `json:"print"`
 }
 
+// Makeup defines model for Makeup.
+type Makeup struct {
+	ClosesAt time.Time `json:"closesAt"`
+
+	// Done Have handed in.
+	Done      int       `json:"done"`
+	OpensAt   time.Time `json:"opensAt"`
+	Proctor   string    `json:"proctor"`
+	Room      string    `json:"room"`
+	RoomId    Id        `json:"roomId"`
+	Sections  int       `json:"sections"`
+	SittingId Id        `json:"sittingId"`
+	Students  int       `json:"students"`
+}
+
+// MakeupInput defines model for MakeupInput.
+type MakeupInput struct {
+	Closes string `json:"closes"`
+
+	// Opens In the district's time zone.
+	Opens string `json:"opens"`
+
+	// ProctorId A member of staff; left out
+	ProctorId *Id    `json:"proctorId,omitempty"`
+	Room      string `json:"room"`
+	Seats     []struct {
+		SittingId Id `json:"sittingId"`
+		StudentId Id `json:"studentId"`
+	} `json:"seats"`
+}
+
+// MakeupRoom Of a makeup; left out for others.
+type MakeupRoom struct {
+	// Proctor Who sees to it.
+	Proctor string `json:"proctor"`
+	Room    string `json:"room"`
+	RoomId  Id     `json:"roomId"`
+}
+
 // MasteredStandard defines model for MasteredStandard.
 type MasteredStandard struct {
 	// Bands Students in each.
@@ -3552,10 +3591,13 @@ type MySitting struct {
 	OpensAt  time.Time `json:"opensAt"`
 
 	// Practice It may be practiced with now.
-	Practice bool           `json:"practice"`
-	Section  string         `json:"section"`
-	State    MySittingState `json:"state"`
-	Title    string         `json:"title"`
+	Practice bool `json:"practice"`
+
+	// Room Where a makeup is; left out for others.
+	Room    *string        `json:"room,omitempty"`
+	Section string         `json:"section"`
+	State   MySittingState `json:"state"`
+	Title   string         `json:"title"`
 
 	// Tries That there are.
 	Tries int `json:"tries"`
@@ -4531,8 +4573,14 @@ type Room struct {
 	Late  bool `json:"late"`
 	Lines int  `json:"lines"`
 
+	// Makeups To which students of the section went.
+	Makeups []Makeup `json:"makeups"`
+
 	// Managed It opens on managed devices only.
 	Managed bool `json:"managed"`
+
+	// MayEnd Students of this makeup can be sent back to their sections.
+	MayEnd bool `json:"mayEnd"`
 
 	// Notes Notes on paper are allowed.
 	Notes bool `json:"notes"`
@@ -4560,10 +4608,14 @@ type RoomSeat struct {
 	Late int `json:"late"`
 
 	// LeftOut Such answers that staff left out; they can still be counted.
-	LeftOut   int            `json:"leftOut"`
-	Name      string         `json:"name"`
-	Number    string         `json:"number"`
-	SavedAt   *time.Time     `json:"savedAt,omitempty"`
+	LeftOut int        `json:"leftOut"`
+	Name    string     `json:"name"`
+	Number  string     `json:"number"`
+	SavedAt *time.Time `json:"savedAt,omitempty"`
+	Section string     `json:"section"`
+
+	// SittingId Its own, where several share the room.
+	SittingId Id             `json:"sittingId"`
 	State     RoomSeatState  `json:"state"`
 	StudentId Id             `json:"studentId"`
 	Supports  []GivenSupport `json:"supports"`
@@ -5086,13 +5138,16 @@ type Sitting struct {
 	Door             SittingDoor `json:"door"`
 	Grade            string      `json:"grade"`
 	Id               Id          `json:"id"`
-	Minutes          int         `json:"minutes"`
-	OpensAt          time.Time   `json:"opensAt"`
-	School           string      `json:"school"`
-	Seats            int         `json:"seats"`
-	Section          string      `json:"section"`
-	SectionId        Id          `json:"sectionId"`
-	Title            string      `json:"title"`
+
+	// Makeup Of a makeup; left out for others.
+	Makeup    *MakeupRoom `json:"makeup,omitempty"`
+	Minutes   int         `json:"minutes"`
+	OpensAt   time.Time   `json:"opensAt"`
+	School    string      `json:"school"`
+	Seats     int         `json:"seats"`
+	Section   string      `json:"section"`
+	SectionId Id          `json:"sectionId"`
+	Title     string      `json:"title"`
 }
 
 // SittingDoor defines model for Sitting.Door.
@@ -7181,6 +7236,9 @@ type PutLinesJSONRequestBody PutLinesJSONBody
 // MakeLinkJSONRequestBody defines body for MakeLink for application/json ContentType.
 type MakeLinkJSONRequestBody MakeLinkJSONBody
 
+// ArrangeMakeupJSONRequestBody defines body for ArrangeMakeup for application/json ContentType.
+type ArrangeMakeupJSONRequestBody = MakeupInput
+
 // ChooseMasteryJSONRequestBody defines body for ChooseMastery for application/json ContentType.
 type ChooseMasteryJSONRequestBody ChooseMasteryJSONBody
 
@@ -7546,6 +7604,12 @@ type ServerInterface interface {
 	// MakeLink Make a link by which staff let themselves in; it ends the one before.
 	// (PUT /assessments/{id}/link)
 	MakeLink(ctx *echo.Context, id Id) error
+	// ListMakeups The makeups of an assessment, by window.
+	// (GET /assessments/{id}/makeups)
+	ListMakeups(ctx *echo.Context, id Id) error
+	// ArrangeMakeup Seat students of several sections who have not handed in together in a room at another time. What they have begun goes along; results stay in their sections.
+	// (POST /assessments/{id}/makeups)
+	ArrangeMakeup(ctx *echo.Context, id Id) error
 	// GetMastery What an assessment can tell standard by standard.
 	// (GET /assessments/{id}/mastery)
 	GetMastery(ctx *echo.Context, id Id) error
@@ -7858,6 +7922,9 @@ type ServerInterface interface {
 	// FollowLink Let oneself in by a link.
 	// (POST /links)
 	FollowLink(ctx *echo.Context) error
+	// TakeBackMakeup Send the students of a makeup who have not handed in back to their sections.
+	// (DELETE /makeups/{id})
+	TakeBackMakeup(ctx *echo.Context, id Id) error
 	// KeepMedia Put the picture or sound in the body on the media shelf.
 	// (POST /media)
 	KeepMedia(ctx *echo.Context, params KeepMediaParams) error
@@ -9316,6 +9383,38 @@ func (w *ServerInterfaceWrapper) MakeLink(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.MakeLink(ctx, id)
+	return err
+}
+
+// ListMakeups converts echo context to params.
+func (w *ServerInterfaceWrapper) ListMakeups(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListMakeups(ctx, id)
+	return err
+}
+
+// ArrangeMakeup converts echo context to params.
+func (w *ServerInterfaceWrapper) ArrangeMakeup(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ArrangeMakeup(ctx, id)
 	return err
 }
 
@@ -12679,6 +12778,22 @@ func (w *ServerInterfaceWrapper) FollowLink(ctx *echo.Context) error {
 	return err
 }
 
+// TakeBackMakeup converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeBackMakeup(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeBackMakeup(ctx, id)
+	return err
+}
+
 // KeepMedia converts echo context to params.
 func (w *ServerInterfaceWrapper) KeepMedia(ctx *echo.Context) error {
 	var err error
@@ -14667,6 +14782,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/assessments/:id/progress", wrapper.GetProgress, options.OperationMiddlewares["getProgress"]...)
 	router.GET(options.BaseURL+"/assessments/:id/absent", wrapper.ListAbsent, options.OperationMiddlewares["listAbsent"]...)
 	router.GET(options.BaseURL+"/assessments/:id/absent.csv", wrapper.ExportAbsent, options.OperationMiddlewares["exportAbsent"]...)
+	router.GET(options.BaseURL+"/assessments/:id/makeups", wrapper.ListMakeups, options.OperationMiddlewares["listMakeups"]...)
+	router.POST(options.BaseURL+"/assessments/:id/makeups", wrapper.ArrangeMakeup, options.OperationMiddlewares["arrangeMakeup"]...)
+	router.DELETE(options.BaseURL+"/makeups/:id", wrapper.TakeBackMakeup, options.OperationMiddlewares["takeBackMakeup"]...)
 	router.POST(options.BaseURL+"/assessments/:id/reminder", wrapper.RemindTeachers, options.OperationMiddlewares["remindTeachers"]...)
 	router.PUT(options.BaseURL+"/distributions/:id/dates", wrapper.MoveDates, options.OperationMiddlewares["moveDates"]...)
 	router.POST(options.BaseURL+"/distributions/:id/recall", wrapper.RecallDistribution, options.OperationMiddlewares["recallDistribution"]...)
@@ -16433,6 +16551,87 @@ type MakeLinkdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListMakeupsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListMakeupsResponseObject interface {
+	VisitListMakeupsResponse(w http.ResponseWriter) error
+}
+
+type ListMakeups200JSONResponse []Makeup
+
+func (response ListMakeups200JSONResponse) VisitListMakeupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListMakeupsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListMakeupsdefaultApplicationProblemPlusJSONResponse) VisitListMakeupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ArrangeMakeupRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ArrangeMakeupJSONRequestBody
+}
+
+type ArrangeMakeupResponseObject interface {
+	VisitArrangeMakeupResponse(w http.ResponseWriter) error
+}
+
+type ArrangeMakeup200JSONResponse struct {
+	SittingId Id `json:"sittingId"`
+}
+
+func (response ArrangeMakeup200JSONResponse) VisitArrangeMakeupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ArrangeMakeupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ArrangeMakeupdefaultApplicationProblemPlusJSONResponse) VisitArrangeMakeupResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -20529,6 +20728,39 @@ type FollowLinkdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FollowLinkdefaultApplicationProblemPlusJSONResponse) VisitFollowLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBackMakeupRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type TakeBackMakeupResponseObject interface {
+	VisitTakeBackMakeupResponse(w http.ResponseWriter) error
+}
+
+type TakeBackMakeup204Response struct {
+}
+
+func (response TakeBackMakeup204Response) VisitTakeBackMakeupResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeBackMakeupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBackMakeupdefaultApplicationProblemPlusJSONResponse) VisitTakeBackMakeupResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -24712,6 +24944,12 @@ type StrictServerInterface interface {
 	// MakeLink Make a link by which staff let themselves in; it ends the one before.
 	// (PUT /assessments/{id}/link)
 	MakeLink(ctx context.Context, request MakeLinkRequestObject) (MakeLinkResponseObject, error)
+	// ListMakeups The makeups of an assessment, by window.
+	// (GET /assessments/{id}/makeups)
+	ListMakeups(ctx context.Context, request ListMakeupsRequestObject) (ListMakeupsResponseObject, error)
+	// ArrangeMakeup Seat students of several sections who have not handed in together in a room at another time. What they have begun goes along; results stay in their sections.
+	// (POST /assessments/{id}/makeups)
+	ArrangeMakeup(ctx context.Context, request ArrangeMakeupRequestObject) (ArrangeMakeupResponseObject, error)
 	// GetMastery What an assessment can tell standard by standard.
 	// (GET /assessments/{id}/mastery)
 	GetMastery(ctx context.Context, request GetMasteryRequestObject) (GetMasteryResponseObject, error)
@@ -25024,6 +25262,9 @@ type StrictServerInterface interface {
 	// FollowLink Let oneself in by a link.
 	// (POST /links)
 	FollowLink(ctx context.Context, request FollowLinkRequestObject) (FollowLinkResponseObject, error)
+	// TakeBackMakeup Send the students of a makeup who have not handed in back to their sections.
+	// (DELETE /makeups/{id})
+	TakeBackMakeup(ctx context.Context, request TakeBackMakeupRequestObject) (TakeBackMakeupResponseObject, error)
 	// KeepMedia Put the picture or sound in the body on the media shelf.
 	// (POST /media)
 	KeepMedia(ctx context.Context, request KeepMediaRequestObject) (KeepMediaResponseObject, error)
@@ -26826,6 +27067,79 @@ func (sh *strictHandler) MakeLink(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(MakeLinkResponseObject); ok {
 		return validResponse.VisitMakeLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListMakeups operation middleware
+func (sh *strictHandler) ListMakeups(ctx *echo.Context, id Id) error {
+	var request ListMakeupsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListMakeups(ctx.Request().Context(), request.(ListMakeupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListMakeups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListMakeupsResponseObject); ok {
+		return validResponse.VisitListMakeupsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ArrangeMakeup operation middleware
+func (sh *strictHandler) ArrangeMakeup(ctx *echo.Context, id Id) error {
+	var request ArrangeMakeupRequestObject
+
+	request.Id = id
+
+	var body ArrangeMakeupJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ArrangeMakeup(ctx.Request().Context(), request.(ArrangeMakeupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ArrangeMakeup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ArrangeMakeupResponseObject); ok {
+		return validResponse.VisitArrangeMakeupResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -30284,6 +30598,31 @@ func (sh *strictHandler) FollowLink(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(FollowLinkResponseObject); ok {
 		return validResponse.VisitFollowLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeBackMakeup operation middleware
+func (sh *strictHandler) TakeBackMakeup(ctx *echo.Context, id Id) error {
+	var request TakeBackMakeupRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBackMakeup(ctx.Request().Context(), request.(TakeBackMakeupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBackMakeup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeBackMakeupResponseObject); ok {
+		return validResponse.VisitTakeBackMakeupResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

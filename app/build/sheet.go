@@ -146,6 +146,7 @@ func (a *Build) Sheet(ctx context.Context, v roster.Viewer, id int64) (Sheet, er
 	if s.Sittings, err = giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{AssessmentID: id, Limit: 1000}); err != nil {
 		return s, err
 	}
+	s.Sittings = giverows.ByRoom(s.Sittings)
 	if s.Prepared, err = giverows.Prepared(ctx, a.Store.Reader, v.Scope(), id); err != nil {
 		return s, err
 	}

@@ -117,6 +117,8 @@ var spoken = map[string]string{
 	"door.paused":           "paused",
 	"door.closed":           "closed the door of",
 	"sitting.seat":          "gave a seat in",
+	"makeup.arrange":        "arranged a makeup of",
+	"makeup.back":           "took back a makeup of",
 	"sitting.code":          "changed the access code of",
 	"attempt.rest":          "took a break in",
 	"attempt.resume":        "went on after a break in",

@@ -152,7 +152,7 @@ func note(v any) (string, error) {
 // Viewer gives who a signed-in person is, from memory while rosters stay as they are.
 func (a *Desk) Viewer(ctx context.Context, person int64) (roster.Viewer, error) {
 	ctx = context.WithoutCancel(ctx) // others may wait for the same answer
-	return a.viewers.get(person, func() (roster.Viewer, error) { return officerows.Viewer(ctx, a.Store.Reader, person) })
+	return a.viewers.get(person, func() (roster.Viewer, error) { return officerows.Viewer(ctx, a.Store.Reader, person, a.Now()) })
 }
 
 // ForgetViewers makes the next look at each person a new one, after rosters changed.

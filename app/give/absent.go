@@ -51,7 +51,7 @@ func (a *Give) Remind(ctx context.Context, v roster.Viewer, id int64) (int, erro
 		sittings[i] = u.Sitting
 	}
 	return len(sittings), a.Store.Write(ctx, func(tx *store.Tx) error {
-		if err := a.tell(ctx, tx, v, sittings, row.Title, notOpened); err != nil {
+		if err := a.tell(ctx, tx, []int64{v.PersonID}, sittings, row.Title, notOpened); err != nil {
 			return err
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: "distribution.remind", Thing: "assessment", ID: id, Title: row.Title, After: map[string]any{"sections": len(sittings)}})

@@ -54,7 +54,7 @@ func (a *Give) Feed(ctx context.Context, w io.Writer, token string) error {
 	if err != nil {
 		return err
 	}
-	v, err := officerows.Viewer(ctx, a.Store.Reader, f.PersonID)
+	v, err := officerows.Viewer(ctx, a.Store.Reader, f.PersonID, a.Now())
 	if err != nil {
 		return err
 	}

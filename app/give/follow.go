@@ -48,7 +48,7 @@ func (a *Give) TakeIn(ctx context.Context) error {
 }
 
 func (a *Give) takeIn(ctx context.Context, tx *store.Tx, d giverows.Following) ([]int64, error) {
-	sender, err := officerows.Viewer(ctx, tx.Reader, d.SentBy) // as far as who sent it reaches
+	sender, err := officerows.Viewer(ctx, tx.Reader, d.SentBy, a.Now()) // as far as who sent it reaches
 	if err != nil {
 		return nil, err
 	}
@@ -93,6 +93,9 @@ func (a *Give) arrivals(ctx context.Context, tx *store.Tx, d giverows.Following,
 	}
 	sitting, over := map[int64]int64{}, map[int64]bool{}
 	for _, s := range sats {
+		if s.Makeup {
+			continue
+		}
 		sitting[s.SectionID] = s.SittingID
 		over[s.SectionID] = !a.Now().Before(s.Setup.V.Ends)
 	}

@@ -48,7 +48,14 @@ type Unopened struct {
 }
 
 func (p *ProgressRow) add(s giverows.Sitting, late bool) {
-	p.Sections, p.Students, p.Done, p.Begun = p.Sections+1, p.Students+s.Seats, p.Done+s.Done, p.Begun+s.Begun-s.Done
+	p.Students, p.Done, p.Begun = p.Students+s.Seats, p.Done+s.Done, p.Begun+s.Begun-s.Done
+	if late {
+		p.Late++
+	}
+	if s.Makeup {
+		return // it is no section of its own
+	}
+	p.Sections++
 	switch s.Door {
 	case attempt.Open:
 		p.Open++
@@ -58,9 +65,6 @@ func (p *ProgressRow) add(s giverows.Sitting, late bool) {
 		p.Closed++
 	default:
 		p.Waiting++
-	}
-	if late {
-		p.Late++
 	}
 }
 
@@ -81,7 +85,7 @@ func (a *Give) Progress(ctx context.Context, v roster.Viewer, id int64) (Progres
 	for _, s := range sittings {
 		since, late := s.Setup.V.DueSince(s.Door, s.Begun > 0, a.Now())
 		if late {
-			out.Unopened = append(out.Unopened, Unopened{s.ID, s.Section, s.School, "", since, s.Seats})
+			out.Unopened = append(out.Unopened, Unopened{s.ID, s.Called(), s.School, "", since, s.Seats})
 		}
 		at := slices.IndexFunc(out.Schools, func(r ProgressRow) bool { return r.SchoolID == s.SchoolID })
 		if at < 0 {

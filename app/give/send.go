@@ -99,7 +99,7 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 		}
 		sittings = append(sittings, id)
 	}
-	if err := a.tell(ctx, tx, v, sittings, row.Title, sentOut); err != nil {
+	if err := a.tell(ctx, tx, []int64{v.PersonID}, sittings, row.Title, sentOut); err != nil {
 		return err
 	}
 	if err := desk.Move(&row, assessment.Send); err != nil {

@@ -89,7 +89,11 @@ func (a *Give) sentView(ctx context.Context, r store.Reader, v roster.Viewer, ro
 	out.Waves = make([]WaveView, len(d.Waves.Waves))
 	for _, s := range sats {
 		schools[s.SchoolID] = s.School
-		out.Sections, out.Students, out.Begun, out.Working = out.Sections+1, out.Students+s.Seats, out.Begun+s.Begun, out.Working+s.Working
+		out.Students, out.Begun, out.Working = out.Students+s.Seats, out.Begun+s.Begun, out.Working+s.Working
+		if s.Makeup {
+			continue // it has a window of its own
+		}
+		out.Sections++
 		if i := d.Waves.Of(s.SchoolID, s.SectionID); i >= 0 {
 			at[i] = s
 			out.Waves[i].SectionCount, out.Waves[i].Students = out.Waves[i].SectionCount+1, out.Waves[i].Students+s.Seats
@@ -182,7 +186,7 @@ func (a *Give) ChangeDates(ctx context.Context, v roster.Viewer, id int64, in []
 		if err := giverows.MoveDates(ctx, tx, d, waves); err != nil {
 			return err
 		}
-		if err := a.tell(ctx, tx, v, touched, row.Title, newDates); err != nil {
+		if err := a.tell(ctx, tx, []int64{v.PersonID}, touched, row.Title, newDates); err != nil {
 			return err
 		}
 		return a.Record(ctx, tx, v, desk.Act{Name: "distribution.dates", Thing: "distribution", ID: id, Title: row.Title,
@@ -234,6 +238,9 @@ func (a *Give) moved(ctx context.Context, r store.Reader, d giverows.Distributio
 	var out []movedSat
 	for _, s := range sats {
 		i := waves.Of(s.SchoolID, s.SectionID)
+		if s.Makeup {
+			continue // it has a window of its own
+		}
 		if i < 0 {
 			return nil, desk.Invalid("/waves", "%s, %s is in no wave. Put its school into one, or add a wave for all others.", s.School, s.Section)
 		}
@@ -320,7 +327,7 @@ func (a *Give) Recall(ctx context.Context, v roster.Viewer, id int64, version in
 		if len(other.Whom.Entries) > 0 {
 			return desk.Conflict("Another distribution of it is being prepared. Send that one, or take its entries out, first.")
 		}
-		if err := a.tell(ctx, tx, v, sittings, row.Title, recalled); err != nil {
+		if err := a.tell(ctx, tx, []int64{v.PersonID}, sittings, row.Title, recalled); err != nil {
 			return err
 		}
 		if err := giverows.Recall(ctx, tx, d); err != nil {

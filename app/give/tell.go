@@ -3,18 +3,18 @@ package give
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"pineledger/app/desk"
-	"pineledger/core/roster"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/giverows"
 )
 
-// tell gives every teacher of some sittings a note on Today, once each: what has become of an assessment in their sections. Who did it
-// knows.
-func (a *Give) tell(ctx context.Context, tx *store.Tx, v roster.Viewer, sittings []int64, title, what string) error {
+// tell gives every teacher of some sittings a note on Today, once each: what has become of an assessment in their sections, but for
+// those who know.
+func (a *Give) tell(ctx context.Context, tx *store.Tx, knows []int64, sittings []int64, title, what string) error {
 	teachers, err := giverows.TeachersTold(ctx, tx.Reader, sittings)
 	if err != nil {
 		return err
@@ -24,7 +24,7 @@ func (a *Give) tell(ctx context.Context, tx *store.Tx, v roster.Viewer, sittings
 		return err
 	}
 	for _, t := range teachers {
-		if t.PersonID == v.PersonID {
+		if slices.Contains(knows, t.PersonID) {
 			continue
 		}
 		where := t.Section

@@ -196,7 +196,13 @@ func (b *ByBand) newGroup() Group {
 // group fills the rows of sections and adds them up to schools and to all.
 func (b *ByBand) group(f form.Form, sittings []giverows.Sitting, counts []readrows.BandCount, tallies []readrows.LineTally) {
 	at := map[int64]int{}
+	home := map[int64]int{} // where the row of a section is: those who made it up count in it
 	for _, s := range sittings {
+		if i, has := home[s.SectionID]; has {
+			at[s.ID] = i
+			continue
+		}
+		home[s.SectionID] = len(b.Rows)
 		g := b.newGroup()
 		g.SchoolID, g.School, g.SectionID, g.Section = s.SchoolID, s.School, s.SectionID, s.Section
 		at[s.ID] = len(b.Rows)

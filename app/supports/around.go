@@ -126,7 +126,9 @@ func (a *Supports) lookAt(ctx context.Context, r store.Reader, row buildrows.Ass
 	}
 	sats, err := giverows.SatBy(ctx, r, settings.Scope{Level: settings.Distribution, Assessment: row.ID, Thing: w.d.ID}, store.Millis(a.Now()))
 	for _, s := range sats {
-		w.setups[s.SectionID] = s.Setup.V
+		if !s.Makeup {
+			w.setups[s.SectionID] = s.Setup.V
+		}
 	}
 	return w, err
 }

@@ -149,27 +149,32 @@ func (a *Take) KeepOpen(ctx context.Context, v roster.Viewer, id int64, untilClo
 	if !v.IsStaff() {
 		return Room{}, desk.ErrForbidden
 	}
+	var in []Sitting
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
-		s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), id)
-		if err != nil {
+		var err error
+		if in, err = behindDoor(ctx, tx.Reader, v.Scope(), id); err != nil {
 			return err
 		}
-		if s.DoorUntil == 0 {
+		if in[0].DoorUntil == 0 {
 			return desk.Conflict("The door does not close by itself.")
 		}
-		before := store.Time(s.DoorUntil)
+		before := store.Time(in[0].DoorUntil)
 		var until time.Time
 		if !untilClosed {
 			until = before.Add(moreTime)
 		}
-		if err := giverows.CloseByItself(ctx, tx, id, until); err != nil {
-			return err
+		for _, s := range in {
+			if err := giverows.CloseByItself(ctx, tx, s.ID, until); err != nil {
+				return err
+			}
 		}
-		return a.Record(ctx, tx, v, desk.Act{Name: "door.longer", Thing: "sitting", ID: id, Title: nameOf(s), Before: BellNote{1, &before}, After: noteUntil(until)})
+		return a.Record(ctx, tx, v, desk.Act{Name: "door.longer", Thing: "sitting", ID: id, Title: nameOf(in[0]), Before: BellNote{1, &before}, After: noteUntil(until)})
 	})
 	if err != nil {
 		return Room{}, err
 	}
-	a.told.Changed(events.Thing{Kind: "sitting", ID: id})
+	for _, s := range in {
+		a.told.Changed(events.Thing{Kind: "sitting", ID: s.ID})
+	}
 	return a.Room(ctx, v, id)
 }

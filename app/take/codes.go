@@ -112,17 +112,20 @@ func (a *Take) RenewCode(ctx context.Context, v roster.Viewer, id int64) (Room, 
 		return Room{}, desk.ErrForbidden
 	}
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
-		s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), id)
+		in, err := behindDoor(ctx, tx.Reader, v.Scope(), id)
 		if err != nil {
 			return err
 		}
-		if !s.Setup.V.Settings.Flag(settings.AccessCode) {
+		if !in[0].Setup.V.Settings.Flag(settings.AccessCode) {
 			return desk.Conflict("No code is asked at this door.")
 		}
-		if err := giverows.SetCode(ctx, tx, id, newCode()); err != nil {
-			return err
+		code := newCode()
+		for _, s := range in {
+			if err := giverows.SetCode(ctx, tx, s.ID, code); err != nil {
+				return err
+			}
 		}
-		return a.Record(ctx, tx, v, desk.Act{Name: "sitting.code", Thing: "sitting", ID: id, Title: s.Title + ", " + s.School + ", " + s.Section})
+		return a.Record(ctx, tx, v, desk.Act{Name: "sitting.code", Thing: "sitting", ID: id, Title: nameOf(in[0])})
 	})
 	if err != nil {
 		return Room{}, err

@@ -1,8 +1,10 @@
 package take
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"pineledger/app/desk"
@@ -21,10 +23,11 @@ func (a *Take) Sittings(ctx context.Context, v roster.Viewer) ([]giverows.Sittin
 	if !v.IsStaff() {
 		return nil, desk.ErrForbidden
 	}
-	return giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{OpenAfter: a.Now(), Limit: 500})
+	list, err := giverows.Sittings(ctx, a.Store.Reader, v.Scope(), giverows.SittingFilter{OpenAfter: a.Now(), Proctored: true, Limit: 500})
+	return giverows.ByRoom(list), err
 }
 
-// Room is a sitting with its students.
+// Room is a sitting with its students, and those of the sittings that share its room.
 type Room struct {
 	Sitting giverows.Sitting
 	Lines   int
@@ -32,33 +35,51 @@ type Room struct {
 	Recorded int
 	Seats    []RoomSeat
 	Unseated []giverows.Unseated // who came to the section since it was sent
+	Makeups  []giverows.Makeup   // to which students of the section went
 
 	CodeAsked bool // students type an access code
 	Notes     bool // on paper are allowed
 	Managed   bool // it opens on managed devices only
 	Pad       bool // students have a scratch pad
 	Late      bool // the window is over, and late work waits for staff to hand it in
+	MayEnd    bool // a makeup: its students may be sent back to their sections
 }
 
-// Room gives one sitting in scope.
+// Room gives one sitting in scope, with those in scope that share its room.
 func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error) {
 	if !v.IsStaff() {
 		return Room{}, desk.ErrForbidden
 	}
-	s, err := giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), id)
+	in, err := inRoomOf(ctx, a.Store.Reader, v.Scope(), id)
 	if err != nil {
 		return Room{}, err
 	}
-	f, err := a.FormByID(ctx, s.FormID)
-	if err != nil {
-		return Room{}, err
+	out := Room{Sitting: giverows.ByRoom(in)[0]}
+	for _, s := range in {
+		f, err := a.FormByID(ctx, s.FormID)
+		if err != nil {
+			return Room{}, err
+		}
+		out.Lines, out.Recorded = max(out.Lines, f.Count()), max(out.Recorded, len(recordedLines(f.Lines, f.Given(0))))
+		seats, err := a.seatsOf(ctx, s, f)
+		if err != nil {
+			return Room{}, err
+		}
+		out.Seats = append(out.Seats, seats...)
 	}
-	out := Room{Sitting: s, Lines: f.Count(), Recorded: len(recordedLines(f.Lines, f.Given(0)))}
+	slices.SortStableFunc(out.Seats, func(a, b RoomSeat) int {
+		return cmp.Or(cmp.Compare(a.Family, b.Family), cmp.Compare(a.Given, b.Given), cmp.Compare(a.StudentID, b.StudentID))
+	})
+	s := in[0]
 	values := s.Setup.V.Settings
 	out.CodeAsked, out.Notes, out.Managed = values.Flag(settings.AccessCode), values.Flag(settings.NotesOnPaper), values.Flag(settings.ManagedOnly)
 	out.Pad = values.Flag(settings.ScratchPad)
 	out.Late = !a.Now().Before(s.Setup.V.Ends) && !values.HandsInByItself()
-	if out.Seats, err = a.seatsOf(ctx, s, f); err != nil {
+	if s.Makeup {
+		out.MayEnd = v.MayBuild() && out.Sitting.Done < out.Sitting.Seats
+		return out, nil
+	}
+	if out.Makeups, err = giverows.MakeupsFor(ctx, a.Store.Reader, s); err != nil {
 		return Room{}, err
 	}
 	if a.Now().Before(s.Rules().Closes) {
@@ -70,8 +91,10 @@ func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error
 // RoomSeat is a student's place in the room, with what supports they have and when their own time ends.
 type RoomSeat struct {
 	giverows.RoomSeat
-	Supports []support.Given
-	EndsAt   time.Time // if nothing happens any more; zero while they do not work
+	SittingID int64
+	Section   string
+	Supports  []support.Given
+	EndsAt    time.Time // if nothing happens any more; zero while they do not work
 }
 
 func (a *Take) seatsOf(ctx context.Context, s giverows.Sitting, f form.Form) ([]RoomSeat, error) {
@@ -85,7 +108,7 @@ func (a *Take) seatsOf(ctx context.Context, s giverows.Sitting, f form.Form) ([]
 	}
 	out := make([]RoomSeat, len(rows))
 	for i, row := range rows {
-		out[i] = RoomSeat{RoomSeat: row, Supports: given[row.StudentID]}
+		out[i] = RoomSeat{RoomSeat: row, SittingID: s.ID, Section: s.Section, Supports: given[row.StudentID]}
 		if row.State != attempt.Working {
 			continue
 		}
@@ -103,47 +126,61 @@ func (a *Take) seatsOf(ctx context.Context, s giverows.Sitting, f form.Form) ([]
 	return out, nil
 }
 
-// MoveDoor opens, pauses or closes one sitting. Closing stops work and loses
+// MoveDoor opens, pauses or closes one sitting, with those that share its room. Closing stops work and loses
 // none; opening again goes on.
 func (a *Take) MoveDoor(ctx context.Context, v roster.Viewer, id int64, to attempt.DoorState) (Room, error) {
 	if !v.IsStaff() {
 		return Room{}, desk.ErrForbidden
 	}
 	var now time.Time
-	moved := false
+	var moved []int64
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
-		s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), id)
+		in, err := behindDoor(ctx, tx.Reader, v.Scope(), id)
 		if err != nil {
 			return err
 		}
-		if s.Door == to {
-			return nil
-		}
 		now = a.Now() // inside the transaction, so that events stand in the order of time
-		if err := s.Rules().MoveDoor(to, now); err != nil {
-			return desk.Conflict("%s", desk.Sentence(err.Error()))
-		}
-		moved = true
-		return a.turnDoor(ctx, tx, v, s, to, now)
+		moved, err = a.turnDoors(ctx, tx, v, in, to, now)
+		return err
 	})
 	if err != nil {
 		return Room{}, err
 	}
-	if moved {
+	for _, id := range moved {
 		a.doorMoved(id, to, now)
 	}
 	return a.Room(ctx, v, id)
 }
 
-// turnDoor keeps that a door moves. Where an access code is asked, the first opening makes it.
-func (a *Take) turnDoor(ctx context.Context, tx *store.Tx, v roster.Viewer, s giverows.Sitting, to attempt.DoorState, now time.Time) error {
+// turnDoors moves the doors of sittings that share a room, and gives those that were not so yet. Where an access code is asked, the first
+// opening makes one for all.
+func (a *Take) turnDoors(ctx context.Context, tx *store.Tx, v roster.Viewer, in []Sitting, to attempt.DoorState, now time.Time) ([]int64, error) {
+	var moved []int64
+	code := cmp.Or(in[0].Code, newCode())
+	for _, s := range in {
+		if s.Door == to {
+			continue
+		}
+		if err := s.Rules().MoveDoor(to, now); err != nil {
+			return nil, desk.Conflict("%s", desk.Sentence(err.Error()))
+		}
+		if to == attempt.Open && s.Code == "" && s.Setup.V.Settings.Flag(settings.AccessCode) {
+			if err := giverows.SetCode(ctx, tx, s.ID, code); err != nil {
+				return nil, err
+			}
+		}
+		if err := a.turnDoor(ctx, tx, v, s, to, now); err != nil {
+			return nil, err
+		}
+		moved = append(moved, s.ID)
+	}
+	return moved, nil
+}
+
+// turnDoor keeps that a door moves.
+func (a *Take) turnDoor(ctx context.Context, tx *store.Tx, v roster.Viewer, s Sitting, to attempt.DoorState, now time.Time) error {
 	if err := giverows.MoveDoor(ctx, tx, s.ID, to, now); err != nil {
 		return err
-	}
-	if to == attempt.Open && s.Code == "" && s.Setup.V.Settings.Flag(settings.AccessCode) {
-		if err := giverows.SetCode(ctx, tx, s.ID, newCode()); err != nil {
-			return err
-		}
 	}
 	if to == attempt.Open {
 		if err := a.untilTheBell(ctx, tx, s, now); err != nil {
@@ -156,7 +193,7 @@ func (a *Take) turnDoor(ctx context.Context, tx *store.Tx, v roster.Viewer, s gi
 
 // nameOf names a sitting in the ledger.
 func nameOf(s giverows.Sitting) string {
-	return fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section)
+	return fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Called())
 }
 
 // doorMoved tells who works behind a door, and who watches it.
@@ -181,8 +218,12 @@ func (a *Take) TermsChanged(sittings []int64) {
 func (a *Take) Watch(ctx context.Context, v roster.Viewer, id int64) (changed <-chan struct{}, stop func(), err error) {
 	watched := []events.Thing{{Kind: "sitting", ID: id}}
 	if v.IsStaff() {
-		_, err = giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), id)
-		watched = append(watched, events.Thing{Kind: "room", ID: id})
+		var in []Sitting
+		in, err = inRoomOf(ctx, a.Store.Reader, v.Scope(), id)
+		watched = watched[:0]
+		for _, s := range in {
+			watched = append(watched, events.Thing{Kind: "sitting", ID: s.ID}, events.Thing{Kind: "room", ID: s.ID})
+		}
 	} else {
 		_, err = a.mine(ctx, v, id)
 		watched = append(watched, events.Thing{Kind: "student", ID: v.PersonID})
@@ -211,17 +252,18 @@ func (a *Take) MoveDoors(ctx context.Context, v roster.Viewer, ids []int64, to a
 	err = a.Store.Write(ctx, func(tx *store.Tx) error {
 		now = a.Now()
 		for _, id := range ids {
-			s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), id)
+			in, err := behindDoor(ctx, tx.Reader, v.Scope(), id)
 			if err != nil {
 				return err
 			}
-			if s.Door == to || s.Rules().MoveDoor(to, now) != nil {
+			if in[0].Rules().MoveDoor(to, now) != nil {
 				continue
 			}
-			if err := a.turnDoor(ctx, tx, v, s, to, now); err != nil {
+			moved, err := a.turnDoors(ctx, tx, v, in, to, now)
+			if err != nil {
 				return err
 			}
-			went = append(went, id)
+			went = append(went, moved...)
 		}
 		return nil
 	})

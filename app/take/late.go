@@ -3,6 +3,7 @@ package take
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"pineledger/app/desk"
@@ -10,7 +11,6 @@ import (
 	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/store"
-	"pineledger/store/giverows"
 	"pineledger/store/readrows"
 	"pineledger/store/takerows"
 )
@@ -102,12 +102,17 @@ func (a *Take) LateAnswers(ctx context.Context, v roster.Viewer, sitting int64) 
 	if !v.IsStaff() {
 		return nil, desk.ErrForbidden
 	}
-	if _, err := giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), sitting); err != nil {
-		return nil, err
-	}
-	rows, err := takerows.LateIn(ctx, a.Store.Reader, sitting)
+	in, err := inRoomOf(ctx, a.Store.Reader, v.Scope(), sitting)
 	if err != nil {
 		return nil, err
+	}
+	var rows []takerows.LateAnswer
+	for _, s := range in {
+		late, err := takerows.LateIn(ctx, a.Store.Reader, s.ID)
+		if err != nil {
+			return nil, err
+		}
+		rows = append(rows, late...)
 	}
 	out := []Late{}
 	for len(rows) > 0 {
@@ -160,12 +165,12 @@ func (a *Take) DecideLate(ctx context.Context, v roster.Viewer, sitting, id int6
 	if !v.IsStaff() {
 		return desk.ErrForbidden
 	}
-	s, err := giverows.SittingInScope(ctx, a.Store.Reader, v.Scope(), sitting)
+	in, err := inRoomOf(ctx, a.Store.Reader, v.Scope(), sitting)
 	if err != nil {
 		return err
 	}
 	row, err := takerows.AttemptByID(ctx, a.Store.Reader, id)
-	if err == nil && row.SittingID != s.ID {
+	if err == nil && !slices.ContainsFunc(in, func(s Sitting) bool { return s.ID == row.SittingID }) {
 		err = desk.ErrNotFound
 	}
 	if err != nil {
@@ -201,7 +206,7 @@ func (a *Take) DecideLate(ctx context.Context, v roster.Viewer, sitting, id int6
 		return a.Record(ctx, tx, v, desk.Act{Name: LateAct, Thing: "attempt", ID: id, Title: fmt.Sprintf("%s, %s", row.Title, row.Student), After: note})
 	})
 	if err == nil {
-		a.roomChanged(sitting)
+		a.roomChanged(row.SittingID)
 	}
 	return err
 }

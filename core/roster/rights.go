@@ -28,6 +28,7 @@ type Viewer struct {
 	Name     string
 	Posts    []Post
 	Sections []int64 // sections that the person teaches
+	Rooms    []int64 // of makeups that are not over, of which the person is the proctor
 	// Courses of those sections, and for a school coordinator of all at the school.
 	Courses []int64
 	// Departments in which the person teaches.
@@ -46,7 +47,8 @@ type Scope struct {
 	District bool
 	Schools  []int64
 	Sections []int64
-	Student  int64 // only this student's own
+	Rooms    []int64 // their sittings, whatever the section; nothing else of it
+	Student  int64   // only this student's own
 }
 
 // Scope of a viewer; a viewer without a post reaches nothing.
@@ -63,6 +65,9 @@ func (v Viewer) Scope() Scope {
 		case Student:
 			s.Student = v.PersonID
 		}
+	}
+	if v.IsStaff() {
+		s.Rooms = v.Rooms
 	}
 	return s
 }

@@ -248,8 +248,12 @@ type Sitting struct {
 	DoorUntil      int64                      `db:"door_until"` // ms, when it closes by itself; 0: it does not
 	OpensAt        int64                      `db:"opens_at"`
 	ClosesAt       int64                      `db:"closes_at"`
-	Setup          sqlite.JSON[attempt.Setup] `db:"setup"` // what is in force
-	Code           string                     `db:"code"`  // that students type at the door; "" where none was made
+	Setup          sqlite.JSON[attempt.Setup] `db:"setup"`   // what is in force
+	RoomID         int64                      `db:"room_id"` // that it shares with other sittings; 0: a room of its own
+	Makeup         bool                       `db:"makeup"`
+	Room           string                     `db:"room"`    // what the shared one is called
+	Proctor        string                     `db:"proctor"` // who sees to it
+	Code           string                     `db:"code"`    // that students type at the door; "" where none was made
 	Seats          int                        `db:"seats"`
 	Begun          int                        `db:"begun"`
 	Done           int                        `db:"done"`
@@ -260,26 +264,42 @@ func (s Sitting) Rules() attempt.Sitting {
 	return s.Setup.V.Sitting(s.Door, sqlite.Time(s.DoorAt))
 }
 
+// Called is what lists call it: its section, or for a makeup the room.
+func (s Sitting) Called() string {
+	if s.Makeup {
+		return "Makeup, " + s.Room
+	}
+	return s.Section
+}
+
 const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
 	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.door_until, g.opens_at, g.closes_at, g.setup, g.code,
+	COALESCE(g.room_id, 0) AS room_id, g.makeup, COALESCE(rm.name, '') AS room, COALESCE(rp.given || ' ' || rp.family, '') AS proctor,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.try = 1) AS begun,
 	(SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.sitting_id = g.id AND t.state <> 'working') AS done
 	FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
-	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id`
+	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
+	LEFT JOIN room rm ON rm.id = g.room_id LEFT JOIN person rp ON rp.id = rm.proctor_id`
 
 // SittingFilter narrows sittings; zero values do not.
 type SittingFilter struct {
 	AssessmentID   int64
 	DistributionID int64
 	OpenAfter      time.Time // windows that end after this
+	Proctored      bool      // also those of rooms that the viewer sees to
 	Limit          int
 }
 
-// Sittings lists sittings in scope by window, school and section.
+// Sittings lists sittings in scope by window, school and section. A makeup that was taken back has no seats and is left out.
 func Sittings(ctx context.Context, r sqlite.Reader, scope roster.Scope, f SittingFilter) ([]Sitting, error) {
 	var w sqlite.Where
-	officerows.InScope(&w, scope)
+	w.Add("(g.makeup = 0 OR EXISTS (SELECT 1 FROM seat x WHERE x.sitting_id = g.id))")
+	if f.Proctored {
+		atSittings(&w, scope)
+	} else {
+		officerows.InScope(&w, scope)
+	}
 	if f.AssessmentID > 0 {
 		w.Add("d.assessment_id = ?", f.AssessmentID)
 	}
@@ -294,11 +314,11 @@ func Sittings(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sittin
 	return out, err
 }
 
-// SittingInScope gives a sitting, or ErrNotFound when it lies outside the scope.
+// SittingInScope gives a sitting, or ErrNotFound when it lies outside the scope, and in no room that the viewer sees to.
 func SittingInScope(ctx context.Context, r sqlite.Reader, scope roster.Scope, id int64) (Sitting, error) {
 	var w sqlite.Where
 	w.Add("g.id = ?", id)
-	officerows.InScope(&w, scope)
+	atSittings(&w, scope)
 	var s Sitting
 	err := r.Get(ctx, &s, sittingSelect+w.String(), w.Args...)
 	return s, err

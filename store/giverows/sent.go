@@ -56,6 +56,16 @@ func SatOf(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributio
 	return out, err
 }
 
+// SatOfAssessment lists the sittings of all distributions of an assessment in scope.
+func SatOfAssessment(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) ([]Sat, error) {
+	var w sqlite.Where
+	w.Add("d.assessment_id = ?", assessment)
+	officerows.InScope(&w, scope)
+	var out []Sat
+	err := r.List(ctx, &out, satSelect+w.String(), w.Args...)
+	return out, err
+}
+
 // EditionOf is the edition that a distribution gives.
 func EditionOf(ctx context.Context, r sqlite.Reader, distribution int64) (edition int, err error) {
 	err = r.Get(ctx, &edition, "SELECT f.edition FROM distribution d JOIN form f ON f.id = d.form_id WHERE d.id = ?", distribution)
@@ -99,6 +109,9 @@ func Recall(ctx context.Context, t *sqlite.Tx, d Distribution) error {
 		}
 	}
 	if err := t.Exec(ctx, "DELETE FROM sitting WHERE distribution_id = ?", d.ID); err != nil {
+		return err
+	}
+	if err := t.Exec(ctx, "DELETE FROM room WHERE NOT EXISTS (SELECT 1 FROM sitting g WHERE g.room_id = room.id)"); err != nil {
 		return err
 	}
 	return t.ChangeOne(ctx, "UPDATE distribution SET state = 'draft', form_id = NULL, reasons = '{}', sent_at = NULL, sent_by = NULL, version = version + 1 WHERE id = ? AND version = ?",

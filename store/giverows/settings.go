@@ -82,6 +82,7 @@ type Sat struct {
 	OpensAt        int64                      `db:"opens_at"`
 	ClosesAt       int64                      `db:"closes_at"`
 	Setup          sqlite.JSON[attempt.Setup] `db:"setup"`
+	Makeup         bool                       `db:"makeup"`
 	Seats          int                        `db:"seats"`
 	Begun          int                        `db:"begun"` // attempts, of whatever state
 	Working        int                        `db:"working"`
@@ -93,7 +94,7 @@ func (s Sat) Place() settings.Place {
 }
 
 const satSelect = `SELECT g.id, g.distribution_id, d.assessment_id, a.title, a.purpose, g.school_id, c.name AS school, g.section_id, s.title AS section,
-	g.opens_at, g.closes_at, g.setup,
+	g.opens_at, g.closes_at, g.setup, g.makeup,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id) AS begun,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.state = 'working') AS working
@@ -147,7 +148,7 @@ type Where struct {
 // SentTo lists where an assessment was sent, in scope, by school and section.
 func SentTo(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) ([]Where, error) {
 	var w sqlite.Where
-	w.Add("d.assessment_id = ?", assessment)
+	w.Add("d.assessment_id = ? AND g.makeup = 0", assessment)
 	officerows.InScope(&w, scope)
 	var out []Where
 	err := r.List(ctx, &out, `SELECT g.id, g.distribution_id, g.school_id, c.name AS school, g.section_id, s.title AS section

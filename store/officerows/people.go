@@ -3,6 +3,7 @@ package officerows
 
 import (
 	"context"
+	"time"
 
 	"pineledger/core/roster"
 	"pineledger/store/sqlite"
@@ -47,8 +48,8 @@ func StudentByNumber(ctx context.Context, r sqlite.Reader, number string) (Perso
 	return p, err
 }
 
-// Viewer gives what a person's rights are computed from.
-func Viewer(ctx context.Context, r sqlite.Reader, id int64) (roster.Viewer, error) {
+// Viewer gives what a person's rights are computed from at a moment.
+func Viewer(ctx context.Context, r sqlite.Reader, id int64, now time.Time) (roster.Viewer, error) {
 	p, err := PersonByID(ctx, r, id)
 	if err != nil {
 		return roster.Viewer{}, err
@@ -66,6 +67,10 @@ func Viewer(ctx context.Context, r sqlite.Reader, id int64) (roster.Viewer, erro
 	}
 	err = r.List(ctx, &v.Sections, `SELECT e.section_id FROM enrolment e JOIN section s ON s.id = e.section_id
 		WHERE e.person_id = ? AND e.role IN ('teacher', 'proctor') AND e.active = 1 AND s.active = 1`, id)
+	if err != nil {
+		return v, err
+	}
+	err = r.List(ctx, &v.Rooms, "SELECT m.id FROM room m WHERE m.proctor_id = ? AND EXISTS (SELECT 1 FROM sitting g WHERE g.room_id = m.id AND g.ends_at > ?)", id, sqlite.Millis(now))
 	if err != nil {
 		return v, err
 	}

@@ -2,19 +2,23 @@ package officerows
 
 import (
 	"context"
+	"slices"
 
 	"pineledger/core/roster"
 	"pineledger/store/sqlite"
 )
 
 // InScope narrows a query over sections s to what a viewer reaches.
-func InScope(w *sqlite.Where, s roster.Scope) {
+func InScope(w *sqlite.Where, s roster.Scope) { InScopeOr(w, s, "0") }
+
+// InScopeOr lets in besides what meets another condition.
+func InScopeOr(w *sqlite.Where, s roster.Scope, other string, args ...any) {
 	if s.District {
 		return
 	}
 	schools, schoolArgs := sqlite.In("s.school_id", s.Schools)
 	sections, sectionArgs := sqlite.In("s.id", s.Sections)
-	w.Add("("+schools+" OR "+sections+")", append(schoolArgs, sectionArgs...)...)
+	w.Add("("+schools+" OR "+sections+" OR "+other+")", slices.Concat(schoolArgs, sectionArgs, args)...)
 }
 
 // School is a school with how many sections and students it has.

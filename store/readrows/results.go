@@ -32,7 +32,7 @@ type ResultListed struct {
 }
 
 const resultSelect = `SELECT d.id AS distribution_id, d.assessment_id, d.form_id, a.title, a.subject, a.grades, d.opens_at, d.closes_at, d.keys_open, d.in_reports = 0 AS apart,
-	COUNT(DISTINCT g.id) AS sections, COUNT(*) AS seats, COUNT(t.id) AS begun, COALESCE(SUM(x.final), 0) AS scored, COALESCE(SUM(NOT x.final), 0) AS waiting
+	COUNT(DISTINCT g.section_id) AS sections, COUNT(*) AS seats, COUNT(t.id) AS begun, COALESCE(SUM(x.final), 0) AS scored, COALESCE(SUM(NOT x.final), 0) AS waiting
 	FROM distribution d JOIN assessment a ON a.id = d.assessment_id JOIN sitting g ON g.distribution_id = d.id JOIN section s ON s.id = g.section_id
 	JOIN seat ON seat.sitting_id = g.id LEFT JOIN attempt t ON t.sitting_id = g.id AND t.student_id = seat.student_id AND t.try = 1
 	LEFT JOIN result x ON x.sitting_id = g.id AND x.student_id = seat.student_id`
@@ -198,14 +198,14 @@ func Absentees(ctx context.Context, r sqlite.Reader, scope roster.Scope, distrib
 		return nil, nil // who has no result has no band
 	}
 	var w sqlite.Where
-	w.Add("g.distribution_id = ?", distribution)
-	w.Add("NOT EXISTS (SELECT 1 FROM result x WHERE x.sitting_id = g.id AND x.student_id = p.id)")
+	w.Add("g.distribution_id = ? AND g.makeup = 0", distribution) // a result of a makeup is one of the section
+	w.Add("NOT EXISTS (SELECT 1 FROM sitting h JOIN result x ON x.sitting_id = h.id WHERE h.distribution_id = g.distribution_id AND h.section_id = g.section_id AND x.student_id = p.id)")
 	w.Add("NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = g.distribution_id AND o.student_id = p.id)")
 	officerows.InScope(&w, scope)
 	f.narrow(&w)
 	var out []Absentee
 	err := r.List(ctx, &out, `SELECT p.family, p.given, p.number, c.name AS school, s.title AS section,
-			EXISTS (SELECT 1 FROM attempt a WHERE a.sitting_id = g.id AND a.student_id = p.id) AS begun
+			EXISTS (SELECT 1 FROM sitting h JOIN attempt a ON a.sitting_id = h.id WHERE h.distribution_id = g.distribution_id AND h.section_id = g.section_id AND a.student_id = p.id) AS begun
 		FROM sitting g JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
 		JOIN enrolment e ON e.section_id = s.id AND e.role = 'student' AND e.active = 1 JOIN person p ON p.id = e.person_id AND p.active = 1`+
 		w.String()+" ORDER BY p.family, p.given, p.id", w.Args...)

@@ -27,10 +27,10 @@ type StudentSitting struct {
 
 const studentSittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
 	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.opens_at, g.closes_at, d.released_at, g.setup, g.code,
-	COALESCE(t.id, 0) AS attempt_id, COALESCE(t.try, 0) AS try, COALESCE(t.state, '') AS attempt_state, t.handed_in_at
+	g.makeup, COALESCE(rm.name, '') AS room, COALESCE(t.id, 0) AS attempt_id, COALESCE(t.try, 0) AS try, COALESCE(t.state, '') AS attempt_state, t.handed_in_at
 	FROM seat JOIN sitting g ON g.id = seat.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id
-	LEFT JOIN attempt t ON t.sitting_id = g.id AND t.student_id = seat.student_id
+	LEFT JOIN room rm ON rm.id = g.room_id LEFT JOIN attempt t ON t.sitting_id = g.id AND t.student_id = seat.student_id
 		AND t.try = (SELECT MAX(try) FROM attempt l WHERE l.sitting_id = g.id AND l.student_id = seat.student_id)`
 
 // StudentSittings lists a student's own sittings, newest window first.
@@ -138,8 +138,12 @@ func ClockOf(ctx context.Context, r sqlite.Reader, a Attempt) (window.Clock, err
 		What string `db:"what"`
 		Door string `db:"door"`
 	}
-	if err := r.List(ctx, &rows, `SELECT at, '' AS what, door FROM door_move WHERE sitting_id = ?
-		UNION ALL SELECT at, what, '' FROM attempt_event WHERE attempt_id = ? ORDER BY at, what`, a.SittingID, a.ID); err != nil {
+	// Of each sitting where its seat was, the doors of that time.
+	if err := r.List(ctx, &rows, `WITH been AS (
+			SELECT sitting_id, LAG(at, 1, 0) OVER (ORDER BY position) AS since, at AS until FROM attempt_move WHERE attempt_id = ?2
+			UNION ALL SELECT ?1, (SELECT COALESCE(MAX(at), 0) FROM attempt_move WHERE attempt_id = ?2), ?3)
+		SELECT m.at, '' AS what, m.door FROM been JOIN door_move m ON m.sitting_id = been.sitting_id AND m.at >= been.since AND m.at < been.until
+		UNION ALL SELECT at, what, '' FROM attempt_event WHERE attempt_id = ?2 ORDER BY at, what`, a.SittingID, a.ID, int64(math.MaxInt64)); err != nil {
 		return window.Clock{}, err
 	}
 	var terms []struct {
@@ -245,6 +249,22 @@ func AddTerms(ctx context.Context, t *sqlite.Tx, id int64, terms attempt.Terms, 
 	}
 	return t.Exec(ctx, `INSERT INTO attempt_terms (attempt_id, position, at, document)
 		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM attempt_terms WHERE attempt_id = ?1), ?2, ?3)`, id, sqlite.Millis(at), sqlite.JSON[attempt.Terms]{V: terms})
+}
+
+// Move puts an attempt into another sitting under other terms, after its seat. The doors of that sitting move its clock from now on; door
+// is how that one is.
+func Move(ctx context.Context, t *sqlite.Tx, a Attempt, to int64, door attempt.DoorState, terms attempt.Terms, at time.Time) error {
+	if err := t.Exec(ctx, `INSERT INTO attempt_move (attempt_id, position, at, sitting_id)
+		VALUES (?1, (SELECT COALESCE(MAX(position), 0) + 1 FROM attempt_move WHERE attempt_id = ?1), ?2, ?3)`, a.ID, sqlite.Millis(at), a.SittingID); err != nil {
+		return err
+	}
+	if err := t.Exec(ctx, "UPDATE attempt SET sitting_id = ? WHERE id = ?", to, a.ID); err != nil {
+		return err
+	}
+	if err := AddTerms(ctx, t, a.ID, terms, at); err != nil {
+		return err
+	}
+	return AddEvent(ctx, t, a.ID, attempt.DoorEvent(door, at))
 }
 
 // AddEvent keeps what happened to an attempt.

@@ -2504,6 +2504,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/assessments/{id}/makeups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The makeups of an assessment, by window. */
+        get: operations["listMakeups"];
+        put?: never;
+        /** Seat students of several sections who have not handed in together in a room at another time. What they have begun goes along; results stay in their sections. */
+        post: operations["arrangeMakeup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/makeups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Send the students of a makeup who have not handed in back to their sections. */
+        delete: operations["takeBackMakeup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/reminder": {
         parameters: {
             query?: never;
@@ -6222,6 +6261,7 @@ export interface components {
              * @description When its open door closes; left out where it does not.
              */
             closesByItselfAt?: string;
+            makeup?: components["schemas"]["MakeupRoom"];
             id: components["schemas"]["Id"];
             assessmentId: components["schemas"]["Id"];
             distributionId: components["schemas"]["Id"];
@@ -6241,7 +6281,44 @@ export interface components {
             begun: number;
             done: number;
         };
+        /** @description Of a makeup; left out for others. */
+        MakeupRoom: {
+            roomId: components["schemas"]["Id"];
+            room: string;
+            /** @description Who sees to it. */
+            proctor: string;
+        };
+        Makeup: {
+            roomId: components["schemas"]["Id"];
+            sittingId: components["schemas"]["Id"];
+            room: string;
+            proctor: string;
+            /** Format: date-time */
+            opensAt: string;
+            /** Format: date-time */
+            closesAt: string;
+            sections: number;
+            students: number;
+            /** @description Have handed in. */
+            done: number;
+        };
+        MakeupInput: {
+            seats: {
+                sittingId: components["schemas"]["Id"];
+                studentId: components["schemas"]["Id"];
+            }[];
+            room: string;
+            /** @description A member of staff; left out */
+            proctorId?: components["schemas"]["Id"];
+            /** @description In the district's time zone. */
+            opens: string;
+            closes: string;
+        };
         Room: {
+            /** @description To which students of the section went. */
+            makeups: components["schemas"]["Makeup"][];
+            /** @description Students of this makeup can be sent back to their sections. */
+            mayEnd: boolean;
             sitting: components["schemas"]["Sitting"];
             lines: number;
             /** @description How many of the lines an adult records. */
@@ -6271,6 +6348,8 @@ export interface components {
             id: components["schemas"]["Id"];
             title: string;
             section: string;
+            /** @description Where a makeup is; left out for others. */
+            room?: string;
             door: string;
             /** @enum {string} */
             state: "not begun" | "working" | "handed in";
@@ -7020,6 +7099,9 @@ export interface components {
             inTime: boolean;
         };
         RoomSeat: {
+            /** @description Its own, where several share the room. */
+            sittingId: components["schemas"]["Id"];
+            section: string;
             supports: components["schemas"]["GivenSupport"][];
             /**
              * Format: date-time
@@ -11763,6 +11845,79 @@ export interface operations {
                 content: {
                     "text/csv": string;
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMakeups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Makeups. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Makeup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    arrangeMakeup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeupInput"];
+            };
+        };
+        responses: {
+            /** @description A sitting in that room. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        sittingId: components["schemas"]["Id"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBackMakeup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -19,6 +19,7 @@ export const en = {
     goOn: 'Continue',
     goOnNamed: 'Continue {title}',
     minutes: '{n} minute | {n} minutes',
+    makeup: 'Makeup in {room}',
     begins: 'Opens {day}',
     paused: 'Your teacher has paused it.',
     closed: 'Your teacher has closed the door. Your answers are saved.',

@@ -21,6 +21,7 @@ export const es: Words = {
     goOn: 'Continuar',
     goOnNamed: 'Continuar {title}',
     minutes: '{n} minuto | {n} minutos',
+    makeup: 'Recuperación en {room}',
     begins: 'Se abre el {day}',
     paused: 'Tu maestra o maestro la ha puesto en pausa.',
     closed: 'Tu maestra o maestro ha cerrado la puerta. Tus respuestas están guardadas.',

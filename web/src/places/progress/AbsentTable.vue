@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useInfiniteQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import Choose from '@/parts/Choose.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
+import { api, call, queries } from '@/contract/client'
 import { moment, plural } from '@/contract/format'
+import { useSession } from '@/contract/session'
+import MakeupPanel from './MakeupPanel.vue'
 
 /** Who has not handed in, over all sections that one sees; filtered as the address says. */
 const props = defineProps<{ assessment: number; schools: { schoolId: number; name: string }[] }>()
@@ -49,6 +51,23 @@ const query = useInfiniteQuery({
 })
 const students = computed(() => query.data.value?.pages.flatMap((p) => p.students) ?? [])
 const found = computed(() => query.data.value?.pages[0]?.found ?? 0)
+const { may } = useSession()
+const keyOf = (s: { sittingId: number; studentId: number }) => `${s.sittingId} ${s.studentId}`
+/** Who is chosen for a makeup, of those that are shown. */
+const chosen = ref<string[]>([])
+const picked = computed(() => students.value.filter((s) => chosen.value.includes(keyOf(s))))
+watch(filter, () => (chosen.value = []))
+const all = computed({
+  get: () => picked.value.length > 0 && picked.value.length === students.value.length,
+  set: (on) => (chosen.value = on ? students.value.map(keyOf) : []),
+})
+const arranging = ref(false)
+async function arranged(sitting: number) {
+  await Promise.all(
+    ['absent', 'makeups', 'progress'].map((key) => queries.invalidateQueries({ queryKey: [key, props.assessment] })),
+  )
+  await router.push(`/rooms/${sitting}`)
+}
 const csv = computed(() => {
   const asked = new URLSearchParams(Object.entries(filter.value).map(([k, v]) => [k, String(v)]))
   return `/api/assessments/${props.assessment}/absent.csv?${asked.toString()}`
@@ -71,6 +90,15 @@ const schoolOptions = computed(() => [
       <label>Who has <Choose v-model="state" :options="states" /></label>
       <label>at <Choose v-model="school" :options="schoolOptions" /></label>
       <label><input v-model="everywhere" type="checkbox" />Also where the door was never opened</label>
+      <Button
+        v-if="may('build') && found"
+        :label="picked.length ? `Arrange a makeup for ${picked.length}` : 'Arrange a makeup'"
+        size="small"
+        severity="secondary"
+        outlined
+        :disabled="!picked.length"
+        @click="arranging = true"
+      />
       <a v-if="found" :href="csv" download>Export as CSV</a>
     </div>
     <Trouble :error="query.error.value" />
@@ -78,6 +106,7 @@ const schoolOptions = computed(() => [
     <LedgerTable v-if="found" label="Who has not handed in" banded>
       <thead>
         <tr>
+          <th v-if="may('build')" class="pick"><input v-model="all" type="checkbox" aria-label="Choose all that are shown" /></th>
           <th>Student</th>
           <th>Number</th>
           <th>School</th>
@@ -89,7 +118,10 @@ const schoolOptions = computed(() => [
         </tr>
       </thead>
       <tbody>
-        <tr v-for="s in students" :key="`${s.sittingId} ${s.studentId}`">
+        <tr v-for="s in students" :key="keyOf(s)">
+          <td v-if="may('build')" class="pick">
+            <input v-model="chosen" type="checkbox" :value="keyOf(s)" :aria-label="`Choose ${s.name}`" />
+          </td>
           <td>{{ s.name }}</td>
           <td class="mono">{{ s.number }}</td>
           <td>{{ s.school }}</td>
@@ -104,7 +136,7 @@ const schoolOptions = computed(() => [
       </tbody>
       <tfoot>
         <tr>
-          <th colspan="8" scope="row">
+          <th :colspan="may('build') ? 9 : 8" scope="row">
             {{ plural(found, 'student') }}{{ students.length < found ? `, ${students.length} shown` : '' }}
           </th>
         </tr>
@@ -119,6 +151,7 @@ const schoolOptions = computed(() => [
       :loading="query.isFetchingNextPage.value"
       @click="query.fetchNextPage()"
     />
+    <MakeupPanel v-if="arranging" :assessment="assessment" :students="picked" @close="arranging = false" @arranged="arranged" />
   </section>
 </template>
 
@@ -141,7 +174,11 @@ h2 {
 .tools a {
   margin-left: auto;
 }
-.tools input {
+.pick {
+  width: 32px;
+}
+.tools input,
+.pick input {
   accent-color: var(--pine);
 }
 button {

@@ -8,7 +8,7 @@ import LedgerTable from '@/parts/LedgerTable.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
 import { api, call } from '@/contract/client'
-import { clockTime, moment, plural } from '@/contract/format'
+import { clockTime, moment, plural, windowOf } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import AbsentTable from './AbsentTable.vue'
 
@@ -23,6 +23,10 @@ useIntervalFn(() => query.refetch(), 15_000)
 const p = computed(() => query.data.value)
 const rows = computed(() => (p.value ? p.value.schools : []))
 const { may } = useSession()
+const makeups = useQuery({
+  queryKey: computed(() => ['makeups', id.value]),
+  queryFn: () => call(api.GET('/assessments/{id}/makeups', { params: { path: { id: id.value } } })),
+})
 const remind = useMutation({
   mutationFn: () => call(api.POST('/assessments/{id}/reminder', { params: { path: { id: id.value } } })),
   onError: () => void query.refetch(),
@@ -76,6 +80,33 @@ const share = (done: number, of: number) => (of ? (done * 100) / of : 0)
           </tbody>
         </LedgerTable>
       </section>
+      <template v-if="makeups.data.value?.length">
+        <h2>Makeups</h2>
+        <LedgerTable label="Makeups">
+          <thead>
+            <tr>
+              <th>Room</th>
+              <th>When</th>
+              <th>Proctor</th>
+              <th class="num">Sections</th>
+              <th class="num">Students</th>
+              <th class="num double">Handed in</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="m in makeups.data.value" :key="m.roomId">
+              <td>
+                <RouterLink :to="`/rooms/${m.sittingId}`">{{ m.room }}</RouterLink>
+              </td>
+              <td>{{ windowOf(m.opensAt, m.closesAt) }}</td>
+              <td>{{ m.proctor }}</td>
+              <td class="num">{{ m.sections }}</td>
+              <td class="num">{{ m.students }}</td>
+              <td class="num double">{{ m.done }}</td>
+            </tr>
+          </tbody>
+        </LedgerTable>
+      </template>
       <h2>By school</h2>
       <LedgerTable label="Progress by school" banded>
         <thead>

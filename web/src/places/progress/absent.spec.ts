@@ -2,10 +2,11 @@ import { server } from '@/contract/testServer'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
-import { expect, it } from 'vitest'
+import { beforeEach, expect, it } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries } from '@/contract/client'
 import AbsentTable from './AbsentTable.vue'
+import { nextMorning } from './nextMorning'
 
 const student = (studentId: number, part = {}) => ({
   studentId,
@@ -19,6 +20,11 @@ const student = (studentId: number, part = {}) => ({
   answered: 0,
   closesAt: '2026-12-04T23:00:00Z',
   ...part,
+})
+
+beforeEach(() => {
+  queries.clear()
+  queries.setQueryData(['session'], { name: 'Ines Okafor', rights: [] })
 })
 
 async function show(query = '') {
@@ -56,6 +62,51 @@ it('asks and exports as the address says', async () => {
   const asked = new URLSearchParams(server.asked.at(-1)!.query)
   expect(Object.fromEntries(asked)).toEqual({ begun: 'false', school: '2', from: '0' })
   expect(shown.find('a[download]').attributes('href')).toBe('/api/assessments/4/absent.csv?begun=false&school=2')
+})
+
+it('arranges a makeup for those who are chosen', async () => {
+  queries.setQueryData(['session'], { name: 'Ines Okafor', rights: ['build'] })
+  server.on('GET /api/assessments/4/absent', () => ({
+    body: { found: 2, students: [student(7), student(8, { sittingId: 5, section: '5-2', begun: true, answered: 5 })] },
+  }))
+  let answer: { status?: number; body: object } = { status: 422, body: { title: 'x', detail: 'Say in which room it is.' } }
+  server.on('POST /api/assessments/4/makeups', () => answer)
+  const shown = await show()
+  const arrange = () => shown.findAll('button').find((b) => b.text().startsWith('Arrange a makeup'))!
+  expect(arrange().attributes('disabled')).toBeDefined()
+  await shown.find('[aria-label="Choose all that are shown"]').setValue(true)
+  await shown.find('[aria-label="Choose Student 7"]').setValue(false)
+  expect(arrange().text()).toBe('Arrange a makeup for 1')
+  await shown.find('[aria-label="Choose Student 7"]').setValue(true)
+  await arrange().trigger('click')
+  const panel = document.querySelector<HTMLElement>('.side-panel')!
+  expect(panel.textContent).toContain('2 students of 2 sections')
+  expect(panel.textContent).toContain('goes on after 5 answers')
+  expect(panel.textContent).toContain('Proctor: Ines Okafor')
+  const submit = async () => {
+    panel.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    await flushPromises()
+  }
+  await submit()
+  expect(panel.textContent, 'it stays open with what is wrong').toContain('Say in which room it is.')
+  answer = { body: { sittingId: 9 } }
+  const room = panel.querySelector<HTMLInputElement>('input')!
+  room.value = 'Library'
+  room.dispatchEvent(new Event('input'))
+  await submit()
+  expect(server.calls('POST /api/assessments/4/makeups').at(-1)!.body).toMatchObject({
+    room: 'Library',
+    seats: [
+      { sittingId: 3, studentId: 7 },
+      { sittingId: 5, studentId: 8 },
+    ],
+  })
+  expect(shown.vm.$router.currentRoute.value.path).toBe('/rooms/9')
+})
+
+it('looks for a makeup on the next weekday first', () => {
+  expect(nextMorning(new Date('2027-01-15T16:00:00'))).toEqual(['2027-01-18T08:00', '2027-01-18T10:00'])
+  expect(nextMorning(new Date('2027-01-18T16:00:00'))).toEqual(['2027-01-19T08:00', '2027-01-19T10:00'])
 })
 
 it('says when all have handed in', async () => {

@@ -48,10 +48,16 @@ const renew = useMutation({
 })
 /** Late work that is refused waits for staff. */
 const handIn = useMutation({
-  mutationFn: (student: number) =>
-    call(api.POST('/sittings/{id}/students/{student}/hand-in', { params: { path: { id: id.value, student } } })),
+  mutationFn: (s: Schemas['RoomSeat']) =>
+    call(api.POST('/sittings/{id}/students/{student}/hand-in', { params: { path: { id: s.sittingId, student: s.studentId } } })),
   onSuccess: () => room.refetch(),
 })
+const end = useMutation({
+  mutationFn: (roomId: number) => call(api.DELETE('/makeups/{id}', { params: { path: { id: roomId } } })),
+  onSuccess: () => room.refetch(),
+})
+/** Several sections sit here. */
+const mixed = computed(() => new Set(room.data.value?.seats.map((s) => s.section)).size > 1 || !!sitting.value?.makeup)
 const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
 const leftOut = computed(() => room.data.value?.seats.reduce((n, s) => n + s.leftOut, 0) ?? 0)
 const lateSeats = computed(() => room.data.value?.seats.filter((s) => s.late).length ?? 0)
@@ -59,7 +65,7 @@ const lookingAtLate = ref(false)
 const { may } = useSession()
 const mayAdd = computed(() => may('readSupports'))
 const adding = ref<Schemas['RoomSeat']>()
-const pad = ref<number>()
+const pad = ref<Schemas['RoomSeat']>()
 const { nameOf, said } = supportQueries.useSaid(() => !!room.data.value?.seats.some((s) => s.supports.length))
 /** Which supports students of this room have, those with more time as one group. */
 const groups = computed(() => {
@@ -87,7 +93,8 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
     <template v-if="room.data.value && sitting">
       <PageHead :title="sitting.section">
         <template #note>
-          {{ sitting.school }} · {{ sitting.title }} · {{ windowOf(sitting.opensAt, sitting.closesAt) }} ·
+          {{ sitting.makeup ? `Proctor ${sitting.makeup.proctor}` : sitting.school }} · {{ sitting.title }} ·
+          {{ windowOf(sitting.opensAt, sitting.closesAt) }} ·
           {{ sitting.minutes ? `${sitting.minutes} minutes` : 'no time limit' }}
         </template>
         <StateTag
@@ -138,6 +145,18 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         </ul>
       </Note>
       <Trouble :error="seat.error.value" />
+      <p v-for="m in room.data.value.makeups" :key="m.roomId" class="soft">
+        {{ plural(m.students, 'student') }} of this section {{ m.students === 1 ? 'is' : 'are' }} in a makeup:
+        <RouterLink :to="`/rooms/${m.sittingId}`">{{ m.room }}, {{ windowOf(m.opensAt, m.closesAt) }}</RouterLink>
+      </p>
+      <p v-if="sitting.makeup && room.data.value.mayEnd" class="soft">
+        A makeup can be taken back: who has not handed in goes back to their section, with what they have begun.
+        <button type="button" class="link-button" :disabled="end.isPending.value" @click="end.mutate(sitting.makeup.roomId)">
+          Take it back
+        </button>
+      </p>
+      <p v-if="end.isSuccess.value" role="status">Taken back: the students are in their sections again.</p>
+      <Trouble :error="end.error.value" />
       <div v-if="groups.length" class="groups" role="group" aria-label="Students with supports">
         <button type="button" :aria-pressed="!only" @click="only = ''">All {{ sitting.seats }}</button>
         <button v-for="g in groups" :key="g.key" type="button" :aria-pressed="only === g.key" @click="only = g.key">
@@ -149,6 +168,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           <tr>
             <th>Student</th>
             <th>Number</th>
+            <th v-if="mixed">Section</th>
             <th>State</th>
             <th class="num">Answered of {{ room.data.value.lines }}</th>
             <th>Progress</th>
@@ -162,6 +182,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           <tr v-for="s in seats" :key="s.studentId">
             <td class="nowrap">{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
+            <td v-if="mixed">{{ s.section }}</td>
             <td>
               <StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" />
               <button
@@ -170,7 +191,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
                 class="link-button"
                 :disabled="handIn.isPending.value"
                 :aria-label="`Hand in for ${s.name}`"
-                @click="handIn.mutate(s.studentId)"
+                @click="handIn.mutate(s)"
               >
                 Hand in
               </button>
@@ -200,7 +221,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
                   class="link-button"
                   :aria-label="`Scratch pad of ${s.name}`"
                   title="Look at the scratch pad"
-                  @click="pad = s.studentId"
+                  @click="pad = s"
                 >
                   Pad
                 </button>
@@ -211,7 +232,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             <td v-if="room.data.value.recorded">
               <RouterLink
                 v-if="s.state !== 'handed in' && sitting.door === 'open'"
-                :to="`/rooms/${id}/record/${s.studentId}`"
+                :to="`/rooms/${s.sittingId}/record/${s.studentId}`"
                 :aria-label="`Record ${s.name}`"
                 >{{ s.state === 'working' ? 'go on' : 'record' }}</RouterLink
               >
@@ -221,7 +242,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         <tfoot>
           <tr>
             <th colspan="2">{{ plural(sitting.seats, 'student') }}</th>
-            <td colspan="5">
+            <td :colspan="mixed ? 6 : 5">
               {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} {{ stateOf('working') }},
               {{ sitting.done }} handed in
             </td>
@@ -232,12 +253,12 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
       </LedgerTable>
       <AddToday
         v-if="adding"
-        :sitting="id"
+        :sitting="adding.sittingId"
         :seat="adding"
         @close="adding = undefined"
         @added="(now) => (show(now), (adding = undefined))"
       />
-      <PadPanel v-if="pad" :sitting="id" :student="pad" @close="pad = undefined" />
+      <PadPanel v-if="pad" :sitting="pad.sittingId" :student="pad.studentId" @close="pad = undefined" />
       <LateAnswers v-if="lookingAtLate" :sitting="id" @close="lookingAtLate = false" />
     </template>
   </div>

@@ -11,6 +11,8 @@ let room: Schemas['Room']
 let screen: VueWrapper
 const seat = (part: Partial<Schemas['RoomSeat']>): Schemas['RoomSeat'] => ({
   studentId: 9,
+  sittingId: 7,
+  section: '6-A',
   number: '100009',
   name: 'Sato, Mei',
   state: 'handed in',
@@ -73,6 +75,8 @@ beforeEach(() => {
     late: false,
     seats: [seat({})],
     unseated: [],
+    makeups: [],
+    mayEnd: false,
   }
   server.on('GET /api/sittings/7', () => ({ body: room }))
 })
@@ -89,6 +93,46 @@ describe('a room', () => {
     line!.dispatchEvent(new Event('changed'))
     await flushPromises()
     expect(state()).toBe('handed in')
+  })
+
+  it('shows of what section each is in a makeup, and goes by their own sitting', async () => {
+    room.sitting.section = 'Makeup, Library'
+    room.sitting.makeup = { roomId: 4, room: 'Library', proctor: 'Petr Ramos' }
+    room.seats = [
+      seat({ state: 'working', late: 0 }),
+      seat({ studentId: 12, sittingId: 8, section: '6-B', name: 'Costa, Hugo', state: 'working' }),
+    ]
+    room.late = room.mayEnd = true
+    server.on('POST /api/sittings/8/students/12/hand-in', () => ({}))
+    server.on('DELETE /api/makeups/4', () => ({ status: 204 }))
+    await open()
+    expect(screen.text()).toContain('Proctor Petr Ramos')
+    expect(screen.findAll('tbody tr').map((r) => r.findAll('td')[2]!.text())).toEqual(['6-A', '6-B'])
+    screen.find<HTMLElement>('[aria-label="Hand in for Costa, Hugo"]').element.click()
+    await flushPromises()
+    expect(server.calls('POST /api/sittings/8/students/12/hand-in')).toHaveLength(1)
+    await press('Take it back')
+    expect(server.calls('DELETE /api/makeups/4')).toHaveLength(1)
+    expect(screen.text()).toContain('the students are in their sections again')
+  })
+
+  it('leads to the makeup where some of a section are', async () => {
+    room.makeups = [
+      {
+        roomId: 4,
+        sittingId: 8,
+        room: 'Library',
+        proctor: 'Petr Ramos',
+        opensAt: room.sitting.opensAt,
+        closesAt: room.sitting.closesAt,
+        sections: 1,
+        students: 2,
+        done: 0,
+      },
+    ]
+    await open()
+    expect(screen.find('a[href="/rooms/8"]').text()).toContain('Library')
+    expect(screen.text()).toContain('2 students of this section are in a makeup')
   })
 
   it('offers a seat to who joined the section later', async () => {
