@@ -1,7 +1,8 @@
 import { strToU8, zipSync } from 'fflate'
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
-import { as, asPerson, draft, everyone, everySection } from './people.js'
+import { pressBy } from './keys.js'
+import { as, asPerson, draft, everyone, everySection, startWork, wallClock } from './people.js'
 
 // A district sends to many schools: whom as entries, when as waves, other dates later, and the way back.
 /** A date so many weeks and days after this week's Monday, as a field of the browser takes it. */
@@ -151,7 +152,7 @@ test('the calendar is walked by keys, and leaves as iCalendar', async ({ browser
   expect(await outside.text()).toContain('Winter reading')
 })
 
-test('who should have opened by now is seen over the district, and all doors of a school close at once', async ({ browser }) => {
+test('who should have opened by now is seen over the district, who was away makes it up, and all doors of a school close at once', async ({ browser }) => {
   const page = await as(browser, 'Ines Okafor')
   const list = await (await page.request.get('/api/assessments')).json()
   const reading = (list.items ?? list).find((a) => a.title === 'Grade 5 reading, winter benchmark')
@@ -164,7 +165,36 @@ test('who should have opened by now is seen over the district, and all doors of 
   const absent = page.getByRole('table', { name: 'Who has not handed in' })
   await expect(absent.getByText('not begun')).toHaveCount(0)
   await expect(absent.getByText('not finished').first()).toBeVisible()
-  await page.getByRole('link', { name: 'All rooms' }).click()
+
+  // A makeup by keys, for the first who has not begun in each of two sections.
+  await page.getByRole('combobox', { name: 'Who has' }).selectOption('not begun')
+  await expect(absent.getByText('not finished')).toHaveCount(0)
+  const found = (await (await page.request.get(`/api/assessments/${reading.id}/absent?begun=false&met=true`)).json()).students
+  const away = [found[0], found.find((s) => s.sittingId !== found[0].sittingId)]
+  for (const s of away) await pressBy(page, absent.getByRole('checkbox', { name: `Choose ${s.name}`, exact: true }).first(), 'Space')
+  await page.getByRole('button', { name: 'Arrange a makeup for 2' }).press('Enter')
+  const panel = page.getByRole('complementary', { name: 'Arrange a makeup' })
+  await expect(panel.getByText('2 students of 2 sections')).toBeVisible()
+  await pressBy(page, panel.getByLabel('Room'), 'End')
+  await page.keyboard.type('Library')
+  await panel.getByLabel('From').fill(await wallClock(page, -1))
+  await panel.getByLabel('to', { exact: true }).fill(await wallClock(page, 24))
+  await pressBy(page, panel.getByRole('button', { name: 'Arrange it' }))
+  await expect(page.getByRole('heading', { name: 'Makeup, Library' })).toBeVisible()
+  const room = page.getByRole('table', { name: 'Students of this sitting' })
+  for (const s of away) await expect(room.getByRole('row', { name: s.name })).toContainText(s.section)
+  await pressBy(page, page.getByRole('button', { name: 'Open the door of Makeup, Library' }))
+  await expect(page.getByText('door open')).toBeVisible()
+  const student = await asPerson(browser, away[1].studentId)
+  await student.goto('/desk')
+  await expect(student.getByText('Makeup in Library')).toBeVisible()
+  await startWork(student)
+  await expect(room.getByRole('row', { name: away[1].name })).toContainText('working')
+  await page.getByRole('button', { name: 'Take it back' }).press('Enter') // who is at work stays
+  await expect(room.getByRole('row', { name: away[0].name })).toHaveCount(0)
+  await expect(room.getByRole('row', { name: away[1].name })).toContainText('working')
+
+  await page.goto(`/assessments/${reading.id}/rooms`)
   await page.getByRole('combobox', { name: /^School/ }).selectOption('Pilot House Elementary')
   await page.getByRole('button', { name: 'Close the doors' }).click()
   await page.getByRole('button', { name: /^Close \d+ doors?$/ }).click()

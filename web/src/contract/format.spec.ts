@@ -37,6 +37,7 @@ describe('dates', () => {
   it('leave the year of a window to its end', () => {
     inZone('UTC')
     expect(windowOf('2026-12-30T08:00:00Z', '2027-01-08T16:00:00Z')).toBe('Wed, Dec 30 – Fri, Jan 8, 2027')
+    expect(windowOf('2026-12-30T08:00:00Z', '2026-12-30T10:30:00Z')).toBe('Wed, Dec 30, 2026, 8:00 am – 10:30 am')
   })
 })
 

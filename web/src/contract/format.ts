@@ -36,8 +36,9 @@ export function timeOrDay(iso: string, now = new Date()): string {
   return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', hour: 'numeric', minute: '2-digit' })
 }
 
-/** The window of a distribution, without the year when both ends share it. */
+/** The window of a distribution, without the year when both ends share it; within a day with its hours. */
 export function windowOf(opens: string, closes: string): string {
+  if (day(opens) === day(closes)) return `${day(opens)}, ${clockTime(opens)} – ${clockTime(closes)}`
   return `${formatted(opens, { weekday: 'short', month: 'short', day: 'numeric' })} – ${day(closes)}`
 }
 

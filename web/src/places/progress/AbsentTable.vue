@@ -144,6 +144,7 @@ const schoolOptions = computed(() => [
     </LedgerTable>
     <Button
       v-if="query.hasNextPage.value"
+      class="more"
       label="Show more"
       size="small"
       severity="secondary"
@@ -181,7 +182,7 @@ h2 {
 .pick input {
   accent-color: var(--pine);
 }
-button {
+.more {
   margin-top: 8px;
 }
 </style>

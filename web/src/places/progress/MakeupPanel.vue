@@ -53,10 +53,8 @@ function choose(person: Schemas['Person']) {
         goes along, and their results stay in their sections.
       </p>
       <label class="stack">Room <InputText v-model="room" required maxlength="80" placeholder="Library" autofocus /></label>
-      <div class="times">
-        <label class="stack">From <InputText v-model="opens" type="datetime-local" required /></label>
-        <label class="stack">to <InputText v-model="closes" type="datetime-local" required /></label>
-      </div>
+      <label class="stack">From <InputText v-model="opens" type="datetime-local" required /></label>
+      <label class="stack">to <InputText v-model="closes" type="datetime-local" required /></label>
       <p class="proctor">
         Proctor: <strong>{{ proctor?.name ?? session?.name }}</strong>
         <button v-if="!choosing" type="button" class="link-button" @click="choosing = true">Choose somebody else</button>
@@ -81,11 +79,8 @@ function choose(person: Schemas['Person']) {
 </template>
 
 <style scoped>
-.times {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-  margin-top: 10px;
+.stack {
+  margin-top: 8px;
 }
 .proctor {
   display: flex;

@@ -182,7 +182,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
           <tr v-for="s in seats" :key="s.studentId">
             <td class="nowrap">{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
-            <td v-if="mixed">{{ s.section }}</td>
+            <td v-if="mixed" class="nowrap">{{ s.section }}</td>
             <td>
               <StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" />
               <button

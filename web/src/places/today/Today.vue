@@ -26,7 +26,7 @@ const see = useMutation({
 
 /** One line a distribution for coordinators; teachers see each of their sittings. */
 interface Group {
-  id: number
+  id: string
   title: string
   opens: string
   closes: string
@@ -34,17 +34,18 @@ interface Group {
 }
 
 const groups = computed(() => {
-  const out = new Map<number, Group>()
+  const out = new Map<string, Group>()
   for (const s of today.data.value?.sittings ?? []) {
-    const g = out.get(s.distributionId) ?? {
-      id: s.distributionId,
+    const id = [s.distributionId, s.opensAt, s.closesAt].join(' ') // a wave or a makeup has a window of its own
+    const g = out.get(id) ?? {
+      id,
       title: s.title,
       opens: s.opensAt,
       closes: s.closesAt,
       sittings: [],
     }
     g.sittings.push(s)
-    out.set(s.distributionId, g)
+    out.set(id, g)
   }
   return [...out.values()]
 })
@@ -120,7 +121,7 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
           </tbody>
           <tfoot>
             <tr>
-              <th colspan="2">{{ plural(g.sittings.length, 'section') }}</th>
+              <th colspan="2">{{ plural(g.sittings.length, 'sitting') }}</th>
               <td>{{ doors(g, 'open') }} open, {{ doors(g, 'waiting') }} waiting</td>
               <td class="num">{{ sum(g, 'seats') }}</td>
               <td class="num">{{ sum(g, 'begun') }}</td>
