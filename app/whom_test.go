@@ -162,3 +162,49 @@ func TestGroupsByARule(t *testing.T) {
 		}
 	}
 }
+
+// Who changes sections while it is out goes on there with their work and the time that was left; who is at work, or has handed in, stays.
+func TestWorkGoesAlongWithWhoChangesSections(t *testing.T) {
+	for name, c := range map[string]struct {
+		door   attempt.DoorState
+		handIn bool
+		left   int // in 6-B
+	}{"the door is closed": {attempt.Closed, false, 0}, "at work": {attempt.Open, false, 1}, "handed in": {attempt.Closed, true, 1}} {
+		w := anotherWorld(t)
+		s := w.sealed()
+		whom := everyone
+		whom.Follow = true
+		w.inWaves(s.Assessment.ID, whom)
+		w.now = time.Date(2026, 10, 14, 16, 0, 0, 0, time.UTC)
+		old, view := w.atWork(w.otherTeacher, w.otherStudent)
+		_, err := w.app.Take.SaveAnswers(w.ctx, w.otherStudent, view.Attempt.ID, "", []takeroom.Answered{right})
+		require.NoError(t, err)
+		w.now = w.now.Add(20 * time.Minute)
+		if c.handIn {
+			_, err = w.app.Take.HandIn(w.ctx, w.otherStudent, view.Attempt.ID)
+			require.NoError(t, err)
+		}
+		_, err = w.app.Take.MoveDoor(w.ctx, w.otherTeacher, old.ID, c.door)
+		require.NoError(t, err)
+		files := maps.Clone(rosterFiles)
+		files["enrollments.csv"] = strings.Replace(files["enrollments.csv"], "e5,c2,c,", "e5,c1,c,", 1)
+		w.roster(files)
+		room, err := w.app.Take.Room(w.ctx, w.coordinator, old.ID)
+		require.NoError(t, err)
+		assert.Len(t, room.Seats, c.left, name)
+		w.verified()
+		if c.left == 1 {
+			continue
+		}
+		now := w.roomOf(s.Assessment.ID, "6-A")
+		w.now = time.Date(2026, 10, 20, 16, 0, 0, 0, time.UTC)
+		there, err := w.app.Take.MoveDoor(w.ctx, w.teacher, now, attempt.Open)
+		require.NoError(t, err)
+		assert.Equal(t, "Costa", there.Seats[1].Family, "who watches has changed")
+		assert.Equal(t, 1, there.Seats[1].Answered)
+		goesOn, err := w.app.Take.Open(w.ctx, w.otherStudent, now, "", false)
+		require.NoError(t, err)
+		assert.Equal(t, 30*time.Minute, goesOn.Left)
+		assert.Equal(t, 1, w.outNow(s.Assessment.ID).CameIn)
+	}
+}

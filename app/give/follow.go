@@ -19,14 +19,14 @@ import (
 type TakeInNote struct {
 	Schema   int     `json:"schema"`
 	Seats    int     `json:"seats"`    // new ones
-	Moved    int     `json:"moved"`    // of students who changed sections before they began
+	Moved    int     `json:"moved"`    // of students who changed sections, with what they had begun
 	Sections int     `json:"sections"` // new ones
 	Students []int64 `json:"students"`
 }
 
 // TakeIn looks at every distribution that takes in who comes later, after rosters have changed: new sections get their sitting, new
-// students their seat, and who changed sections before they began is seated in the new one. Who has begun stays. Each is its
-// own transaction.
+// students their seat, and who changed sections is seated in the new one, their work with them. Who is at work at that moment, has handed
+// in or is in a makeup stays. Each is its own transaction.
 func (a *Give) TakeIn(ctx context.Context) error {
 	open, err := giverows.FollowingAt(ctx, a.Store.Reader, a.Now())
 	if err != nil {
@@ -105,8 +105,17 @@ func (a *Give) arrivals(ctx context.Context, tx *store.Tx, d giverows.Following,
 		}
 		for _, student := range whom.seating.Students[s.ID] {
 			seat, seated := has[student]
-			if elsewhere[student] || seated && (seat.SectionID == s.ID || seat.Begun || seat.Enrolled) {
+			if elsewhere[student] || seated && (seat.SectionID == s.ID || seat.Enrolled || seat.Makeup) {
 				continue
+			}
+			var moves mover
+			if seated {
+				if moves, err = a.moverOf(ctx, tx.Reader, seat.SittingID, student); err != nil {
+					return in, err
+				}
+				if moves.may != nil {
+					continue
+				}
 			}
 			if sitting[s.ID] == 0 {
 				if sitting[s.ID], err = a.addLate(ctx, tx, d.Distribution, row, s); err != nil {
@@ -118,15 +127,22 @@ func (a *Give) arrivals(ctx context.Context, tx *store.Tx, d giverows.Following,
 				in.note.Sections++
 			}
 			if seated {
-				if err := giverows.DropSeat(ctx, tx, seat.SittingID, student); err != nil {
+				to, err := giverows.SittingInScope(ctx, tx.Reader, roster.Scope{District: true}, sitting[s.ID])
+				if err != nil {
+					return in, err
+				}
+				if err := a.moveTo(ctx, tx, moves, to.ID, to.Door, to.Setup.V); err != nil {
+					return in, err
+				}
+				if err := giverows.CameLate(ctx, tx, to.ID, student, giverows.ByRule, a.Now()); err != nil {
 					return in, err
 				}
 				in.touched, in.note.Moved = append(in.touched, seat.SittingID), in.note.Moved+1
 			} else {
+				if err := giverows.AddLateSeat(ctx, tx, sitting[s.ID], student, giverows.ByRule, a.Now()); err != nil {
+					return in, err
+				}
 				in.note.Seats++
-			}
-			if err := giverows.AddLateSeat(ctx, tx, sitting[s.ID], student, giverows.ByRule, a.Now()); err != nil {
-				return in, err
 			}
 			in.touched, in.note.Students = append(in.touched, sitting[s.ID]), append(in.note.Students, student)
 		}

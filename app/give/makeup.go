@@ -175,24 +175,28 @@ func (m *makeup) seat(ctx context.Context, tx *store.Tx, pointer string, seat Se
 	if !here {
 		return desk.ErrNotFound
 	}
-	s, err := takerows.StudentSittingOf(ctx, tx.Reader, seat.StudentID, seat.SittingID)
+	mover, err := m.moverOf(ctx, tx.Reader, seat.SittingID, seat.StudentID)
 	if err != nil {
 		return err
+	}
+	name, err := nameOf(ctx, tx.Reader, seat.StudentID)
+	if err != nil {
+		return err
+	}
+	if mover.may != nil {
+		m.fault.Add(pointer, fmt.Sprintf("%s %s.", name, mover.may))
+		return nil
 	}
 	setup := attempt.NewSetup(home.Setup.V.Settings, home.Setup.V.Shut, m.note.Opens, m.note.Closes, m.zone)
-	mover, err := m.mover(ctx, tx.Reader, s, seat.StudentID, setup)
+	needs, err := m.needs(ctx, tx.Reader, mover, setup)
 	if err != nil {
 		return err
-	}
-	if err := attempt.MayMove(s.State, mover.clock); err != nil {
-		m.fault.Add(pointer, fmt.Sprintf("%s %s.", mover.name, err))
-		return nil
 	}
 	whole := window.Window{From: setup.Opens, To: setup.Ends}
 	times := support.TimesOf(setup.Minutes(), whole, setup.Settings.Timetable(m.zone).Spans(whole), m.zone)
-	if need := minutesUp(mover.needs); need > times.Total || times.Total == 0 {
+	if need := minutesUp(needs); need > times.Total || times.Total == 0 {
 		m.fault.Add("/closes", fmt.Sprintf("%s needs %s, and this time holds %s. Make it longer, or look at the hours and the days without school.",
-			mover.name, desk.Plural(need, "minute"), desk.Plural(times.Total, "minute")))
+			name, desk.Plural(need, "minute"), desk.Plural(times.Total, "minute")))
 		return nil
 	}
 	key := [2]int64{home.DistributionID, home.SectionID}
@@ -207,7 +211,7 @@ func (m *makeup) seat(ctx context.Context, tx *store.Tx, pointer string, seat Se
 	}
 	m.note.Students = append(m.note.Students, seat.StudentID)
 	m.touched = append(m.touched, seat.SittingID, m.at[key].SittingID)
-	return mover.move(ctx, tx, m.at[key].SittingID, attempt.Waiting, setup, m.Now())
+	return m.moveTo(ctx, tx, mover, m.at[key].SittingID, attempt.Waiting, setup)
 }
 
 // finish says what has become of it: to the proctor, to the teachers, and in the ledger.
@@ -223,53 +227,6 @@ func (m *makeup) finish(ctx context.Context, tx *store.Tx, v roster.Viewer, row 
 		return err
 	}
 	return m.Record(ctx, tx, v, desk.Act{Name: "makeup.arrange", Thing: "room", ID: m.room, Title: row.Title + ", " + m.note.Room, After: m.note})
-}
-
-// mover is a student whose seat is to move, with what they have begun.
-type mover struct {
-	name    string
-	student int64
-	from    int64
-	work    *takerows.Attempt // nil: not begun
-	clock   window.Reading
-	needs   time.Duration // that they still need; 0 without a limit
-}
-
-// mover finds what goes along with a seat, and how long its student needs under another setup.
-func (a *Give) mover(ctx context.Context, r store.Reader, s takerows.StudentSitting, student int64, setup attempt.Setup) (mover, error) {
-	names, err := officerows.RosterNames(ctx, r, []int64{student})
-	if err != nil {
-		return mover{}, err
-	}
-	out := mover{name: names[student].Name, student: student, from: s.ID}
-	if s.AttemptID == 0 {
-		f, err := a.FormByID(ctx, s.FormID)
-		if err != nil {
-			return out, err
-		}
-		given, err := a.supports.InForce(ctx, r, s.ID, s.AssessmentID, f, student)
-		out.needs = attempt.NewTerms(setup, given).Allowed()
-		return out, err
-	}
-	work, err := takerows.AttemptByID(ctx, r, s.AttemptID)
-	if err != nil {
-		return out, err
-	}
-	clock, err := takerows.ClockOf(ctx, r, work)
-	if err != nil {
-		return out, err
-	}
-	out.work, out.clock = &work, clock.At(a.Now())
-	out.needs = out.clock.Left
-	return out, nil
-}
-
-// move puts the seat, and what was begun, into another sitting with a door and a setup.
-func (m mover) move(ctx context.Context, tx *store.Tx, to int64, door attempt.DoorState, setup attempt.Setup, now time.Time) error {
-	if err := giverows.MoveSeat(ctx, tx, m.from, to, m.student); err != nil || m.work == nil {
-		return err
-	}
-	return takerows.Move(ctx, tx, *m.work, to, door, m.work.Terms.Under(setup), now)
 }
 
 // minutesUp are whole minutes, rounded up.
@@ -325,18 +282,14 @@ func (a *Give) sendHome(ctx context.Context, tx *store.Tx, from int64, home give
 	}
 	var went []int64
 	for _, student := range students {
-		s, err := takerows.StudentSittingOf(ctx, tx.Reader, student, from)
+		mover, err := a.moverOf(ctx, tx.Reader, from, student)
 		if err != nil {
 			return nil, err
 		}
-		mover, err := a.mover(ctx, tx.Reader, s, student, home.Setup.V)
-		if err != nil {
-			return nil, err
-		}
-		if attempt.MayMove(s.State, mover.clock) != nil {
+		if mover.may != nil {
 			continue
 		}
-		if err := mover.move(ctx, tx, home.ID, home.Door, home.Setup.V, a.Now()); err != nil {
+		if err := a.moveTo(ctx, tx, mover, home.ID, home.Door, home.Setup.V); err != nil {
 			return nil, err
 		}
 		went = append(went, student)

@@ -145,7 +145,7 @@ type SeatPlace struct {
 	StudentID int64 `db:"student_id"`
 	SittingID int64 `db:"sitting_id"`
 	SectionID int64 `db:"section_id"`
-	Begun     bool  `db:"begun"`
+	Makeup    bool  `db:"makeup"`   // in a room of makeups
 	Enrolled  bool  `db:"enrolled"` // still in its section
 }
 
@@ -153,8 +153,7 @@ type SeatPlace struct {
 func SeatsOf(ctx context.Context, r sqlite.Reader, distribution int64) ([]SeatPlace, error) {
 	var out []SeatPlace
 	err := r.List(ctx, &out, `SELECT seat.student_id, g.id AS sitting_id, g.section_id,
-			EXISTS (SELECT 1 FROM attempt t WHERE t.sitting_id = g.id AND t.student_id = seat.student_id) AS begun,
-			EXISTS (SELECT 1 FROM enrolment e WHERE e.section_id = g.section_id AND e.person_id = seat.student_id AND e.role = 'student' AND e.active = 1) AS enrolled
+			g.makeup, EXISTS (SELECT 1 FROM enrolment e WHERE e.section_id = g.section_id AND e.person_id = seat.student_id AND e.role = 'student' AND e.active = 1) AS enrolled
 		FROM sitting g JOIN seat ON seat.sitting_id = g.id WHERE g.distribution_id = ?`, distribution)
 	return out, err
 }
@@ -184,10 +183,9 @@ func AddLateSeat(ctx context.Context, t *sqlite.Tx, sitting, student int64, by C
 	return t.Exec(ctx, "INSERT INTO seat (sitting_id, student_id, came, came_at) VALUES (?, ?, ?, ?)", sitting, student, by, sqlite.Millis(at))
 }
 
-// DropSeat takes a seat away in which nobody has begun.
-func DropSeat(ctx context.Context, t *sqlite.Tx, sitting, student int64) error {
-	return t.ChangeOne(ctx, `DELETE FROM seat WHERE sitting_id = ?1 AND student_id = ?2
-		AND NOT EXISTS (SELECT 1 FROM attempt t WHERE t.sitting_id = ?1 AND t.student_id = ?2)`, sitting, student)
+// CameLate notes how a seat came that was moved into a sitting.
+func CameLate(ctx context.Context, t *sqlite.Tx, sitting, student int64, by ComeBy, at time.Time) error {
+	return t.Exec(ctx, "UPDATE seat SET came = ?, came_at = ? WHERE sitting_id = ? AND student_id = ?", by, sqlite.Millis(at), sitting, student)
 }
 
 // TeachersAt names a teacher of the section of each of some sittings; those without one are left out.
