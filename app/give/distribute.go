@@ -17,6 +17,7 @@ import (
 type DistributionInput struct {
 	Whom    roster.Whom
 	Waves   []WaveInput
+	Deal    roster.Deal
 	Version int // the one that was read; 0 for a new one
 }
 
@@ -34,6 +35,8 @@ type DistributionView struct {
 	Nowhere      []string // named, and in no section
 	Findings     []roster.Finding
 	LeftOut      []officerows.SectionStudent // of the chosen sections, by name
+	Forms        []FormShown                 // twin forms, this one first; none where there is one form
+	Rooms        []RoomShown                 // the first of them
 
 	whom *resolved
 }
@@ -63,11 +66,11 @@ func (a *Give) viewDistribution(ctx context.Context, v roster.Viewer, r store.Re
 	if err != nil {
 		return view, err
 	}
-	return a.showDistribution(ctx, r, row, view, whom)
+	return a.showDistribution(ctx, r, v, row, view, whom)
 }
 
 // showDistribution shows a distribution with whom it goes to.
-func (a *Give) showDistribution(ctx context.Context, r store.Reader, row buildrows.Assessment, view DistributionView, whom *resolved) (DistributionView, error) {
+func (a *Give) showDistribution(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, view DistributionView, whom *resolved) (DistributionView, error) {
 	whom.show(&view)
 	zone, err := a.Zone(ctx)
 	if err != nil {
@@ -83,8 +86,10 @@ func (a *Give) showDistribution(ctx context.Context, r store.Reader, row buildro
 	if err != nil {
 		return view, err
 	}
-	view.LeftOut, err = leftOut(ctx, r, whom.came)
-	if err != nil {
+	if view.LeftOut, err = leftOut(ctx, r, whom.came); err != nil {
+		return view, err
+	}
+	if err := a.showDeal(ctx, r, v, &view, &plan, row, whom); err != nil {
 		return view, err
 	}
 	view.Findings = roster.Preflight(plan)
@@ -103,6 +108,9 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 	}
 	if len(in.Whom.Entries) > roster.MostEntries {
 		return DistributionView{}, desk.Invalid("/entries", "Choose at most %d entries.", roster.MostEntries)
+	}
+	if !in.Deal.Known() {
+		return DistributionView{}, desk.Invalid("/deal", "Forms go over seats, or over sections.")
 	}
 	in.Whom.Schema = roster.WhomSchema
 	var view DistributionView
@@ -131,14 +139,14 @@ func (a *Give) PutDistribution(ctx context.Context, v roster.Viewer, id int64, i
 		if err := whom.checkWaves(waves); err != nil {
 			return err
 		}
-		d.AssessmentID, d.Whom, d.Waves = id, in.Whom, waves
+		d.AssessmentID, d.Whom, d.Waves, d.Deal = id, in.Whom, waves, in.Deal
 		if _, err := giverows.PutDistribution(ctx, tx, d, whom.came); err != nil {
 			return err
 		}
 		if view.Distribution, err = giverows.DraftDistribution(ctx, tx.Reader, id); err != nil {
 			return err
 		}
-		view, err = a.showDistribution(ctx, tx.Reader, row, view, whom)
+		view, err = a.showDistribution(ctx, tx.Reader, v, row, view, whom)
 		return err
 	})
 	return view, err

@@ -82,7 +82,7 @@ func (a *Give) Progress(ctx context.Context, v roster.Viewer, id int64) (Progres
 		return Progress{}, err
 	}
 	out := Progress{Assessment: id, Title: row.Title, At: a.Now(), Schools: []ProgressRow{}, Unopened: []Unopened{}}
-	for _, s := range sittings {
+	for _, s := range giverows.ByRoom(sittings) {
 		since, late := s.Setup.V.DueSince(s.Door, s.Begun > 0, a.Now())
 		if late {
 			out.Unopened = append(out.Unopened, Unopened{s.ID, s.Called(), s.School, "", since, s.Seats})

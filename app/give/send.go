@@ -64,43 +64,76 @@ func mayGo(findings []roster.Finding, reasons map[string]string) error {
 }
 
 func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buildrows.Assessment, view DistributionView, reasons map[string]string) error {
-	f, err := buildrows.FormOf(ctx, tx.Reader, row.ID, row.Edition)
-	if err != nil {
-		return err
-	}
 	accepted := map[string]string{}
 	for _, found := range view.Findings {
 		accepted[found.Code] = strings.TrimSpace(reasons[found.Code])
 	}
-	d := view.Distribution
-	d.FormID, d.Reasons, d.Sent = f.ID, accepted, a.Now()
-	if err := giverows.MarkSent(ctx, tx, d, v.PersonID); err != nil {
+	forms, err := a.dealtForms(ctx, tx, row, view.Distribution, view.whom.came)
+	if err != nil {
+		return err
+	}
+	s := sending{Give: a, by: v, whom: view.whom, over: view.whom.over(view.Distribution.Deal, len(forms)), accepted: accepted, rooms: map[int64]int64{}}
+	for i, f := range forms {
+		if err := s.send(ctx, tx, f, i); err != nil {
+			return err
+		}
+	}
+	return a.tell(ctx, tx, []int64{v.PersonID}, s.sittings, row.Title, sentOut)
+}
+
+// sending is a distribution, or several of twin forms, that go out now.
+type sending struct {
+	*Give
+	by       roster.Viewer
+	whom     *resolved
+	over     [][]int // the form of each seat, by section
+	accepted map[string]string
+	rooms    map[int64]int64 // that forms share, by section
+	sittings []int64
+}
+
+// send gives the form at a place to the seats that are dealt it: one sitting for each section with such a seat.
+func (s *sending) send(ctx context.Context, tx *store.Tx, form dealt, place int) error {
+	row, d := form.row, form.distribution
+	f, err := buildrows.FormOf(ctx, tx.Reader, row.ID, row.Edition)
+	if err != nil {
+		return err
+	}
+	d.FormID, d.Reasons, d.Sent = f.ID, s.accepted, s.Now()
+	if err := giverows.MarkSent(ctx, tx, d, s.by.PersonID); err != nil {
 		return err
 	}
 	book, err := giverows.BookOf(ctx, tx.Reader, []int64{row.ID})
 	if err != nil {
 		return err
 	}
-	zone, err := a.Zone(ctx)
+	zone, err := s.Zone(ctx)
 	if err != nil {
 		return err
 	}
-	var sittings []int64
-	for _, t := range view.whom.sections {
-		students := view.whom.seating.Students[t.ID]
-		if len(students) == 0 && !view.whom.chosen(t) {
+	sections, seats := 0, 0
+	for i, t := range s.whom.sections {
+		var students []int64
+		for k, student := range s.whom.seating.Students[t.ID] {
+			if s.over[i][k] == place {
+				students = append(students, student)
+			}
+		}
+		if len(students) == 0 && (place > 0 || len(s.over[i]) > 0 || !s.whom.chosen(t)) {
 			continue
 		}
-		place := settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID, School: t.SchoolID, Section: t.ID}
+		at := settings.Place{Purpose: row.Purpose, Assessment: row.ID, Distribution: d.ID, School: t.SchoolID, Section: t.ID}
 		when := d.Waves.WindowOf(t.SchoolID, t.ID)
-		id, err := giverows.AddSitting(ctx, tx, d.ID, t.ID, t.SchoolID, attempt.NewSetup(book.Values(place), book.Shut(place), when.From, when.To, zone), students)
+		id, err := giverows.AddSitting(ctx, tx, d.ID, t.ID, t.SchoolID, attempt.NewSetup(book.Values(at), book.Shut(at), when.From, when.To, zone), students)
 		if err != nil {
 			return err
 		}
-		sittings = append(sittings, id)
-	}
-	if err := a.tell(ctx, tx, []int64{v.PersonID}, sittings, row.Title, sentOut); err != nil {
-		return err
+		s.sittings, sections, seats = append(s.sittings, id), sections+1, seats+len(students)
+		if d.Deal == roster.BySeat {
+			if err := s.share(ctx, tx, id, t.ID); err != nil {
+				return err
+			}
+		}
 	}
 	if err := desk.Move(&row, assessment.Send); err != nil {
 		return err
@@ -108,7 +141,17 @@ func (a *Give) send(ctx context.Context, tx *store.Tx, v roster.Viewer, row buil
 	if err := buildrows.SetAssessmentState(ctx, tx, row.ID, row.State); err != nil {
 		return err
 	}
-	return a.Record(ctx, tx, v, desk.Act{Name: "distribution.send", Thing: "distribution", ID: d.ID, Title: row.Title, After: map[string]any{
-		"edition": row.Edition, "fingerprint": f.Fingerprint, "sections": view.Total.Sections, "students": view.Total.Students,
-		"waves": d.Waves, "cautions": accepted}})
+	return s.Record(ctx, tx, s.by, desk.Act{Name: "distribution.send", Thing: "distribution", ID: d.ID, Title: row.Title, After: map[string]any{
+		"edition": row.Edition, "fingerprint": f.Fingerprint, "sections": sections, "students": seats, "waves": d.Waves, "deal": d.Deal, "cautions": s.accepted}})
+}
+
+// share puts the forms of a section behind one door.
+func (s *sending) share(ctx context.Context, tx *store.Tx, sitting, section int64) error {
+	if s.rooms[section] == 0 {
+		var err error
+		if s.rooms[section], err = giverows.AddRoom(ctx, tx, "", 0, s.by.PersonID, s.Now()); err != nil {
+			return err
+		}
+	}
+	return giverows.ShareRoom(ctx, tx, sitting, s.rooms[section])
 }

@@ -27,8 +27,10 @@ type SentView struct {
 	Students     int
 	Begun        int
 	Working      int
-	CameIn       int  // students since it was sent, by its rule
-	MayChange    bool // its dates, and recall it where nobody has begun
+	CameIn       int      // students since it was sent, by its rule
+	Letters      []string // of the twin forms that were sent together, its own first; none where it was sent alone
+	With         int64    // the assessment with which it was sent; 0: it was sent by itself
+	MayChange    bool     // its dates, and recall it where nobody has begun
 }
 
 // Sent lists what was sent of an assessment, the newest first, as far as one may see.
@@ -83,20 +85,28 @@ func (a *Give) sentView(ctx context.Context, r store.Reader, v roster.Viewer, ro
 	if err != nil {
 		return out, err
 	}
-	out.MayChange = v.MaySend(row.Owned()) && !row.Shelved && len(sats) == len(all)
+	out.MayChange = v.MaySend(row.Owned()) && !row.Shelved && len(sats) == len(all) && d.DealtWith == 0
+	twins, err := a.showTogether(ctx, r, v, row, d, &out)
+	if err != nil {
+		return out, err
+	}
 	schools := map[int64]string{}
 	at := make([]giverows.Sat, len(d.Waves.Waves)) // one sitting of each wave, for its hours
 	out.Waves = make([]WaveView, len(d.Waves.Waves))
-	for _, s := range sats {
+	counted := map[int64]bool{}
+	for _, s := range append(sats, twins...) {
 		schools[s.SchoolID] = s.School
 		out.Students, out.Begun, out.Working = out.Students+s.Seats, out.Begun+s.Begun, out.Working+s.Working
-		if s.Makeup {
+		i := d.Waves.Of(s.SchoolID, s.SectionID)
+		if s.Makeup || i < 0 {
 			continue // it has a window of its own
 		}
-		out.Sections++
-		if i := d.Waves.Of(s.SchoolID, s.SectionID); i >= 0 {
-			at[i] = s
-			out.Waves[i].SectionCount, out.Waves[i].Students = out.Waves[i].SectionCount+1, out.Waves[i].Students+s.Seats
+		at[i] = s
+		out.Waves[i].Students += s.Seats
+		if !counted[s.SectionID] {
+			counted[s.SectionID] = true
+			out.Sections++
+			out.Waves[i].SectionCount++
 		}
 	}
 	out.Schools = len(schools)
@@ -169,9 +179,17 @@ func (a *Give) ChangeDates(ctx context.Context, v roster.Viewer, id int64, in []
 		if err != nil {
 			return err
 		}
-		moved, err := a.moved(ctx, r, d, waves)
+		all, err := dealtWith(ctx, r, d)
 		if err != nil {
 			return err
+		}
+		var moved []movedSat
+		for _, one := range all {
+			more, err := a.moved(ctx, r, one, waves)
+			if err != nil {
+				return err
+			}
+			moved = append(moved, more...)
 		}
 		look = lookOf(moved, waves)
 		if tx == nil || len(moved) == 0 {
@@ -183,8 +201,10 @@ func (a *Give) ChangeDates(ctx context.Context, v roster.Viewer, id int64, in []
 			}
 			touched = append(touched, m.SittingID)
 		}
-		if err := giverows.MoveDates(ctx, tx, d, waves); err != nil {
-			return err
+		for _, one := range all {
+			if err := giverows.MoveDates(ctx, tx, one, waves); err != nil {
+				return err
+			}
 		}
 		if err := a.tell(ctx, tx, []int64{v.PersonID}, touched, row.Title, newDates); err != nil {
 			return err
@@ -308,15 +328,24 @@ func (a *Give) Recall(ctx context.Context, v roster.Viewer, id int64, version in
 		if d.Version != version {
 			return desk.StaleBy("Somebody else")
 		}
-		sats, err := giverows.SatOf(ctx, tx.Reader, roster.Scope{District: true}, id)
+		all, err := dealtWith(ctx, tx.Reader, d)
 		if err != nil {
 			return err
 		}
-		note := RecallNote{Schema: 1, Sections: len(sats)}
+		var sats []giverows.Sat
+		for _, one := range all {
+			more, err := giverows.SatOf(ctx, tx.Reader, roster.Scope{District: true}, one.ID)
+			if err != nil {
+				return err
+			}
+			sats = append(sats, more...)
+		}
+		note, sections := RecallNote{Schema: 1}, map[int64]bool{}
 		for _, s := range sats {
-			note.Students += s.Seats
+			note.Students, sections[s.SectionID] = note.Students+s.Seats, true
 			sittings = append(sittings, s.SittingID)
 		}
+		note.Sections = len(sections)
 		if begun := begunAt(sats); begun > 0 {
 			return desk.Conflict("%s. Close the doors instead, or move the dates.", haveBegun(begun))
 		}
@@ -330,18 +359,8 @@ func (a *Give) Recall(ctx context.Context, v roster.Viewer, id int64, version in
 		if err := a.tell(ctx, tx, []int64{v.PersonID}, sittings, row.Title, recalled); err != nil {
 			return err
 		}
-		if err := giverows.Recall(ctx, tx, d); err != nil {
-			return err
-		}
-		others, err := giverows.SentOf(ctx, tx.Reader, row.ID)
-		if err != nil {
-			return err
-		}
-		if len(others) == 0 && (row.State == assessment.Out || row.State == assessment.Closed) {
-			if err := desk.Move(&row, assessment.Recall); err != nil {
-				return err
-			}
-			if err := buildrows.SetAssessmentState(ctx, tx, row.ID, row.State); err != nil {
+		for i, one := range all {
+			if err := recallOne(ctx, tx, one, i > 0); err != nil {
 				return err
 			}
 		}
@@ -351,4 +370,28 @@ func (a *Give) Recall(ctx context.Context, v roster.Viewer, id int64, version in
 		a.changed(sittings)
 	}
 	return err
+}
+
+// recallOne makes a draft of a distribution again; that of a twin form, which was made by sending, is dropped.
+func recallOne(ctx context.Context, tx *store.Tx, d giverows.Distribution, drop bool) error {
+	if err := giverows.Recall(ctx, tx, d); err != nil {
+		return err
+	}
+	if drop {
+		if err := giverows.DropDraft(ctx, tx, d); err != nil {
+			return err
+		}
+	}
+	others, err := giverows.SentOf(ctx, tx.Reader, d.AssessmentID)
+	if err != nil || len(others) > 0 {
+		return err
+	}
+	row, err := buildrows.AssessmentByID(ctx, tx.Reader, d.AssessmentID)
+	if err != nil || row.State != assessment.Out && row.State != assessment.Closed {
+		return err
+	}
+	if err := desk.Move(&row, assessment.Recall); err != nil {
+		return err
+	}
+	return buildrows.SetAssessmentState(ctx, tx, row.ID, row.State)
 }

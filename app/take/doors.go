@@ -93,6 +93,8 @@ type RoomSeat struct {
 	giverows.RoomSeat
 	SittingID int64
 	Section   string
+	Letter    string // of the twin form; "" where there is one form
+	Lines     int
 	Supports  []support.Given
 	EndsAt    time.Time // if nothing happens any more; zero while they do not work
 }
@@ -108,7 +110,7 @@ func (a *Take) seatsOf(ctx context.Context, s giverows.Sitting, f form.Form) ([]
 	}
 	out := make([]RoomSeat, len(rows))
 	for i, row := range rows {
-		out[i] = RoomSeat{RoomSeat: row, SittingID: s.ID, Section: s.Section, Supports: given[row.StudentID]}
+		out[i] = RoomSeat{RoomSeat: row, SittingID: s.ID, Section: s.Section, Letter: s.Letter, Lines: f.Count(), Supports: given[row.StudentID]}
 		if row.State != attempt.Working {
 			continue
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"pineledger/core/points"
 	"pineledger/core/settings"
 )
 
@@ -43,6 +44,45 @@ type Plan struct {
 	Seen    []Seen // lines that students have met before this year
 	Held    []int  // lines whose item is on hold for something else
 	Unmet   Unmet
+	Form    PlannedForm   // what goes out, where it has twin forms
+	Twins   []PlannedForm // that go out with it
+}
+
+// PlannedForm is a twin form before it goes out.
+type PlannedForm struct {
+	Assessment int64
+	Letter     string
+	Out        bool // it was sent on its own
+	Forbidden  bool // who sends may not send this one
+	Total      points.Points
+	Expected   int   // thousandths of the points that students are expected to get; 0: not known
+	Plan       *Plan // its lines and bands alone
+}
+
+// EqualForms is by how many thousandths of the points twin forms may differ in what students are expected to get.
+const EqualForms = 30
+
+// twinFindings are those of a twin form.
+func (p Plan) twinFindings(f PlannedForm) []Finding {
+	var out []Finding
+	add := func(bad bool, code string, severity Severity, format string, args ...any) {
+		if bad {
+			out = append(out, Finding{Code: code + ":" + f.Letter, Severity: severity, Text: "Form " + f.Letter + " " + fmt.Sprintf(format, args...), Part: "distribution"})
+		}
+	}
+	add(f.Out, "form-out", Stop, "was sent on its own already. Send this form alone.")
+	add(f.Forbidden, "form-others", Stop, "is not yours to send.")
+	add(f.Total != p.Form.Total, "form-points", Caution, "is worth %s points, form %s %s.", f.Total, p.Form.Letter, p.Form.Total)
+	if by := f.Expected - p.Form.Expected; f.Expected > 0 && p.Form.Expected > 0 && max(by, -by) > EqualForms {
+		add(true, "form-harder", Caution, "is expected to bring %.1f %% of its points, form %s %.1f %%.", float64(f.Expected)/10, p.Form.Letter, float64(p.Form.Expected)/10)
+	}
+	for _, own := range Preflight(*f.Plan) {
+		if own.Part == "lines" || own.Part == "cuts" {
+			own.Code, own.Text, own.Assessment = own.Code+":"+f.Letter, "Form "+f.Letter+": "+own.Text, f.Assessment
+			out = append(out, own)
+		}
+	}
+	return out
 }
 
 // Unmet is what students cannot be given yet of their supports, but for time that a window does not hold.
@@ -104,7 +144,9 @@ type Finding struct {
 	Severity Severity
 	Text     string
 	Part     string // the part of the assessment where it is mended
-	Students int    // whom it concerns; 0: all, or not students
+	// Assessment is whose part that is; 0: of the one that goes out.
+	Assessment int64
+	Students   int // whom it concerns; 0: all, or not students
 }
 
 // Preflight checks a plan. Findings come stops first, then in the order of the work.
@@ -159,6 +201,9 @@ func Preflight(p Plan) []Finding {
 		of(p.Unmet.Students)
 	}
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
+	for _, f := range p.Twins {
+		out = append(out, p.twinFindings(f)...)
+	}
 	for _, q := range p.Settings {
 		severity := Caution
 		if q.Stop {
@@ -186,7 +231,7 @@ func (w PlannedWave) findings(i, n int, now time.Time) []Finding {
 	}
 	add := func(bad bool, c string, severity Severity, students int, format string, args ...any) {
 		if bad {
-			out = append(out, Finding{code(c), severity, name + " " + fmt.Sprintf(format, args...), "distribution", students})
+			out = append(out, Finding{Code: code(c), Severity: severity, Text: name + " " + fmt.Sprintf(format, args...), Part: "distribution", Students: students})
 		}
 	}
 	if w.Opens.IsZero() || w.Closes.IsZero() {

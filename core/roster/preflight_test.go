@@ -1,11 +1,13 @@
 package roster_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 
+	"pineledger/core/points"
 	"pineledger/core/roster"
 	"pineledger/core/settings"
 )
@@ -143,4 +145,46 @@ func TestWhatCannotBeGivenIsNamedAsFarAsOneReads(t *testing.T) {
 	}
 	assert.Equal(t, "2 students cannot be given all of their supports yet: a; b; c.", text("a", "b", "c"))
 	assert.Equal(t, "2 students cannot be given all of their supports yet: a; b; c; and 2 more.", text("a", "b", "c", "d", "e"))
+}
+
+func TestTwinFormsAreCheckedBeforeTheyGoOutTogether(t *testing.T) {
+	ready := func() *roster.Plan { return &roster.Plan{Sealed: true, HasBands: true, Lines: 20, Now: morning} }
+	for want, change := range map[string]func(*roster.Plan, *roster.PlannedForm){
+		"":                                   func(*roster.Plan, *roster.PlannedForm) {},
+		"stop form-out:B":                    func(_ *roster.Plan, f *roster.PlannedForm) { f.Out = true },
+		"stop form-others:B":                 func(_ *roster.Plan, f *roster.PlannedForm) { f.Forbidden = true },
+		"stop not-sealed:B":                  func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.Sealed = false },
+		"stop no-key:B":                      func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.NoKey = []int{3} },
+		"caution wrong-key:B":                func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.WrongKey = []int{3} },
+		"caution no-bands:B":                 func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.HasBands = false },
+		"caution form-points:B":              func(_ *roster.Plan, f *roster.PlannedForm) { f.Total = points.One },
+		"caution form-harder:B":              func(_ *roster.Plan, f *roster.PlannedForm) { f.Expected = 569 },
+		"a difference of 30 is none":         func(_ *roster.Plan, f *roster.PlannedForm) { f.Expected = 570 },
+		"easier by 30":                       func(_ *roster.Plan, f *roster.PlannedForm) { f.Expected = 630 },
+		"not known":                          func(p *roster.Plan, f *roster.PlannedForm) { f.Expected = 0 },
+		"not known of the one that goes out": func(p *roster.Plan, f *roster.PlannedForm) { p.Form.Expected = 0 },
+	} {
+		p, f := plan(), roster.PlannedForm{Assessment: 7, Letter: "B", Total: 2000, Expected: 600, Plan: ready()}
+		p.Form = roster.PlannedForm{Letter: "A", Total: 2000, Expected: 600}
+		change(&p, &f)
+		p.Twins = []roster.PlannedForm{f}
+		found := roster.Preflight(p)
+		if !strings.Contains(want, ":B") {
+			assert.Empty(t, found, want)
+			continue
+		}
+		if assert.Len(t, found, 1, want) {
+			assert.Equal(t, want, string(found[0].Severity)+" "+found[0].Code)
+			assert.Contains(t, found[0].Text, "Form B")
+			if found[0].Part != "distribution" {
+				assert.Equal(t, int64(7), found[0].Assessment, "it is mended there")
+			}
+		}
+	}
+	p := plan()
+	p.Form = roster.PlannedForm{Letter: "A", Total: 2000, Expected: 600}
+	p.Twins = []roster.PlannedForm{{Letter: "B", Total: 2100, Expected: 650, Plan: ready()}}
+	found := roster.Preflight(p)
+	assert.Equal(t, "Form B is worth 21 points, form A 20.", found[0].Text)
+	assert.Equal(t, "Form B is expected to bring 65.0 % of its points, form A 60.0 %.", found[1].Text)
 }

@@ -34,11 +34,11 @@ type AbsentFilter struct {
 	Limit    int
 }
 
-// AbsentFrom lists the students in scope who have not handed in what an assessment's sittings ask, by school, section and name, and counts all
+// AbsentFrom lists the students in scope who have not handed in what the sittings of an assessment, and of twin forms sent with it, ask, by school, section and name, and counts all
 // that the filter leaves. A retake that is not finished is none: the student has handed in once.
 func AbsentFrom(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64, f AbsentFilter) (list []Absent, found int, err error) {
 	var w sqlite.Where
-	w.Add("d.assessment_id = ? AND d.state = 'sent' AND (t.id IS NULL OR t.state = 'working')", assessment)
+	w.Add(givenWith+" AND d.state = 'sent' AND (t.id IS NULL OR t.state = 'working')", assessment)
 	officerows.InScope(&w, scope)
 	if f.SchoolID > 0 {
 		w.Add("g.school_id = ?", f.SchoolID)

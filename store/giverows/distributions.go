@@ -26,7 +26,12 @@ type Distribution struct {
 	Sent         time.Time
 	Released     time.Time // when feedback was released to students; zero: not
 	Version      int
+	Deal         roster.Deal // how its twin forms go over the seats
+	DealtWith    int64       // the distribution of the form with which it was sent; 0: by itself
 }
+
+// givenWith narrows distributions d to those of an assessment, and of twin forms that were sent with it.
+const givenWith = `d.id IN (SELECT e.id FROM distribution e JOIN distribution f ON COALESCE(e.dealt_with, e.id) = COALESCE(f.dealt_with, f.id) WHERE f.assessment_id = ?)`
 
 type distributionRow struct {
 	ID           int64                          `db:"id"`
@@ -41,14 +46,18 @@ type distributionRow struct {
 	SentAt       *int64                         `db:"sent_at"`
 	ReleasedAt   *int64                         `db:"released_at"`
 	Version      int                            `db:"version"`
+	Deal         roster.Deal                    `db:"deal"`
+	DealtWith    int64                          `db:"dealt_with"`
 }
 
 func (r distributionRow) distribution() Distribution {
 	return Distribution{ID: r.ID, AssessmentID: r.AssessmentID, FormID: r.FormID, Whom: r.Whom.V, Waves: r.Waves.V, Opens: sqlite.OptionalTime(r.OpensAt), Closes: sqlite.OptionalTime(r.ClosesAt),
-		State: r.State, Reasons: r.Reasons.V, Sent: sqlite.OptionalTime(r.SentAt), Released: sqlite.OptionalTime(r.ReleasedAt), Version: r.Version}
+		State: r.State, Reasons: r.Reasons.V, Sent: sqlite.OptionalTime(r.SentAt), Released: sqlite.OptionalTime(r.ReleasedAt), Version: r.Version, Deal: r.Deal, DealtWith: r.DealtWith}
 }
 
-const distributionSelect = `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, whom, waves, opens_at, closes_at, state, reasons, sent_at, released_at, version FROM distribution`
+const distributionColumns = `id, assessment_id, COALESCE(form_id, 0) AS form_id, whom, waves, opens_at, closes_at, state, reasons, sent_at, released_at, version, deal, COALESCE(dealt_with, 0) AS dealt_with`
+
+const distributionSelect = "SELECT " + distributionColumns + " FROM distribution"
 
 // DraftDistribution gives the one distribution of an assessment that has not been sent.
 func DraftDistribution(ctx context.Context, r sqlite.Reader, assessment int64) (Distribution, error) {
@@ -75,11 +84,11 @@ func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, aim rost
 	whom, waves, whole := sqlite.JSON[roster.Whom]{V: d.Whom}, sqlite.JSON[window.Waves]{V: d.Waves}, d.Waves.Whole()
 	opens, closes := sqlite.OptionalMillis(whole.From), sqlite.OptionalMillis(whole.To)
 	if id == 0 {
-		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, whom, waves, opens_at, closes_at, state, reasons, version)
-			VALUES (?, ?, ?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, whom, waves, opens, closes)
+		id, err = t.Insert(ctx, `INSERT INTO distribution (assessment_id, whom, waves, opens_at, closes_at, deal, dealt_with, state, reasons, version)
+			VALUES (?, ?, ?, ?, ?, ?, ?, 'draft', '{}', 1)`, d.AssessmentID, whom, waves, opens, closes, d.Deal, sqlite.OptionalID(d.DealtWith))
 	} else {
-		err = t.ChangeOne(ctx, `UPDATE distribution SET whom = ?, waves = ?, opens_at = ?, closes_at = ?, version = version + 1
-			WHERE id = ? AND version = ? AND state = 'draft'`, whom, waves, opens, closes, id, d.Version)
+		err = t.ChangeOne(ctx, `UPDATE distribution SET whom = ?, waves = ?, opens_at = ?, closes_at = ?, deal = ?, version = version + 1
+			WHERE id = ? AND version = ? AND state = 'draft'`, whom, waves, opens, closes, d.Deal, id, d.Version)
 	}
 	if err != nil {
 		return 0, err
@@ -238,6 +247,7 @@ type Sitting struct {
 	FormID         int64                      `db:"form_id"`
 	Title          string                     `db:"title"`
 	ShortTitle     string                     `db:"short_title"`
+	Letter         string                     `db:"letter"` // of a twin form; "" where there is one form
 	SectionID      int64                      `db:"section_id"`
 	Section        string                     `db:"section"`
 	SchoolID       int64                      `db:"school_id"`
@@ -272,7 +282,7 @@ func (s Sitting) Called() string {
 	return s.Section
 }
 
-const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, s.id AS section_id, s.title AS section,
+const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, a.form_letter AS letter, s.id AS section_id, s.title AS section,
 	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.door_until, g.opens_at, g.closes_at, g.setup, g.code,
 	COALESCE(g.room_id, 0) AS room_id, g.makeup, COALESCE(rm.name, '') AS room, COALESCE(rp.given || ' ' || rp.family, '') AS proctor,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
@@ -284,7 +294,7 @@ const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_i
 
 // SittingFilter narrows sittings; zero values do not.
 type SittingFilter struct {
-	AssessmentID   int64
+	AssessmentID   int64 // of it, and of twin forms that were sent with it
 	DistributionID int64
 	OpenAfter      time.Time // windows that end after this
 	Proctored      bool      // also those of rooms that the viewer sees to
@@ -301,7 +311,7 @@ func Sittings(ctx context.Context, r sqlite.Reader, scope roster.Scope, f Sittin
 		officerows.InScope(&w, scope)
 	}
 	if f.AssessmentID > 0 {
-		w.Add("d.assessment_id = ?", f.AssessmentID)
+		w.Add(givenWith, f.AssessmentID)
 	}
 	if f.DistributionID > 0 {
 		w.Add("d.id = ?", f.DistributionID)

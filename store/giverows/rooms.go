@@ -16,9 +16,15 @@ func atSittings(w *sqlite.Where, scope roster.Scope) {
 	officerows.InScopeOr(w, scope, rooms, args...)
 }
 
-// AddRoom makes a room that holds several sittings.
+// AddRoom makes a room that holds several sittings; proctor is 0 where the teachers of their section see to it, by where
+// the program made it.
 func AddRoom(ctx context.Context, t *sqlite.Tx, name string, proctor, by int64, at time.Time) (int64, error) {
-	return t.Insert(ctx, "INSERT INTO room (name, proctor_id, made_by, made_at) VALUES (?, ?, ?, ?)", name, proctor, by, sqlite.Millis(at))
+	return t.Insert(ctx, "INSERT INTO room (name, proctor_id, made_by, made_at) VALUES (?, ?, ?, ?)", name, sqlite.OptionalID(proctor), sqlite.OptionalID(by), sqlite.Millis(at))
+}
+
+// ShareRoom puts a sitting into a room.
+func ShareRoom(ctx context.Context, t *sqlite.Tx, sitting, room int64) error {
+	return t.Exec(ctx, "UPDATE sitting SET room_id = ? WHERE id = ?", room, sitting)
 }
 
 // AddMakeup makes a sitting of a section beside that of its distribution, in a room, without seats.
@@ -110,10 +116,10 @@ const makeupSelect = `SELECT m.id AS room_id, MIN(g.id) AS sitting_id, m.name, p
 	FROM room m JOIN sitting g ON g.room_id = m.id AND g.makeup = 1 JOIN seat ON seat.sitting_id = g.id
 	JOIN distribution d ON d.id = g.distribution_id JOIN section s ON s.id = g.section_id JOIN person p ON p.id = m.proctor_id`
 
-// MakeupsOf lists the makeups of an assessment, by window. One that was taken back has no seats and is left out.
+// MakeupsOf lists the makeups of an assessment and its twin forms that were sent with it, by window. One that was taken back has no seats and is left out.
 func MakeupsOf(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) ([]Makeup, error) {
 	var w sqlite.Where
-	w.Add("d.assessment_id = ?", assessment)
+	w.Add(givenWith, assessment)
 	atSittings(&w, scope)
 	var out []Makeup
 	err := r.List(ctx, &out, makeupSelect+w.String()+" GROUP BY m.id ORDER BY opens_at, m.id", w.Args...)

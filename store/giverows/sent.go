@@ -39,6 +39,28 @@ func Prepared(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessme
 	return n, err
 }
 
+// DealtBy lists the distributions of the twin forms that were sent with one, by the letters of the forms.
+func DealtBy(ctx context.Context, r sqlite.Reader, distribution int64) ([]Distribution, error) {
+	var rows []distributionRow
+	err := r.List(ctx, &rows, distributionSelect+" WHERE dealt_with = ? ORDER BY id", distribution)
+	out := make([]Distribution, len(rows))
+	for i, row := range rows {
+		out[i] = row.distribution()
+	}
+	return out, err
+}
+
+// DropDraft forgets a distribution that was not sent, with what is said of its settings.
+func DropDraft(ctx context.Context, t *sqlite.Tx, d Distribution) error {
+	if err := putAim(ctx, t, d.ID, roster.Aim{}); err != nil {
+		return err
+	}
+	if err := t.Exec(ctx, "DELETE FROM setting WHERE assessment_id = ? AND level = 'distribution' AND thing_id = ?", d.AssessmentID, d.ID); err != nil {
+		return err
+	}
+	return t.ChangeOne(ctx, "DELETE FROM distribution WHERE id = ? AND state = 'draft'", d.ID)
+}
+
 // DraftByID gives a distribution that is being prepared.
 func DraftByID(ctx context.Context, r sqlite.Reader, id int64) (Distribution, error) {
 	var row distributionRow
@@ -56,13 +78,20 @@ func SatOf(ctx context.Context, r sqlite.Reader, scope roster.Scope, distributio
 	return out, err
 }
 
-// SatOfAssessment lists the sittings of all distributions of an assessment in scope.
+// SatOfAssessment lists the sittings in scope of all distributions of an assessment, and of twin forms that were sent with it.
 func SatOfAssessment(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) ([]Sat, error) {
 	var w sqlite.Where
-	w.Add("d.assessment_id = ?", assessment)
+	w.Add(givenWith, assessment)
 	officerows.InScope(&w, scope)
 	var out []Sat
 	err := r.List(ctx, &out, satSelect+w.String(), w.Args...)
+	return out, err
+}
+
+// SatByID gives a sitting, wherever it is.
+func SatByID(ctx context.Context, r sqlite.Reader, sitting int64) (Sat, error) {
+	var out Sat
+	err := r.Get(ctx, &out, satSelect+" WHERE g.id = ?", sitting)
 	return out, err
 }
 
@@ -130,8 +159,7 @@ func FollowingAt(ctx context.Context, r sqlite.Reader, now time.Time) ([]Followi
 		distributionRow
 		SentBy int64 `db:"sent_by"`
 	}
-	err := r.List(ctx, &rows, `SELECT id, assessment_id, COALESCE(form_id, 0) AS form_id, whom, waves, opens_at, closes_at, state, reasons, sent_at, released_at, version,
-			COALESCE(sent_by, 0) AS sent_by
+	err := r.List(ctx, &rows, `SELECT `+distributionColumns+`, COALESCE(sent_by, 0) AS sent_by
 		FROM distribution WHERE state = 'sent' AND closes_at > ? AND whom ->> 'follow' = 1 ORDER BY id`, sqlite.Millis(now))
 	var out []Following
 	for _, row := range rows {

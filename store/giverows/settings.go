@@ -68,6 +68,17 @@ func CopySettings(ctx context.Context, t *sqlite.Tx, from, to int64, but []strin
 		append([]any{to, from}, args...)...)
 }
 
+// TakeSettings lets an assessment say of its settings what another says, at every level; what the other says for one of its distributions
+// is said for one of its own.
+func TakeSettings(ctx context.Context, t *sqlite.Tx, from, to Distribution) error {
+	if err := t.Exec(ctx, "DELETE FROM setting WHERE assessment_id = ?", to.AssessmentID); err != nil {
+		return err
+	}
+	return t.Exec(ctx, `INSERT INTO setting (assessment_id, level, thing_id, purpose, key, value, lock, person_id, person, at)
+		SELECT ?3, level, CASE WHEN level = 'distribution' THEN ?4 ELSE thing_id END, purpose, key, value, lock, person_id, person, at
+		FROM setting WHERE assessment_id = ?1 AND (level <> 'distribution' OR thing_id = ?2)`, from.AssessmentID, from.ID, to.AssessmentID, to.ID)
+}
+
 // Sat is a sitting as settings see it.
 type Sat struct {
 	SittingID      int64                      `db:"id"`
@@ -82,6 +93,7 @@ type Sat struct {
 	OpensAt        int64                      `db:"opens_at"`
 	ClosesAt       int64                      `db:"closes_at"`
 	Setup          sqlite.JSON[attempt.Setup] `db:"setup"`
+	RoomID         int64                      `db:"room_id"` // that it shares; 0: a room of its own
 	Makeup         bool                       `db:"makeup"`
 	Seats          int                        `db:"seats"`
 	Begun          int                        `db:"begun"` // attempts, of whatever state
@@ -94,7 +106,7 @@ func (s Sat) Place() settings.Place {
 }
 
 const satSelect = `SELECT g.id, g.distribution_id, d.assessment_id, a.title, a.purpose, g.school_id, c.name AS school, g.section_id, s.title AS section,
-	g.opens_at, g.closes_at, g.setup, g.makeup,
+	g.opens_at, g.closes_at, g.setup, COALESCE(g.room_id, 0) AS room_id, g.makeup,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id) AS begun,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.state = 'working') AS working

@@ -6,12 +6,12 @@ PRAGMA foreign_keys = OFF;
 
 BEGIN;
 
--- A room that holds several sittings: they have one door and one proctor.
+-- A room that holds several sittings: they have one door. proctor_id sees to it; NULL: the teachers of the section do.
 CREATE TABLE room (
     id INTEGER PRIMARY KEY,
     name TEXT NOT NULL,
-    proctor_id INTEGER NOT NULL REFERENCES person (id),
-    made_by INTEGER NOT NULL REFERENCES person (id),
+    proctor_id INTEGER REFERENCES person (id),
+    made_by INTEGER REFERENCES person (id), -- NULL: the program
     made_at INTEGER NOT NULL
 ) STRICT;
 

@@ -144,6 +144,14 @@ type Enrolled struct {
 	StudentID int64 `db:"person_id"`
 }
 
+// NameOrder lists the students of sections by name.
+func NameOrder(ctx context.Context, r sqlite.Reader, sections []int64) ([]int64, error) {
+	var out []int64
+	err := r.List(ctx, &out, `SELECT p.id FROM person p WHERE p.id IN (SELECT e.person_id FROM enrolment e
+		WHERE e.section_id IN (SELECT value FROM json_each(?)) AND e.role = 'student' AND e.active = 1) ORDER BY p.family, p.given, p.id`, sqlite.JsonIDs(sections))
+	return out, err
+}
+
 // EnrolledIn lists who is in sections, by section: what choosing among all of a district needs.
 func EnrolledIn(ctx context.Context, r sqlite.Reader, sections []int64) ([]Enrolled, error) {
 	rows, err := r.Query(ctx, `SELECT e.section_id, e.person_id FROM enrolment e JOIN person p ON p.id = e.person_id AND p.active = 1
