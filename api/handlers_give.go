@@ -57,8 +57,14 @@ func distributionOf(d give.DistributionView) contract.Distribution {
 		Account:      each(d.Entries, func(e give.EntryView) contract.EntryShown { return shownOf(e.Words, e.Count) }),
 		Waves:        each(d.Waves, waveOf), Candidates: each(d.Candidates, sectionOf), Groups: each(d.Groups, studentGroup),
 		Findings: each(d.Findings, func(f roster.Finding) contract.Finding {
-			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part, Students: f.Students}
-		})}
+			return contract.Finding{Code: f.Code, Severity: contract.FindingSeverity(f.Severity), Text: f.Text, Part: f.Part, Students: f.Students, AssessmentId: some(f.Assessment)}
+		}), Deal: contract.Deal(d.Distribution.Deal)}
+	out.Forms = each(d.Forms, func(f give.FormShown) contract.DealtForm {
+		return contract.DealtForm{Id: f.ID, Letter: f.Letter, Points: f.Total.String(), Expected: some(f.Expected), Students: f.Students}
+	})
+	out.Rooms = each(d.Rooms, func(r give.RoomShown) contract.DealtRoom {
+		return contract.DealtRoom{School: r.School, Section: r.Section, Letters: r.Letters}
+	})
 	out.Twice = each(d.Twice, func(n give.Named) contract.SeatedOnce { return contract.SeatedOnce{Name: n.Name, Text: n.Text} })
 	return out
 }
@@ -81,7 +87,7 @@ func (h *giveHandlers) PutDistribution(ctx context.Context, r contract.PutDistri
 		return nil, err
 	}
 	d, err := h.app.Give.PutDistribution(ctx, v, r.Id, give.DistributionInput{Version: r.Params.IfMatch, Waves: each(r.Body.Waves, waveIn),
-		Whom: roster.Whom{Follow: r.Body.Follow, Entries: each(r.Body.Entries, entryIn)}})
+		Whom: roster.Whom{Follow: r.Body.Follow, Entries: each(r.Body.Entries, entryIn)}, Deal: roster.Deal(value(r.Body.Deal))})
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +118,7 @@ func (h *giveHandlers) ListSent(ctx context.Context, r contract.ListSentRequestO
 	return contract.ListSent200JSONResponse(each(list, func(s give.SentView) contract.SentDistribution {
 		return contract.SentDistribution{Id: s.Distribution.ID, Version: s.Distribution.Version, Edition: s.Edition, SentAt: s.Distribution.Sent.UTC(), Follow: s.Distribution.Whom.Follow,
 			Entries: listOf(s.Entries),
-			Waves:   each(s.Waves, waveOf), Schools: s.Schools, Sections: s.Sections, Students: s.Students, Begun: s.Begun, Working: s.Working, CameIn: s.CameIn, MayChange: s.MayChange}
+			Waves:   each(s.Waves, waveOf), Schools: s.Schools, Sections: s.Sections, Students: s.Students, Begun: s.Begun, Working: s.Working, CameIn: s.CameIn, MayChange: s.MayChange, Letters: listOf(s.Letters), WithId: some(s.With)}
 	})), nil
 }
 

@@ -53,7 +53,7 @@ func unseated(u take.Unseated) contract.Unseated {
 
 func roomOf(r take.Room) contract.Room {
 	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Pad: r.Pad, MayEnd: r.MayEnd, Makeups: each(r.Makeups, makeupOf), Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
-		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, SittingId: s.SittingID, Section: s.Section, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
+		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, SittingId: s.SittingID, Section: s.Section, Form: s.Letter, Lines: s.Lines, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
 			out.SavedAt = &saved

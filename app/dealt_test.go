@@ -136,7 +136,7 @@ func TestWhatIsSentTogetherIsMovedAndRecalledTogether(t *testing.T) {
 	assert.ErrorContains(t, err, "Change it where that one was sent")
 	look, err := w.app.Give.ChangeDates(w.ctx, w.coordinator, first.Distribution.ID, other, first.Distribution.Version, true)
 	require.NoError(t, err)
-	assert.Equal(t, 3, look.Students)
+	assert.Equal(t, []int{2, 3}, []int{look.Sections, look.Students})
 	assert.Equal(t, time.Date(2026, 10, 20, 23, 0, 0, 0, time.UTC), w.outNow(b.Assessment.ID).Distribution.Closes)
 
 	assert.ErrorContains(t, w.app.Give.Recall(w.ctx, w.coordinator, second.Distribution.ID, second.Distribution.Version+1), "where that one was sent")

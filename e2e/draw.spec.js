@@ -2,7 +2,7 @@ import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { readFile } from 'node:fs/promises'
 import { pressBy } from './keys.js'
-import { as, leave } from './people.js'
+import { as, asPerson, begin, everyone, everySection, leave, shut, wallClock } from './people.js'
 
 // From a need to lines: each way to start, a draw that can be met and one that cannot.
 test.afterEach(leave)
@@ -162,7 +162,7 @@ test('an assessment starts from a copy, without its dates', async ({ browser }) 
   await expect(part(page, 'Distribution')).toContainText('not begun')
 })
 
-test('twin forms are drawn with nothing in common and stand side by side', async ({ browser }) => {
+test('twin forms are drawn with nothing in common, and are given side by side in one room', async ({ browser }) => {
   const page = await as(browser, 'district-coordinator')
   await start(page, `Twins ${mark}`, '6')
   await page.getByRole('button', { name: 'Add a row', exact: true }).first().click()
@@ -182,6 +182,51 @@ test('twin forms are drawn with nothing in common and stand side by side', async
   await expect(forms.getByRole('link')).toHaveCount(2)
   await forms.getByRole('link', { name: 'Form B' }).click()
   await expect(part(page, 'Lines')).toContainText('7 lines')
+
+  // Both go out over the seats of a section, by keys.
+  const [b] = page.url().match(/(?<=assessments.)\d+/)
+  const sheet = await (await page.request.get(`/api/assessments/${b}`)).json()
+  const a = sheet.forms.find((f) => f.letter === 'A').id
+  for (const id of [a, b]) {
+    const { version } = await (await page.request.get(`/api/assessments/${id}`)).json()
+    expect((await page.request.post(`/api/assessments/${id}/seal`, { headers: { 'If-Match': String(version) } })).status()).toBe(200)
+  }
+  const { candidates, version } = await (await page.request.get(`/api/assessments/${a}/distribution`)).json()
+  const section = candidates[1]
+  const chosen = await page.request.put(`/api/assessments/${a}/distribution`, {
+    headers: { 'If-Match': String(version) },
+    data: {
+      entries: [{ ...everySection, sections: [section.id] }],
+      follow: true,
+      waves: [{ ...everyone, opens: await wallClock(page, -24), closes: await wallClock(page, 96) }],
+    },
+  })
+  expect(chosen.status(), await chosen.text()).toBe(200)
+  await page.goto(`/assessments/${a}/distribution`)
+  await pressBy(page, page.getByRole('radio', { name: 'Form A alone' }), 'ArrowDown')
+  await expect(page.getByRole('radio', { name: /^One after the other/ })).toBeChecked()
+  await expect(page.getByRole('img', { name: /: A B A B/ })).toBeVisible()
+  await expect(page.getByText('Saved.', { exact: true })).toBeVisible()
+  await accessible(page)
+  await pressBy(page, page.getByRole('button', { name: 'Review' }))
+  for (const why of await page.getByLabel(/Why send it anyway/).all()) await why.fill('for the test')
+  await pressBy(page, page.getByRole('button', { name: /^Send to \d+ students$/ }))
+  await expect(page).toHaveURL(/\/rooms$/)
+  const { sittings } = await (await page.request.get(`/api/assessments/${b}`)).json()
+  expect(sittings, 'one room for both forms').toHaveLength(1)
+  await page.goto(`/rooms/${sittings[0].id}`)
+  await pressBy(page, page.getByRole('button', { name: /^Open the door/ }))
+  const seats = (await (await page.request.get(`/api/sittings/${sittings[0].id}`)).json()).seats
+  for (const seat of seats.slice(0, 2)) {
+    const student = await asPerson(browser, seat.studentId)
+    await student.goto(`/desk/${seat.sittingId}`)
+    await begin(student)
+    await expect(student.locator('.item')).toBeVisible()
+    await expect(page.getByRole('row', { name: seat.name })).toContainText(new RegExp(`${seat.form}\\s*working`))
+    await student.context().close()
+  }
+  expect(new Set(seats.slice(0, 2).map((s) => s.form)).size).toBe(2)
+  await shut(page, sittings[0])
 })
 
 test('an assessment is tried as a student gets it, and printed with its key', async ({ browser }) => {

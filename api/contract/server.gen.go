@@ -248,6 +248,27 @@ func (e CautionKind) Valid() bool {
 	}
 }
 
+// Defines values for Deal.
+const (
+	DealEmpty    Deal = ""
+	DealSeats    Deal = "seats"
+	DealSections Deal = "sections"
+)
+
+// Valid indicates whether the value is a known member of the Deal enum.
+func (e Deal) Valid() bool {
+	switch e {
+	case DealEmpty:
+		return true
+	case DealSeats:
+		return true
+	case DealSections:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DifferencePieceIn.
 const (
 	After  DifferencePieceIn = "after"
@@ -2263,6 +2284,26 @@ type DayOff struct {
 	OfSchool bool   `json:"ofSchool"`
 }
 
+// Deal How twin forms go: the one form to all, one after the other over the seats of each section, or one to a section.
+type Deal string
+
+// DealtForm defines model for DealtForm.
+type DealtForm struct {
+	// Expected Thousandths of the points that students are expected to get; left out where that is not known.
+	Expected *int   `json:"expected,omitempty"`
+	Id       Id     `json:"id"`
+	Letter   string `json:"letter"`
+	Points   string `json:"points"`
+	Students int    `json:"students"`
+}
+
+// DealtRoom defines model for DealtRoom.
+type DealtRoom struct {
+	Letters []string `json:"letters"`
+	School  string   `json:"school"`
+	Section string   `json:"section"`
+}
+
 // Declaration defines model for Declaration.
 type Declaration struct {
 	Areas   *[]DocumentArea `json:"areas,omitempty"`
@@ -2329,18 +2370,27 @@ type DifferencePieceIn string
 // Distribution defines model for Distribution.
 type Distribution struct {
 	// Account What each entry comes to.
-	Account    []EntryShown   `json:"account"`
-	Candidates []Section      `json:"candidates"`
-	Entries    []WhomEntry    `json:"entries"`
-	Findings   []Finding      `json:"findings"`
-	Follow     bool           `json:"follow"`
-	Groups     []StudentGroup `json:"groups"`
+	Account    []EntryShown `json:"account"`
+	Candidates []Section    `json:"candidates"`
+
+	// Deal How twin forms go: the one form to all, one after the other over the seats of each section, or one to a section.
+	Deal     Deal        `json:"deal"`
+	Entries  []WhomEntry `json:"entries"`
+	Findings []Finding   `json:"findings"`
+	Follow   bool        `json:"follow"`
+
+	// Forms Twin forms with their share of the seats, this one first; empty where there is one form.
+	Forms  []DealtForm    `json:"forms"`
+	Groups []StudentGroup `json:"groups"`
 
 	// LeftOutNames Of the chosen sections.
 	LeftOutNames []string `json:"leftOutNames"`
 
 	// Minutes The time limit that the settings say; 0 for none.
-	Minutes int          `json:"minutes"`
+	Minutes int `json:"minutes"`
+
+	// Rooms The first sections with the forms over their seats.
+	Rooms   []DealtRoom  `json:"rooms"`
 	Total   EntryShown   `json:"total"`
 	Twice   []SeatedOnce `json:"twice"`
 	Version int          `json:"version"`
@@ -2349,6 +2399,8 @@ type Distribution struct {
 
 // DistributionInput defines model for DistributionInput.
 type DistributionInput struct {
+	// Deal How twin forms go: the one form to all, one after the other over the seats of each section, or one to a section.
+	Deal    *Deal       `json:"deal,omitempty"`
 	Entries []WhomEntry `json:"entries"`
 
 	// Follow Who comes later to what the entries say is taken in.
@@ -2627,9 +2679,11 @@ type FieldProblem struct {
 
 // Finding defines model for Finding.
 type Finding struct {
-	Code     string          `json:"code"`
-	Part     string          `json:"part"`
-	Severity FindingSeverity `json:"severity"`
+	// AssessmentId Whose part it is; left out for the one that goes out.
+	AssessmentId *Id             `json:"assessmentId,omitempty"`
+	Code         string          `json:"code"`
+	Part         string          `json:"part"`
+	Severity     FindingSeverity `json:"severity"`
 
 	// Students Whom it concerns; 0 where it is all or not students.
 	Students int    `json:"students"`
@@ -4604,11 +4658,15 @@ type RoomSeat struct {
 	// EndsAt When their own time ends if nothing happens any more.
 	EndsAt *time.Time `json:"endsAt,omitempty"`
 
+	// Form The letter of their twin form; empty where there is one form.
+	Form string `json:"form"`
+
 	// Late Answers that came after the hand-in and wait for staff.
 	Late int `json:"late"`
 
 	// LeftOut Such answers that staff left out; they can still be counted.
 	LeftOut int        `json:"leftOut"`
+	Lines   int        `json:"lines"`
 	Name    string     `json:"name"`
 	Number  string     `json:"number"`
 	SavedAt *time.Time `json:"savedAt,omitempty"`
@@ -4711,11 +4769,14 @@ type SentDistribution struct {
 	Begun int `json:"begun"`
 
 	// CameIn Students who came since it was sent.
-	CameIn    int         `json:"cameIn"`
-	Edition   int         `json:"edition"`
-	Entries   []string    `json:"entries"`
-	Follow    bool        `json:"follow"`
-	Id        Id          `json:"id"`
+	CameIn  int      `json:"cameIn"`
+	Edition int      `json:"edition"`
+	Entries []string `json:"entries"`
+	Follow  bool     `json:"follow"`
+	Id      Id       `json:"id"`
+
+	// Letters Of twin forms that were sent together; empty where one was sent alone.
+	Letters   []string    `json:"letters"`
 	MayChange bool        `json:"mayChange"`
 	Schools   int         `json:"schools"`
 	Sections  int         `json:"sections"`
@@ -4723,7 +4784,10 @@ type SentDistribution struct {
 	Students  int         `json:"students"`
 	Version   int         `json:"version"`
 	Waves     []WaveShown `json:"waves"`
-	Working   int         `json:"working"`
+
+	// WithId The assessment with which it was sent as a twin form.
+	WithId  *Id `json:"withId,omitempty"`
+	Working int `json:"working"`
 }
 
 // Session defines model for Session.

@@ -291,8 +291,9 @@ type movedSat struct {
 
 func lookOf(moved []movedSat, waves window.Waves) DatesLook {
 	look := DatesLook{Changes: []DateChange{}}
+	counted := map[int64]bool{} // twin forms are given to the same sections
 	for _, m := range moved {
-		look.Sections, look.Students, look.Begun, look.Working = look.Sections+1, look.Students+m.Seats, look.Begun+m.Begun, look.Working+m.Working
+		look.Students, look.Begun, look.Working = look.Students+m.Seats, look.Begun+m.Begun, look.Working+m.Working
 		w := waves.Waves[m.wave]
 		at := slices.IndexFunc(look.Changes, func(c DateChange) bool {
 			return c.Opens.Equal(w.From) && c.Closes.Equal(w.To) && c.OpensWas.Equal(m.was.From) && c.ClosesWas.Equal(m.was.To)
@@ -302,7 +303,12 @@ func lookOf(moved []movedSat, waves window.Waves) DatesLook {
 			look.Changes = append(look.Changes, DateChange{Wave: w.Name, OpensWas: m.was.From, ClosesWas: m.was.To, Opens: w.From, Closes: w.To})
 		}
 		c := &look.Changes[at]
-		c.Sections, c.Students, c.Working = c.Sections+1, c.Students+m.Seats, c.Working+m.Working
+		c.Students, c.Working = c.Students+m.Seats, c.Working+m.Working
+		if counted[m.SectionID] {
+			continue
+		}
+		counted[m.SectionID] = true
+		look.Sections, c.Sections = look.Sections+1, c.Sections+1
 		if len(c.Examples) < 3 {
 			c.Examples = append(c.Examples, m.School+", "+m.Section)
 		}

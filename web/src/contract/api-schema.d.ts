@@ -5854,6 +5854,8 @@ export interface components {
             severity: "stop" | "caution";
             text: string;
             part: string;
+            /** @description Whose part it is; left out for the one that goes out. */
+            assessmentId?: components["schemas"]["Id"];
             /** @description Whom it concerns; 0 where it is all or not students. */
             students: number;
         };
@@ -6059,8 +6061,32 @@ export interface components {
             /** @description Who comes later to what the entries say is taken in. */
             follow: boolean;
             waves: components["schemas"]["WaveInput"][];
+            deal?: components["schemas"]["Deal"];
         };
+        DealtForm: {
+            id: components["schemas"]["Id"];
+            letter: string;
+            points: string;
+            /** @description Thousandths of the points that students are expected to get; left out where that is not known. */
+            expected?: number;
+            students: number;
+        };
+        DealtRoom: {
+            school: string;
+            section: string;
+            letters: string[];
+        };
+        /**
+         * @description How twin forms go: the one form to all, one after the other over the seats of each section, or one to a section.
+         * @enum {string}
+         */
+        Deal: "" | "seats" | "sections";
         Distribution: {
+            deal: components["schemas"]["Deal"];
+            /** @description Twin forms with their share of the seats, this one first; empty where there is one form. */
+            forms: components["schemas"]["DealtForm"][];
+            /** @description The first sections with the forms over their seats. */
+            rooms: components["schemas"]["DealtRoom"][];
             version: number;
             entries: components["schemas"]["WhomEntry"][];
             /** @description What each entry comes to. */
@@ -6096,6 +6122,10 @@ export interface components {
             below?: number;
         };
         SentDistribution: {
+            /** @description Of twin forms that were sent together; empty where one was sent alone. */
+            letters: string[];
+            /** @description The assessment with which it was sent as a twin form. */
+            withId?: components["schemas"]["Id"];
             id: components["schemas"]["Id"];
             version: number;
             edition: number;
@@ -7102,6 +7132,9 @@ export interface components {
             /** @description Its own, where several share the room. */
             sittingId: components["schemas"]["Id"];
             section: string;
+            /** @description The letter of their twin form; empty where there is one form. */
+            form: string;
+            lines: number;
             supports: components["schemas"]["GivenSupport"][];
             /**
              * Format: date-time

@@ -56,6 +56,8 @@ const end = useMutation({
   mutationFn: (roomId: number) => call(api.DELETE('/makeups/{id}', { params: { path: { id: roomId } } })),
   onSuccess: () => room.refetch(),
 })
+/** Twin forms are worked on side by side. */
+const forms = computed(() => new Set(room.data.value?.seats.map((s) => s.form)).size > 1)
 /** Several sections sit here. */
 const mixed = computed(() => new Set(room.data.value?.seats.map((s) => s.section)).size > 1 || !!sitting.value?.makeup)
 const late = computed(() => room.data.value?.seats.reduce((n, s) => n + s.late, 0) ?? 0)
@@ -169,6 +171,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             <th>Student</th>
             <th>Number</th>
             <th v-if="mixed">Section</th>
+            <th v-if="forms">Form</th>
             <th>State</th>
             <th class="num">Answered of {{ room.data.value.lines }}</th>
             <th>Progress</th>
@@ -183,6 +186,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             <td class="nowrap">{{ s.name }}</td>
             <td class="mono">{{ s.number }}</td>
             <td v-if="mixed" class="nowrap">{{ s.section }}</td>
+            <td v-if="forms">{{ s.form }}</td>
             <td>
               <StateTag :state="stateOf(s.state)" :tone="tone(stateOf(s.state))" />
               <button
@@ -198,9 +202,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
             </td>
             <td class="num">{{ s.answered }}</td>
             <td>
-              <span class="progress" aria-hidden="true"
-                ><span :style="{ width: `${(100 * s.answered) / room.data.value.lines}%` }"
-              /></span>
+              <span class="progress" aria-hidden="true"><span :style="{ width: `${(100 * s.answered) / s.lines}%` }" /></span>
             </td>
             <td>
               <span class="acts">
@@ -242,7 +244,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         <tfoot>
           <tr>
             <th colspan="2">{{ plural(sitting.seats, 'student') }}</th>
-            <td :colspan="mixed ? 6 : 5">
+            <td :colspan="5 + Number(mixed) + Number(forms)">
               {{ sitting.seats - sitting.begun }} not begun, {{ sitting.begun - sitting.done }} {{ stateOf('working') }},
               {{ sitting.done }} handed in
             </td>

@@ -13,6 +13,8 @@ const seat = (part: Partial<Schemas['RoomSeat']>): Schemas['RoomSeat'] => ({
   studentId: 9,
   sittingId: 7,
   section: '6-A',
+  form: '',
+  lines: 12,
   number: '100009',
   name: 'Sato, Mei',
   state: 'handed in',
@@ -114,6 +116,14 @@ describe('a room', () => {
     await press('Take it back')
     expect(server.calls('DELETE /api/makeups/4')).toHaveLength(1)
     expect(screen.text()).toContain('the students are in their sections again')
+  })
+
+  it('tells twin forms apart that are worked on side by side', async () => {
+    room.seats = [seat({ form: 'A' }), seat({ studentId: 12, sittingId: 8, form: 'B', lines: 24 })]
+    await open()
+    expect(screen.findAll('tbody tr').map((r) => r.findAll('td')[2]!.text())).toEqual(['A', 'B'])
+    const widths = screen.findAll('.progress span').map((s) => s.attributes('style'))
+    expect(widths, 'of their own form').toEqual(['width: 100%;', 'width: 50%;'])
   })
 
   it('leads to the makeup where some of a section are', async () => {

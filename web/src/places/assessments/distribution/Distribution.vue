@@ -19,6 +19,7 @@ import SentPart from './SentPart.vue'
 import { useWaves } from './useWaves'
 import WavePanel from './WavePanel.vue'
 import WavesTable from './WavesTable.vue'
+import WhichForm from './WhichForm.vue'
 import WhomTable from './WhomTable.vue'
 import { choices, noWave, type Entry, type WaveShown } from './whom'
 
@@ -41,8 +42,8 @@ const sent = useQuery({
 const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
   name: `${sheet.value.id}/distribution`,
   there: () => {
-    const { entries = [], follow = true, waves = [], version = 0 } = view.value ?? {}
-    return { value: { entries, follow: version ? follow : true, waves: waves.map((w) => w.wave) }, version }
+    const { entries = [], follow = true, waves = [], deal = '', version = 0 } = view.value ?? {}
+    return { value: { entries, follow: version ? follow : true, waves: waves.map((w) => w.wave), deal }, version }
   },
   put: async (body, version) =>
     queries.setQueryData(
@@ -147,6 +148,7 @@ const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes
             {{ limit }}. <RouterLink :to="`/assessments/${sheet.id}/settings`">Hours, days and how it is given</RouterLink>
           </p>
           <WavesTable :waves="waves" :editable="sheet.maySend" @open="(i) => (openWave = i)" @add="add" @change="change" />
+          <WhichForm v-if="view.forms.length" v-model="value.deal" :view="view" :editable="sheet.maySend" />
         </template>
       </div>
       <Preflight :findings="view.findings" :assessment="sheet.id" />

@@ -35,7 +35,7 @@ const kinds = computed(() => [
             <i class="mark" aria-hidden="true" />
             <span>
               {{ f.text }}
-              <RouterLink v-if="f.part !== 'distribution'" :to="`/assessments/${assessment}/${f.part}`"
+              <RouterLink v-if="f.part !== 'distribution'" :to="`/assessments/${f.assessmentId ?? assessment}/${f.part}`"
                 >To the {{ f.part }}</RouterLink
               >
             </span>

@@ -34,6 +34,13 @@ const print = () => window.print()
           >{{ sheet.bandSet.name }}: {{ sheet.cuts?.starts.map((s) => `${s.name} from ${s.raw}`).join(', ') }}</template
         ><template v-else>none</template>
       </dd>
+      <template v-if="view.deal">
+        <dt>Forms</dt>
+        <dd>
+          {{ view.forms.map((f) => `${f.letter}: ${plural(f.students, 'student')}`).join(', ')
+          }}{{ view.deal === 'seats' ? ', one after the other over the seats of each section' : ', one to a section' }}
+        </dd>
+      </template>
       <dt>Goes to</dt>
       <dd>
         {{ plural(view.total.sections, 'section') }} in {{ plural(view.total.schools, 'school') }},

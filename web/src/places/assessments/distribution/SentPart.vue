@@ -69,6 +69,10 @@ const asking = ref(false)
       <RouterLink :to="`/assessments/${assessment}/progress`">How far they are</RouterLink>
     </p>
     <p class="soft">
+      <RouterLink v-if="sent.withId" :to="`/assessments/${sent.withId}/distribution`"
+        >Sent together with its twin form.</RouterLink
+      >
+      <template v-if="sent.letters.length">Forms {{ sent.letters.join(' and ') }} together. </template>
       {{ sent.entries.join('; ') }}. {{ sent.follow ? 'Who comes later is taken in.' : 'Who comes later is not taken in.' }}
     </p>
     <WavesTable :waves="shown" :editable="!!next" @open="(i) => (open = i)" @add="add" @change="change" />

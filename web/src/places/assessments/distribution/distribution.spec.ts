@@ -3,6 +3,7 @@ import PrimeVue from 'primevue/config'
 import { describe, expect, it } from 'vitest'
 import EntryPanel from './EntryPanel.vue'
 import WavesTable from './WavesTable.vue'
+import WhichForm from './WhichForm.vue'
 import WhomTable from './WhomTable.vue'
 import type { Schemas } from '@/contract/client'
 import { choices, daysOf, noEntry, noWave, shifted, type Distribution, type WaveShown } from './whom'
@@ -81,6 +82,32 @@ describe('whom', () => {
       .find((b) => b.text() === 'Save the entry')!
       .trigger('click')
     expect(t.emitted('put')).toEqual([[{ ...noEntry(), schools: [1] }]])
+  })
+})
+
+describe('which form', () => {
+  const view = (deal: Schemas['Deal']) =>
+    ({
+      deal,
+      forms: [
+        { id: 1, letter: 'A', points: '34', expected: 580, students: 3 },
+        { id: 2, letter: 'B', points: '34', students: 2 },
+      ],
+      rooms: [{ school: 'Heron Point', section: '5-1', letters: ['A', 'B', 'A'] }],
+    }) as unknown as Distribution
+
+  it('is chosen, and shown over the seats of the first rooms', async () => {
+    const t = mount(WhichForm, { props: { modelValue: '', view: view(''), editable: true }, global })
+    expect(t.find('table').exists()).toBe(false)
+    await t.findAll('input[type=radio]')[1]!.setValue()
+    expect(t.emitted('update:modelValue')).toEqual([['seats']])
+    const dealt = mount(WhichForm, { props: { modelValue: 'seats', view: view('seats'), editable: false }, global })
+    expect(dealt.find('[role=img]').attributes('aria-label')).toBe('5-1, Heron Point: A B A')
+    expect(dealt.findAll('tbody tr').map((r) => r.findAll('td').map((c) => c.text()))).toEqual([
+      ['A', '34', '.58', '3'],
+      ['B', '34', '–', '2'],
+    ])
+    expect(dealt.find('fieldset').attributes('disabled')).toBeDefined()
   })
 })
 
