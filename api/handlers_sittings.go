@@ -157,6 +157,10 @@ func takeOf(t take.TakeView) contract.Take {
 	if d := t.Document; d != nil {
 		out.Document = &contract.KeyedDocument{Name: d.Name, Hash: d.Hash, Pages: d.Pages}
 	}
+	if !t.DoorCloses.IsZero() {
+		closes := t.DoorCloses.UTC()
+		out.DoorClosesAt = &closes
+	}
 	out.Elsewhere = elsewhere(t.Elsewhere)
 	out.How, out.Try, out.MayRetake = howOf(t.How), t.Try, t.MayRetake
 	if len(t.Asides) > 0 {

@@ -54,6 +54,7 @@ func TestADoorClosesByItselfAtTheBell(t *testing.T) {
 	assert.Equal(t, clock("10:00"), until)
 	w.now = clock("09:40")
 	g.begin()
+	assert.Equal(t, clock("10:00"), g.open().DoorCloses.In(zone), "who works is told")
 
 	w.now = clock("09:58")
 	require.NoError(t, w.app.Take.Tick(w.ctx))

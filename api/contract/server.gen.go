@@ -5570,6 +5570,9 @@ type Take struct {
 	Count    int            `json:"count"`
 	Document *KeyedDocument `json:"document,omitempty"`
 
+	// DoorClosesAt When the door closes by itself, before the work is over; left out where it does not.
+	DoorClosesAt *time.Time `json:"doorClosesAt,omitempty"`
+
 	// Elsewhere Another device has this attempt open too.
 	Elsewhere *Elsewhere `json:"elsewhere,omitempty"`
 

@@ -37,9 +37,10 @@ type TakeView struct {
 	StoppedBy    attempt.Stop   // the same by name
 	Elsewhere    time.Time      // when another device last was at it; zero for none
 	How          How
-	Asides       []Aside // what they keep beside the answers
-	Try          int     // the one that is shown; 0: none is begun
-	MayRetake    bool    // another try may be begun
+	Asides       []Aside   // what they keep beside the answers
+	Try          int       // the one that is shown; 0: none is begun
+	MayRetake    bool      // another try may be begun
+	DoorCloses   time.Time // by itself, before the work is over; zero: it does not
 }
 
 // TakeLine is a line with what the student has answered.
@@ -245,6 +246,9 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 	if err := row.Rules().MayGoOn(reading, now); err != nil {
 		view.stop(err)
 		return view, nil // nor is anything of them sent while the door is shut
+	}
+	if closes := store.Time(row.DoorUntil); row.DoorUntil > 0 && closes.Before(view.End) {
+		view.DoorCloses = closes
 	}
 	answers, err := a.Store.Answers(ctx, id)
 	if err != nil {

@@ -66,6 +66,7 @@ type Attempt struct {
 	Try          int                        `db:"try"`
 	Door         attempt.DoorState          `db:"door"`
 	DoorAt       int64                      `db:"door_at"`
+	DoorUntil    int64                      `db:"door_until"` // ms, when it closes by itself; 0: it does not
 	Title        string                     `db:"title"`
 	Student      string                     `db:"student"`
 	Drawn        sqlite.JSON[[]int]         `db:"given"` // the lines that it drew, counted from 1; none for all
@@ -114,7 +115,7 @@ func (a Attempt) Rules() attempt.Sitting {
 	return a.Setup.V.Sitting(a.Door, sqlite.Time(a.DoorAt))
 }
 
-const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, d.assessment_id, t.apart, t.state, t.started_at, t.handed_in_at, t.try, g.setup, d.released_at, g.door, g.door_at,
+const attemptSelect = `SELECT t.id, t.sitting_id, t.student_id, t.form_id, d.assessment_id, t.apart, t.state, t.started_at, t.handed_in_at, t.try, g.setup, d.released_at, g.door, g.door_at, g.door_until,
 	a.title, p.given || ' ' || p.family AS student, COALESCE(t.given, '') AS given, COALESCE(t.asked, '') AS asked
 	FROM attempt t JOIN sitting g ON g.id = t.sitting_id JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 	JOIN person p ON p.id = t.student_id`

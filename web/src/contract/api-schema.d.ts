@@ -6480,6 +6480,11 @@ export interface components {
             try: number;
             /** @description Another try may be begun now. */
             mayRetake: boolean;
+            /**
+             * Format: date-time
+             * @description When the door closes by itself, before the work is over; left out where it does not.
+             */
+            doorClosesAt?: string;
         };
         /** @description What the settings and supports in force mean to who works. */
         How: {

@@ -66,7 +66,10 @@ async function leave() {
         <li v-for="s in now" :key="s.id">
           <div>
             <strong>{{ s.title }}</strong>
-            <span>{{ s.room ? t('home.makeup', { room: s.room }) : s.section }}{{ s.minutes ? `, ${t('home.minutes', { n: s.minutes }, s.minutes)}` : '' }}</span>
+            <span
+              >{{ s.room ? t('home.makeup', { room: s.room }) : s.section
+              }}{{ s.minutes ? `, ${t('home.minutes', { n: s.minutes }, s.minutes)}` : '' }}</span
+            >
             <span v-if="!ready(s)">{{ why(s) }}</span>
           </div>
           <button

@@ -46,7 +46,7 @@ const id = Number(route.params.id)
 const attempt = trial ? useTrial(id, () => seed.value) : practice ? usePractice(id) : useAttempt(id)
 /** Nothing of it is kept: a try, or practice. */
 const unkept = trial || practice
-const { take, answers, answered, error, stopped, saved, left, handingIn, late, offered, elsewhere, told } = attempt
+const { take, answers, answered, error, stopped, saved, left, bell, handingIn, late, offered, elsewhere, told } = attempt
 const how = computed(() => howOf(take.value))
 const asides = useAsides(take, unkept)
 watch(() => take.value?.attemptId, asides.open)
@@ -194,6 +194,9 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       @rest="attempt.rest(true)"
     />
     <TrialBar v-if="trial" :id="Number(route.params.id)" :seed="seed" :supports="supports" @seed="reseed" @supports="support" />
+    <p v-if="bell && take?.state === 'working' && !stopped" class="elsewhere" role="status">
+      {{ t('work.bell', { n: bell }, bell) }}
+    </p>
     <p v-if="elsewhere && take?.state === 'working' && !hiddenNote" class="elsewhere" role="status">
       {{ t(elsewhere.later ? 'elsewhere.later' : 'elsewhere.earlier', { time: clockTime(elsewhere.at) }) }}
       <button type="button" class="quiet small" @click="hiddenNote = true">{{ t('elsewhere.close') }}</button>

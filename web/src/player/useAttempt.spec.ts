@@ -147,3 +147,17 @@ describe('an answer that is none to its line', () => {
     expect(saves()).toHaveLength(1)
   })
 })
+
+describe('a door that closes by itself', () => {
+  it('is told in its last five minutes', async () => {
+    sit.take.doorClosesAt = new Date(start.getTime() + 7 * 60_000).toISOString()
+    const work = await open()
+    expect(work.bell.value).toBeUndefined()
+    await wait(2 * 60_000)
+    expect(work.bell.value).toBe(5)
+    await wait(4 * 60_000)
+    expect(work.bell.value).toBe(1)
+    await wait(61_000)
+    expect(work.bell.value, 'the door tells the rest').toBeUndefined()
+  })
+})

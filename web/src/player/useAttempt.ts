@@ -254,6 +254,13 @@ export function useAttempt(sitting: number) {
   useIntervalFn(() => (now.value = Date.now()), 1_000)
   const left = computed(() => (take.value ? Date.parse(take.value.end) - (now.value + ahead) : 0))
 
+  /** Until the door closes by itself, in minutes, in the last five of them; undefined before. */
+  const bell = computed(() => {
+    const at = take.value?.doorClosesAt
+    const minutes = at ? Math.ceil((Date.parse(at) - (now.value + ahead)) / 60_000) : 0
+    return minutes > 0 && minutes <= 5 ? minutes : undefined
+  })
+
   // A door that moves is told at once, also to who is not saving; a time that ran out shows.
   useChanges([`sittings/${sitting}`], () => void load())
   useIntervalFn(() => {
@@ -277,6 +284,7 @@ export function useAttempt(sitting: number) {
     stopped,
     saved,
     left,
+    bell,
     load,
     begin,
     rest,
@@ -303,6 +311,7 @@ export type Attempt = Pick<
   stopped: Readonly<Ref<string>>
   saved: Readonly<Ref<string>>
   left: Readonly<Ref<number>>
+  bell: Readonly<Ref<number | undefined>>
   /** It is to be handed in, and waits for the network. */
   handingIn: Readonly<Ref<boolean>>
   /** Answers that were not sent before the end. */

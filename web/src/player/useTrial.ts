@@ -35,6 +35,7 @@ function useUnkept(
     stopped: ref(''),
     saved: computed(() => t('trial.kept')),
     left: ref(Infinity),
+    bell: ref(undefined),
     handingIn: ref(false),
     late: ref(0),
     offered: ref(0),

@@ -71,6 +71,7 @@ export const en = {
   work: {
     calculator: 'Calculator',
     showClock: 'Show the clock',
+    bell: 'The door closes in {n} minute. Your answers are saved, and you go on when it opens again. | The door closes in {n} minutes. Your answers are saved, and you go on when it opens again.',
     hideClock: 'Hide the clock',
     answers: 'Answers',
     question: 'Question {n} of {of}',

@@ -73,6 +73,7 @@ export const es: Words = {
   work: {
     calculator: 'Calculadora',
     showClock: 'Mostrar el reloj',
+    bell: 'La puerta se cierra en {n} minuto. Tus respuestas están guardadas y sigues cuando se abra otra vez. | La puerta se cierra en {n} minutos. Tus respuestas están guardadas y sigues cuando se abra otra vez.',
     hideClock: 'Ocultar el reloj',
     answers: 'Respuestas',
     question: 'Pregunta {n} de {of}',
