@@ -174,6 +174,37 @@ func (h *giveHandlers) PutGroup(ctx context.Context, r contract.PutGroupRequestO
 	return contract.PutGroup200JSONResponse(each(list, studentGroup)), err
 }
 
+func whomChoice(c give.Choice) contract.WhomChoice {
+	return contract.WhomChoice{Id: c.ID, Name: c.Name, Entries: each(c.Whom.V.Entries, entryOf)}
+}
+
+func (h *giveHandlers) ListChoices(ctx context.Context, _ contract.ListChoicesRequestObject) (contract.ListChoicesResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.Choices(ctx, v)
+	return contract.ListChoices200JSONResponse(each(list, whomChoice)), err
+}
+
+func (h *giveHandlers) PutChoice(ctx context.Context, r contract.PutChoiceRequestObject) (contract.PutChoiceResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.PutChoice(ctx, v, r.Body.Name, each(r.Body.Entries, entryIn))
+	return contract.PutChoice200JSONResponse(each(list, whomChoice)), err
+}
+
+func (h *giveHandlers) DropChoice(ctx context.Context, r contract.DropChoiceRequestObject) (contract.DropChoiceResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.DropChoice(ctx, v, r.Id)
+	return contract.DropChoice200JSONResponse(each(list, whomChoice)), err
+}
+
 func progressRow(p give.ProgressRow) contract.ProgressRow {
 	return contract.ProgressRow{SchoolId: p.SchoolID, Name: p.Name, Sections: p.Sections, Waiting: p.Waiting, Open: p.Open, Paused: p.Paused, Closed: p.Closed,
 		Students: p.Students, Begun: p.Begun, Done: p.Done, Late: p.Late}

@@ -208,3 +208,31 @@ func TestWorkGoesAlongWithWhoChangesSections(t *testing.T) {
 		assert.Equal(t, 1, w.outNow(s.Assessment.ID).CameIn)
 	}
 }
+
+func TestAChoiceOfWhomIsKeptToBeUsedAgain(t *testing.T) {
+	w := newWorld(t)
+	grade := []roster.Entry{{Grades: []string{"06"}}, {Out: true, Students: []int64{w.student.PersonID}}}
+	list, err := w.app.Give.PutChoice(w.ctx, w.coordinator, " All of grade 6 ", grade)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	assert.Equal(t, "All of grade 6", list[0].Name)
+	list, err = w.app.Give.PutChoice(w.ctx, w.coordinator, "All of grade 6", grade[:1])
+	require.NoError(t, err)
+	require.Len(t, list, 1, "in place of the one of that name")
+	assert.Len(t, list[0].Whom.V.Entries, 1)
+	theirs, err := w.app.Give.Choices(w.ctx, w.second)
+	require.NoError(t, err)
+	assert.Empty(t, theirs, "a choice is its owner's")
+	_, err = w.app.Give.DropChoice(w.ctx, w.second, list[0].ID)
+	assert.ErrorIs(t, err, desk.ErrNotFound)
+	_, err = w.app.Give.PutChoice(w.ctx, w.coordinator, " ", grade)
+	assert.ErrorContains(t, err, "needs a name")
+	_, err = w.app.Give.PutChoice(w.ctx, w.coordinator, "Nobody", nil)
+	assert.ErrorContains(t, err, "between 1 and")
+	_, err = w.app.Give.PutChoice(w.ctx, w.teacher, "x", grade)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	list, err = w.app.Give.DropChoice(w.ctx, w.coordinator, list[0].ID)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	assert.Equal(t, []int{2, 1}, []int{w.acts("choice.put"), w.acts("choice.drop")})
+}

@@ -5865,6 +5865,13 @@ type WaveShown struct {
 	Wave         WaveInput `json:"wave"`
 }
 
+// WhomChoice defines model for WhomChoice.
+type WhomChoice struct {
+	Entries []WhomEntry `json:"entries"`
+	Id      Id          `json:"id"`
+	Name    string      `json:"name"`
+}
+
 // WhomEntry One line of whom it goes to. The lists narrow one another; with groups or students it is about people.
 type WhomEntry struct {
 	Courses []Id     `json:"courses"`
@@ -6363,6 +6370,12 @@ type GetCalibrationParams struct {
 // CalibrateJSONBody defines parameters for Calibrate.
 type CalibrateJSONBody struct {
 	Subject string `json:"subject"`
+}
+
+// PutChoiceJSONBody defines parameters for PutChoice.
+type PutChoiceJSONBody struct {
+	Entries []WhomEntry `json:"entries"`
+	Name    string      `json:"name"`
 }
 
 // SignInToTryJSONBody defines parameters for SignInToTry.
@@ -7360,6 +7373,9 @@ type SpreadWindowsJSONRequestBody SpreadWindowsJSONBody
 // CalibrateJSONRequestBody defines body for Calibrate for application/json ContentType.
 type CalibrateJSONRequestBody CalibrateJSONBody
 
+// PutChoiceJSONRequestBody defines body for PutChoice for application/json ContentType.
+type PutChoiceJSONRequestBody PutChoiceJSONBody
+
 // SignInToTryJSONRequestBody defines body for SignInToTry for application/json ContentType.
 type SignInToTryJSONRequestBody SignInToTryJSONBody
 
@@ -7809,6 +7825,15 @@ type ServerInterface interface {
 	// CancelCalibration Cancel a calibration that runs; nothing of it is kept.
 	// (DELETE /calibrations/{id})
 	CancelCalibration(ctx *echo.Context, id Id) error
+	// ListChoices One's own kept choices of whom something goes to.
+	// (GET /choices)
+	ListChoices(ctx *echo.Context) error
+	// PutChoice Keep entries under a name, in place of others of that name.
+	// (PUT /choices)
+	PutChoice(ctx *echo.Context) error
+	// DropChoice Delete one of one's own choices.
+	// (DELETE /choices/{id})
+	DropChoice(ctx *echo.Context, id Id) error
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx *echo.Context) error
@@ -10539,6 +10564,40 @@ func (w *ServerInterfaceWrapper) CancelCalibration(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.CancelCalibration(ctx, id)
+	return err
+}
+
+// ListChoices converts echo context to params.
+func (w *ServerInterfaceWrapper) ListChoices(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListChoices(ctx)
+	return err
+}
+
+// PutChoice converts echo context to params.
+func (w *ServerInterfaceWrapper) PutChoice(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutChoice(ctx)
+	return err
+}
+
+// DropChoice converts echo context to params.
+func (w *ServerInterfaceWrapper) DropChoice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropChoice(ctx, id)
 	return err
 }
 
@@ -14858,6 +14917,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/doors", wrapper.MoveDoors, options.OperationMiddlewares["moveDoors"]...)
 	router.GET(options.BaseURL+"/groups", wrapper.ListGroups, options.OperationMiddlewares["listGroups"]...)
 	router.PUT(options.BaseURL+"/groups", wrapper.PutGroup, options.OperationMiddlewares["putGroup"]...)
+	router.GET(options.BaseURL+"/choices", wrapper.ListChoices, options.OperationMiddlewares["listChoices"]...)
+	router.PUT(options.BaseURL+"/choices", wrapper.PutChoice, options.OperationMiddlewares["putChoice"]...)
+	router.DELETE(options.BaseURL+"/choices/:id", wrapper.DropChoice, options.OperationMiddlewares["dropChoice"]...)
 	router.GET(options.BaseURL+"/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.GET(options.BaseURL+"/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
 	router.PUT(options.BaseURL+"/calendar/days", wrapper.PutDaysOff, options.OperationMiddlewares["putDaysOff"]...)
@@ -18471,6 +18533,122 @@ type CancelCalibrationdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CancelCalibrationdefaultApplicationProblemPlusJSONResponse) VisitCancelCalibrationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListChoicesRequestObject struct {
+}
+
+type ListChoicesResponseObject interface {
+	VisitListChoicesResponse(w http.ResponseWriter) error
+}
+
+type ListChoices200JSONResponse []WhomChoice
+
+func (response ListChoices200JSONResponse) VisitListChoicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListChoicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListChoicesdefaultApplicationProblemPlusJSONResponse) VisitListChoicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutChoiceRequestObject struct {
+	Body *PutChoiceJSONRequestBody
+}
+
+type PutChoiceResponseObject interface {
+	VisitPutChoiceResponse(w http.ResponseWriter) error
+}
+
+type PutChoice200JSONResponse []WhomChoice
+
+func (response PutChoice200JSONResponse) VisitPutChoiceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutChoicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutChoicedefaultApplicationProblemPlusJSONResponse) VisitPutChoiceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropChoiceRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DropChoiceResponseObject interface {
+	VisitDropChoiceResponse(w http.ResponseWriter) error
+}
+
+type DropChoice200JSONResponse []WhomChoice
+
+func (response DropChoice200JSONResponse) VisitDropChoiceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropChoicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropChoicedefaultApplicationProblemPlusJSONResponse) VisitDropChoiceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -25149,6 +25327,15 @@ type StrictServerInterface interface {
 	// CancelCalibration Cancel a calibration that runs; nothing of it is kept.
 	// (DELETE /calibrations/{id})
 	CancelCalibration(ctx context.Context, request CancelCalibrationRequestObject) (CancelCalibrationResponseObject, error)
+	// ListChoices One's own kept choices of whom something goes to.
+	// (GET /choices)
+	ListChoices(ctx context.Context, request ListChoicesRequestObject) (ListChoicesResponseObject, error)
+	// PutChoice Keep entries under a name, in place of others of that name.
+	// (PUT /choices)
+	PutChoice(ctx context.Context, request PutChoiceRequestObject) (PutChoiceResponseObject, error)
+	// DropChoice Delete one of one's own choices.
+	// (DELETE /choices/{id})
+	DropChoice(ctx context.Context, request DropChoiceRequestObject) (DropChoiceResponseObject, error)
 	// ListDemoPeople People offered on the demo's sign-in page; 404 outside the demo.
 	// (GET /demo/people)
 	ListDemoPeople(ctx context.Context, request ListDemoPeopleRequestObject) (ListDemoPeopleResponseObject, error)
@@ -28721,6 +28908,100 @@ func (sh *strictHandler) CancelCalibration(ctx *echo.Context, id Id) error {
 		return err
 	} else if validResponse, ok := response.(CancelCalibrationResponseObject); ok {
 		return validResponse.VisitCancelCalibrationResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListChoices operation middleware
+func (sh *strictHandler) ListChoices(ctx *echo.Context) error {
+	var request ListChoicesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListChoices(ctx.Request().Context(), request.(ListChoicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListChoices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListChoicesResponseObject); ok {
+		return validResponse.VisitListChoicesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutChoice operation middleware
+func (sh *strictHandler) PutChoice(ctx *echo.Context) error {
+	var request PutChoiceRequestObject
+
+	var body PutChoiceJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutChoice(ctx.Request().Context(), request.(PutChoiceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutChoice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutChoiceResponseObject); ok {
+		return validResponse.VisitPutChoiceResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropChoice operation middleware
+func (sh *strictHandler) DropChoice(ctx *echo.Context, id Id) error {
+	var request DropChoiceRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropChoice(ctx.Request().Context(), request.(DropChoiceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropChoice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropChoiceResponseObject); ok {
+		return validResponse.VisitDropChoiceResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -98,6 +98,8 @@ var spoken = map[string]string{
 	"distribution.recall":   "recalled",
 	"distribution.takeIn":   "took in latecomers to",
 	"group.put":             "made or changed the group",
+	"choice.put":            "kept the choice",
+	"choice.drop":           "deleted the choice",
 	"calendar.feed":         "made an address of the calendar of",
 	"settings.change":       "changed the settings of",
 	"settings.undo":         "took back a change of the settings of",

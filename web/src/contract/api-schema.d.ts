@@ -2635,6 +2635,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own kept choices of whom something goes to. */
+        get: operations["listChoices"];
+        /** Keep entries under a name, in place of others of that name. */
+        put: operations["putChoice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/choices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete one of one's own choices. */
+        delete: operations["dropChoice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar": {
         parameters: {
             query?: never;
@@ -6102,6 +6139,11 @@ export interface components {
             candidates: components["schemas"]["Section"][];
             groups: components["schemas"]["StudentGroup"][];
             findings: components["schemas"]["Finding"][];
+        };
+        WhomChoice: {
+            id: components["schemas"]["Id"];
+            name: string;
+            entries: components["schemas"]["WhomEntry"][];
         };
         StudentGroup: {
             id: components["schemas"]["Id"];
@@ -12114,6 +12156,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudentGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listChoices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Choices. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhomChoice"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putChoice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    entries: components["schemas"]["WhomEntry"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Choices. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhomChoice"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropChoice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Those that are left. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhomChoice"][];
                 };
             };
             default: components["responses"]["Problem"];

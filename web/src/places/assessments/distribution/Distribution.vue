@@ -15,6 +15,7 @@ import { useOpenSheet } from '@/places/assessments/sheet/open'
 import EntryPanel from './EntryPanel.vue'
 import Preflight from './Preflight.vue'
 import Review from './Review.vue'
+import SavedChoices from './SavedChoices.vue'
 import SentPart from './SentPart.vue'
 import { useWaves } from './useWaves'
 import WavePanel from './WavePanel.vue'
@@ -139,6 +140,7 @@ const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes
             @open="(i) => (openEntry = i)"
             @remove="(i) => value.entries.splice(i, 1)"
           />
+          <SavedChoices v-if="sheet.maySend" :entries="value.entries" @use="(entries) => (value.entries = entries)" />
           <label class="follow"
             ><input v-model="value.follow" type="checkbox" :disabled="!sheet.maySend" />Take in who comes later: a new section, a
             late enrolment</label

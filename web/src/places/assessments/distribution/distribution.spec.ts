@@ -1,7 +1,11 @@
-import { mount } from '@vue/test-utils'
+import { server } from '@/contract/testServer'
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { flushPromises, mount } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
 import { describe, expect, it } from 'vitest'
+import { queries } from '@/contract/client'
 import EntryPanel from './EntryPanel.vue'
+import SavedChoices from './SavedChoices.vue'
 import WavesTable from './WavesTable.vue'
 import WhichForm from './WhichForm.vue'
 import WhomTable from './WhomTable.vue'
@@ -82,6 +86,42 @@ describe('whom', () => {
       .find((b) => b.text() === 'Save the entry')!
       .trigger('click')
     expect(t.emitted('put')).toEqual([[{ ...noEntry(), schools: [1] }]])
+  })
+})
+
+describe('kept choices', () => {
+  const grade = { ...noEntry(), grades: ['05'] }
+
+  it('are used, kept under a name and deleted', async () => {
+    queries.clear()
+    server.on('GET /api/choices', () => ({ body: [{ id: 3, name: 'All of grade 5', entries: [grade] }] }))
+    server.on('PUT /api/choices', () => ({ status: 422, body: { title: 'x', detail: 'A choice needs a name.' } }))
+    const t = mount(SavedChoices, {
+      props: { entries: [noEntry()] },
+      global: { plugins: [PrimeVue, [VueQueryPlugin, { queryClient: queries }]] },
+    })
+    await flushPromises()
+    const press = (words: string) =>
+      t
+        .findAll('button')
+        .find((b) => b.text() === words)!
+        .trigger('click')
+    await press('All of grade 5')
+    expect(t.emitted('use')).toEqual([[[grade]]])
+    await press('Keep this choice')
+    await t.find('form').trigger('submit')
+    await flushPromises()
+    expect(t.text()).toContain('A choice needs a name.')
+    server.on('PUT /api/choices', () => ({ body: [{ id: 4, name: 'Everyone', entries: [noEntry()] }] }))
+    await t.find('input').setValue('Everyone')
+    await t.find('form').trigger('submit')
+    await flushPromises()
+    expect(server.calls('PUT /api/choices').at(-1)!.body).toEqual({ name: 'Everyone', entries: [noEntry()] })
+    expect([t.find('form').exists(), t.text().includes('Everyone')]).toEqual([false, true])
+    server.on('DELETE /api/choices/4', () => ({ body: [] }))
+    await t.find('[aria-label="Delete the choice Everyone"]').trigger('click')
+    await flushPromises()
+    expect(t.text()).not.toContain('Everyone')
   })
 })
 
