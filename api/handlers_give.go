@@ -368,6 +368,17 @@ func (h *giveHandlers) SpreadWindows(ctx context.Context, r contract.SpreadWindo
 	})), err
 }
 
+func (h *giveHandlers) CopyYear(ctx context.Context, r contract.CopyYearRequestObject) (contract.CopyYearResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := h.app.Give.CopyYear(ctx, v, give.CalendarInput{From: r.Body.From, To: r.Body.To, School: r.Body.School, Subject: r.Body.Subject}, r.Body.Distributions, r.Body.Apply)
+	return contract.CopyYear200JSONResponse(each(list, func(n give.NextYear) contract.NextYear {
+		return contract.NextYear{DistributionId: n.Distribution, Title: n.Title, Grades: n.Grades, FromWas: n.Was[0], ToWas: n.Was[1], From: n.Becomes[0], To: n.Becomes[1], Anew: n.Anew, CopyId: some(n.Copy)}
+	})), err
+}
+
 func (h *giveHandlers) MakeFeed(ctx context.Context, r contract.MakeFeedRequestObject) (contract.MakeFeedResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {

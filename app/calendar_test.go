@@ -13,6 +13,7 @@ import (
 	"pineledger/app/give"
 	"pineledger/core/roster"
 	"pineledger/core/window"
+	"pineledger/store/officerows"
 )
 
 func TestTheCalendarOfWindows(t *testing.T) {
@@ -115,4 +116,52 @@ func TestPlannedWindowsAreSpread(t *testing.T) {
 	assert.ErrorIs(t, err, desk.ErrForbidden)
 	_, err = w.app.Give.SpreadOut(w.ctx, w.coordinator, ask, 99, false)
 	assert.Error(t, err)
+}
+
+// What was given is given again on the same weekdays a year later; the rule of whom it goes to goes along, names do not.
+func TestAYearIsCopied(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	w.inWaves(s.Assessment.ID, everyone)                                                     // in waves, Oct 14 to 21
+	named := w.send(w.sealed(), func(c officerows.Section) bool { return c.Title == "6-A" }) // by sections, Oct 13 to 16
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.coordinator, 0, []give.DayOff{{Day: "2027-10-13", Name: "Storm"}}, nil))
+	ask := give.CalendarInput{From: "2026-10-01", To: "2026-11-30"}
+	look, err := w.app.Give.CopyYear(w.ctx, w.coordinator, ask, nil, false)
+	require.NoError(t, err)
+	require.Len(t, look, 2)
+	by := map[int64]give.NextYear{}
+	for _, n := range look {
+		by[n.Assessment] = n
+		assert.Zero(t, n.Copy, "only looked at")
+	}
+	rule := by[s.Assessment.ID]
+	assert.Equal(t, [][2]string{{"2026-10-14", "2026-10-21"}, {"2027-10-14", "2027-10-20"}}, [][2]string{rule.Was, rule.Becomes}, "a Wednesday that is none becomes the Thursday")
+	assert.Equal(t, []bool{false, true}, []bool{rule.Anew, by[named.Assessment.ID].Anew})
+
+	made, err := w.app.Give.CopyYear(w.ctx, w.coordinator, ask, []int64{rule.Distribution, by[named.Assessment.ID].Distribution}, true)
+	require.NoError(t, err)
+	require.Len(t, made, 2)
+	for _, n := range made {
+		view, err := w.app.Give.Distribution(w.ctx, w.coordinator, n.Copy)
+		require.NoError(t, err)
+		sheet, err := w.app.Build.Sheet(w.ctx, w.coordinator, n.Copy)
+		require.NoError(t, err)
+		assert.Len(t, sheet.Lines, 3)
+		if n.Anew {
+			assert.Empty(t, view.Entries)
+			assert.Equal(t, "2027-10-12T08:00", view.Waves[0].Opens)
+			continue
+		}
+		assert.Equal(t, 3, view.Total.Students)
+		assert.Equal(t, []string{"2027-10-14T08:00", "2027-10-14T16:00", "2027-10-19T08:00", "2027-10-20T16:00"},
+			[]string{view.Waves[0].Opens, view.Waves[0].Closes, view.Waves[1].Opens, view.Waves[1].Closes})
+	}
+	assert.Equal(t, 1, w.acts("calendar.copy"))
+	_, err = w.app.Give.CopyYear(w.ctx, w.coordinator, ask, []int64{rule.Distribution, 999}, true)
+	assert.ErrorIs(t, err, desk.ErrNotFound)
+	_, err = w.app.Give.CopyYear(w.ctx, w.coordinator, ask, nil, true)
+	assert.ErrorContains(t, err, "between 1 and")
+	_, err = w.app.Give.CopyYear(w.ctx, w.teacher, ask, nil, false)
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+	assert.Equal(t, 1, w.acts("calendar.copy"), "what is refused leaves nothing")
 }

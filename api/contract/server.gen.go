@@ -3712,6 +3712,24 @@ type NewEntry struct {
 	Value    json.RawMessage `json:"value"`
 }
 
+// NextYear defines model for NextYear.
+type NextYear struct {
+	// Anew Whom it went to was chosen by sections or names, which has to be done again.
+	Anew bool `json:"anew"`
+
+	// CopyId The draft; left out while it is only looked at.
+	CopyId         *Id `json:"copyId,omitempty"`
+	DistributionId Id  `json:"distributionId"`
+
+	// From A day with school.
+	From    string   `json:"from"`
+	FromWas string   `json:"fromWas"`
+	Grades  []string `json:"grades"`
+	Title   string   `json:"title"`
+	To      string   `json:"to"`
+	ToWas   string   `json:"toWas"`
+}
+
 // Notice defines model for Notice.
 type Notice struct {
 	At    time.Time `json:"at"`
@@ -6350,6 +6368,16 @@ type MakeFeedJSONBody struct {
 	Subject string `json:"subject"`
 }
 
+// CopyYearJSONBody defines parameters for CopyYear.
+type CopyYearJSONBody struct {
+	Apply         bool   `json:"apply"`
+	Distributions []Id   `json:"distributions"`
+	From          string `json:"from"`
+	School        int64  `json:"school"`
+	Subject       string `json:"subject"`
+	To            string `json:"to"`
+}
+
 // SpreadWindowsJSONBody defines parameters for SpreadWindows.
 type SpreadWindowsJSONBody struct {
 	Apply bool `json:"apply"`
@@ -7367,6 +7395,9 @@ type PutDaysOffJSONRequestBody PutDaysOffJSONBody
 // MakeFeedJSONRequestBody defines body for MakeFeed for application/json ContentType.
 type MakeFeedJSONRequestBody MakeFeedJSONBody
 
+// CopyYearJSONRequestBody defines body for CopyYear for application/json ContentType.
+type CopyYearJSONRequestBody CopyYearJSONBody
+
 // SpreadWindowsJSONRequestBody defines body for SpreadWindows for application/json ContentType.
 type SpreadWindowsJSONRequestBody SpreadWindowsJSONBody
 
@@ -7813,6 +7844,9 @@ type ServerInterface interface {
 	// ReadFeed The calendar at an address; whoever has it may read.
 	// (GET /calendar/feed/{token})
 	ReadFeed(ctx *echo.Context, token string) error
+	// CopyYear What was given in some weeks with the same weekdays a year later, or drafts of those that are chosen with these dates.
+	// (POST /calendar/next-year)
+	CopyYear(ctx *echo.Context) error
 	// SpreadWindows Propose dates for planned windows that keep a distance between those of a grade, or move them there.
 	// (POST /calendar/spread)
 	SpreadWindows(ctx *echo.Context) error
@@ -10512,6 +10546,15 @@ func (w *ServerInterfaceWrapper) ReadFeed(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ReadFeed(ctx, token)
+	return err
+}
+
+// CopyYear converts echo context to params.
+func (w *ServerInterfaceWrapper) CopyYear(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CopyYear(ctx)
 	return err
 }
 
@@ -14924,6 +14967,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
 	router.PUT(options.BaseURL+"/calendar/days", wrapper.PutDaysOff, options.OperationMiddlewares["putDaysOff"]...)
 	router.POST(options.BaseURL+"/calendar/spread", wrapper.SpreadWindows, options.OperationMiddlewares["spreadWindows"]...)
+	router.POST(options.BaseURL+"/calendar/next-year", wrapper.CopyYear, options.OperationMiddlewares["copyYear"]...)
 	router.POST(options.BaseURL+"/calendar/feed", wrapper.MakeFeed, options.OperationMiddlewares["makeFeed"]...)
 	router.GET(options.BaseURL+"/calendar/feed/:token", wrapper.ReadFeed, options.OperationMiddlewares["readFeed"]...)
 	router.GET(options.BaseURL+"/settings", wrapper.GetSettings, options.OperationMiddlewares["getSettings"]...)
@@ -18377,6 +18421,45 @@ type ReadFeeddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadFeeddefaultApplicationProblemPlusJSONResponse) VisitReadFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyYearRequestObject struct {
+	Body *CopyYearJSONRequestBody
+}
+
+type CopyYearResponseObject interface {
+	VisitCopyYearResponse(w http.ResponseWriter) error
+}
+
+type CopyYear200JSONResponse []NextYear
+
+func (response CopyYear200JSONResponse) VisitCopyYearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyYeardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyYeardefaultApplicationProblemPlusJSONResponse) VisitCopyYearResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -25315,6 +25398,9 @@ type StrictServerInterface interface {
 	// ReadFeed The calendar at an address; whoever has it may read.
 	// (GET /calendar/feed/{token})
 	ReadFeed(ctx context.Context, request ReadFeedRequestObject) (ReadFeedResponseObject, error)
+	// CopyYear What was given in some weeks with the same weekdays a year later, or drafts of those that are chosen with these dates.
+	// (POST /calendar/next-year)
+	CopyYear(ctx context.Context, request CopyYearRequestObject) (CopyYearResponseObject, error)
 	// SpreadWindows Propose dates for planned windows that keep a distance between those of a grade, or move them there.
 	// (POST /calendar/spread)
 	SpreadWindows(ctx context.Context, request SpreadWindowsRequestObject) (SpreadWindowsResponseObject, error)
@@ -28766,6 +28852,52 @@ func (sh *strictHandler) ReadFeed(ctx *echo.Context, token string) error {
 		return err
 	} else if validResponse, ok := response.(ReadFeedResponseObject); ok {
 		return validResponse.VisitReadFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CopyYear operation middleware
+func (sh *strictHandler) CopyYear(ctx *echo.Context) error {
+	var request CopyYearRequestObject
+
+	var body CopyYearJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyYear(ctx.Request().Context(), request.(CopyYearRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyYear")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CopyYearResponseObject); ok {
+		return validResponse.VisitCopyYearResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -37,52 +37,59 @@ func (a *Build) ProposeCopy(ctx context.Context, v roster.Viewer, from int64) (s
 // Dates, sections and everything that students did stay behind. Own copies stay with the
 // assessment that they live on; the copy holds the items that they came from.
 func (a *Build) CopyAssessment(ctx context.Context, v roster.Viewer, from int64, title string) (Sheet, error) {
-	if !v.MayBuild() {
-		return Sheet{}, desk.ErrForbidden
-	}
-	d, err := a.District(ctx)
-	if err != nil {
-		return Sheet{}, err
-	}
 	var id int64
-	err = a.Store.Write(ctx, func(tx *store.Tx) error {
-		row, err := desk.Assessment(ctx, tx.Reader, v, from)
-		if err != nil {
-			return err
-		}
-		if !v.MayCopy(row.Owned()) {
-			return desk.Refusal(bank.Verdict{Why: "It is shared with you, but not to be copied."})
-		}
-		if strings.TrimSpace(title) == "" {
-			if title, err = nextTitle(ctx, tx.Reader, row.Title); err != nil {
-				return err
-			}
-		}
-		copied := row
-		outline := Outline{Title: title, Description: row.Description, Instructions: row.Instructions, Subject: row.Subject, Purpose: row.Purpose, Language: row.Language, Year: d.Year, Course: row.Course, Grades: row.Grades, Labels: row.Labels}
-		if err := a.checkOutline(ctx, &outline, row.Purpose); err != nil {
-			return err
-		}
-		outline.write(&copied)
-		copied.SchoolID, copied.OwnerID = v.HomeSchool(), v.PersonID
-		copied.ChangedAt, copied.ChangedBy = store.Millis(a.Now()), v.Name
-		copied.CopiedFrom, copied.TwinOf, copied.FormLetter = from, 0, ""
-		if id, err = buildrows.AddAssessment(ctx, tx, copied); err != nil {
-			return err
-		}
-		if err := giverows.CopySettings(ctx, tx, from, id, settings.Dated); err != nil {
-			return err
-		}
-		left, err := a.copyParts(ctx, tx, v, from, id)
-		if err != nil {
-			return err
-		}
-		return a.Record(ctx, tx, v, desk.Act{Name: "assessment.copy", Thing: "assessment", ID: id, Title: title, After: copyNote{from, left}})
+	err := a.Store.Write(ctx, func(tx *store.Tx) (err error) {
+		id, err = a.CopyIn(ctx, tx, v, from, title)
+		return err
 	})
 	if err != nil {
 		return Sheet{}, err
 	}
 	return a.Sheet(ctx, v, id)
+}
+
+// CopyIn is CopyAssessment inside a transaction; it gives the draft.
+func (a *Build) CopyIn(ctx context.Context, tx *store.Tx, v roster.Viewer, from int64, title string) (int64, error) {
+	if !v.MayBuild() {
+		return 0, desk.ErrForbidden
+	}
+	d, err := a.District(ctx)
+	if err != nil {
+		return 0, err
+	}
+	row, err := desk.Assessment(ctx, tx.Reader, v, from)
+	if err != nil {
+		return 0, err
+	}
+	if !v.MayCopy(row.Owned()) {
+		return 0, desk.Refusal(bank.Verdict{Why: "It is shared with you, but not to be copied."})
+	}
+	if strings.TrimSpace(title) == "" {
+		if title, err = nextTitle(ctx, tx.Reader, row.Title); err != nil {
+			return 0, err
+		}
+	}
+	copied := row
+	outline := Outline{Title: title, Description: row.Description, Instructions: row.Instructions, Subject: row.Subject, Purpose: row.Purpose, Language: row.Language, Year: d.Year, Course: row.Course, Grades: row.Grades, Labels: row.Labels}
+	if err := a.checkOutline(ctx, &outline, row.Purpose); err != nil {
+		return 0, err
+	}
+	outline.write(&copied)
+	copied.SchoolID, copied.OwnerID = v.HomeSchool(), v.PersonID
+	copied.ChangedAt, copied.ChangedBy = store.Millis(a.Now()), v.Name
+	copied.CopiedFrom, copied.TwinOf, copied.FormLetter = from, 0, ""
+	id, err := buildrows.AddAssessment(ctx, tx, copied)
+	if err != nil {
+		return 0, err
+	}
+	if err := giverows.CopySettings(ctx, tx, from, id, settings.Dated); err != nil {
+		return 0, err
+	}
+	left, err := a.copyParts(ctx, tx, v, from, id)
+	if err != nil {
+		return 0, err
+	}
+	return id, a.Record(ctx, tx, v, desk.Act{Name: "assessment.copy", Thing: "assessment", ID: id, Title: title, After: copyNote{from, left}})
 }
 
 type copyNote struct {

@@ -212,7 +212,11 @@ func Preflight(p Plan) []Finding {
 		add(true, "settings:"+q.Key, severity, "settings", "%s", q.Text)
 	}
 	for _, c := range p.Clashes {
-		add(true, "clash:"+c.Title, Caution, "distribution", "%s also sit %s in this window.", count(c.Students, "student"), c.Title)
+		sit := "sit"
+		if c.Students == 1 {
+			sit = "sits"
+		}
+		add(true, "clash:"+c.Title, Caution, "distribution", "%s also %s %s in this window.", count(c.Students, "student"), sit, c.Title)
 		of(c.Students)
 	}
 	slices.SortStableFunc(out, func(a, b Finding) int { return severityOrder(a) - severityOrder(b) })

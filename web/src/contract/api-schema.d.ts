@@ -2740,6 +2740,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendar/next-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What was given in some weeks with the same weekdays a year later, or drafts of those that are chosen with these dates. */
+        post: operations["copyYear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar/feed": {
         parameters: {
             query?: never;
@@ -6278,6 +6295,20 @@ export interface components {
         SeatedOnce: {
             name: string;
             text: string;
+        };
+        NextYear: {
+            distributionId: components["schemas"]["Id"];
+            title: string;
+            grades: string[];
+            fromWas: string;
+            toWas: string;
+            /** @description A day with school. */
+            from: string;
+            to: string;
+            /** @description Whom it went to was chosen by sections or names, which has to be done again. */
+            anew: boolean;
+            /** @description The draft; left out while it is only looked at. */
+            copyId?: components["schemas"]["Id"];
         };
         SpreadWindow: {
             distributionId: components["schemas"]["Id"];
@@ -12351,6 +12382,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpreadWindow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyYear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    from: string;
+                    to: string;
+                    /** Format: int64 */
+                    school: number;
+                    subject: string;
+                    distributions: components["schemas"]["Id"][];
+                    apply: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Where they go. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextYear"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -13,6 +13,7 @@ import { addDays, monthOf, monthStart, weeksOf } from './calendar'
 import DaysOffPanel from './DaysOffPanel.vue'
 import FeedPanel from './FeedPanel.vue'
 import LoadTable from './LoadTable.vue'
+import NextYearPanel from './NextYearPanel.vue'
 import SpreadPanel from './SpreadPanel.vue'
 import WeekGrid from './WeekGrid.vue'
 import WindowPanel from './WindowPanel.vue'
@@ -48,7 +49,7 @@ const open = ref<{ distribution: number; grade: string }>()
 const chosen = computed(() =>
   c.value?.windows.find((w) => w.distributionId === open.value?.distribution && w.grade === open.value?.grade),
 )
-const panel = ref<'days' | 'feed' | 'spread'>()
+const panel = ref<'days' | 'feed' | 'spread' | 'year'>()
 const { may } = useSession()
 const distributions = computed(() => new Set(c.value?.windows.map((w) => w.distributionId)).size)
 const file = computed(
@@ -69,6 +70,7 @@ const file = computed(
       >
       <Button v-if="c?.mayPlan" label="Days without school" severity="secondary" outlined @click="panel = 'days'" />
       <Button v-if="may('build')" label="Spread them out" severity="secondary" outlined @click="panel = 'spread'" />
+      <Button v-if="may('build')" label="Copy a year" severity="secondary" outlined @click="panel = 'year'" />
       <Button label="Subscribe" severity="secondary" outlined @click="panel = 'feed'" />
       <a :href="file" download="calendar.ics">iCalendar file</a>
     </PageHead>
@@ -120,6 +122,14 @@ const file = computed(
       :subject="subject"
       @close="panel = undefined"
       @changed="query.refetch()"
+    />
+    <NextYearPanel
+      v-if="panel === 'year'"
+      :from="monthStart(from, months - 12)"
+      :to="to"
+      :school="school"
+      :subject="subject"
+      @close="panel = undefined"
     />
     <FeedPanel
       v-if="panel === 'feed'"
