@@ -17,6 +17,7 @@ import (
 	"pineledger/core/draw"
 	"pineledger/core/roster"
 	"pineledger/core/settings"
+	"pineledger/store"
 )
 
 // twins are two forms of one blueprint, of which the first is sealed.
@@ -92,6 +93,7 @@ func TestTwinFormsAreDealtOverTheSeatsOfARoom(t *testing.T) {
 	room, err := w.app.Take.MoveDoor(w.ctx, w.teacher, sitting.ID, attempt.Open)
 	require.NoError(t, err)
 	require.Len(t, room.Seats, 2)
+	assert.Empty(t, room.Unseated, "who has the other form has a seat")
 	letters := map[string]string{}
 	for _, s := range room.Seats {
 		letters[s.Given] = s.Letter
@@ -124,6 +126,11 @@ func TestTwinFormsAreDealtOverTheSeatsOfARoom(t *testing.T) {
 	matrix, err := w.app.Read.Matrix(w.ctx, w.coordinator, sentB.Distribution.ID, read.MatrixQuery{})
 	require.NoError(t, err)
 	assert.Len(t, matrix.Rows, 1, "results are told form by form")
+	for id, absent := range map[int64]int{sentA.Distribution.ID: 2, sentB.Distribution.ID: 0} {
+		sheet, err := w.app.Read.MatrixSheet(w.ctx, w.coordinator, id, read.MatrixQuery{})
+		require.NoError(t, err)
+		assert.Len(t, sheet.Absent, absent)
+	}
 	w.verified()
 }
 
@@ -196,4 +203,27 @@ func TestFormsBySection(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, room.Seats, 2)
 	assert.Equal(t, room.Seats[0].Letter, room.Seats[1].Letter, "who comes later gets the form of the section")
+}
+
+// A teacher seats a newcomer, who gets a form of those that are in the room.
+func TestANewcomerIsSeatedByHandInARoomOfTwinForms(t *testing.T) {
+	w := newWorld(t)
+	a, _ := w.sendDealt(roster.BySeat)
+	require.NoError(t, w.store.Write(w.ctx, func(tx *store.Tx) error { // sent without taking in who comes later
+		return tx.Exec(w.ctx, "UPDATE distribution SET whom = json_set(whom, '$.follow', json('false'))")
+	}))
+	files := maps.Clone(rosterFiles)
+	files["users.csv"] += "d,true,Lena,Brandt,1004,,06,2222\n"
+	files["roles.csv"] += "r10,d,student,s2\n"
+	files["enrollments.csv"] += "e6,c2,d,student\n"
+	w.roster(files)
+	sitting := w.sittingOf(w.otherTeacher)
+	room, err := w.app.Take.Room(w.ctx, w.otherTeacher, sitting.ID)
+	require.NoError(t, err)
+	require.Len(t, room.Unseated, 1)
+	room, err = w.app.Take.Seat(w.ctx, w.otherTeacher, sitting.ID, room.Unseated[0].StudentID)
+	require.NoError(t, err)
+	assert.Len(t, room.Seats, 2)
+	assert.Empty(t, room.Unseated)
+	assert.Equal(t, 4, w.outNow(a.Assessment.ID).Students)
 }

@@ -6,7 +6,6 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/core/roster"
-	"pineledger/core/settings"
 	"pineledger/core/window"
 	"pineledger/store"
 	"pineledger/store/giverows"
@@ -61,15 +60,10 @@ func (a *Give) spread(ctx context.Context, r store.Reader, v roster.Viewer, in C
 	if err != nil {
 		return nil, nil, err
 	}
-	zone, err := a.Zone(ctx)
+	table, zone, err := a.timetable(ctx, r, in.School)
 	if err != nil {
 		return nil, nil, err
 	}
-	book, err := giverows.BookOf(ctx, r, nil)
-	if err != nil {
-		return nil, nil, err
-	}
-	table := book.Values(settings.Place{School: in.School}).Timetable(zone)
 	from, err := dayOf("/from", max(in.From, c.Today), zone)
 	if err != nil {
 		return nil, nil, err

@@ -8,7 +8,6 @@ import (
 
 	"pineledger/app/desk"
 	"pineledger/core/roster"
-	"pineledger/core/settings"
 	"pineledger/core/window"
 	"pineledger/store"
 	"pineledger/store/giverows"
@@ -130,17 +129,13 @@ func daysOf(w window.Waves, zone *time.Location) [2]string {
 
 // aYearLater moves waves to the next year, over the school days that are known of it.
 func (a *Give) aYearLater(ctx context.Context, r store.Reader, in CalendarInput, w window.Waves) (window.Waves, *time.Location, error) {
-	zone, err := a.Zone(ctx)
-	if err != nil {
-		return w, nil, err
-	}
-	book, err := giverows.BookOf(ctx, r, nil)
+	table, zone, err := a.timetable(ctx, r, in.School)
 	if err != nil {
 		return w, nil, err
 	}
 	whole := w.Whole()
 	then := window.Window{From: whole.From.AddDate(0, 0, 52*7), To: whole.To.AddDate(0, 0, 56*7)} // and a month for days without school
-	days := book.Values(settings.Place{School: in.School}).Timetable(zone).SchoolDays(then)
+	days := table.SchoolDays(then)
 	out := window.Waves{Schema: w.Schema, Waves: slices.Clone(w.Waves)}
 	for i, wave := range out.Waves {
 		out.Waves[i].From, out.Waves[i].To = window.AYearLater(wave.From, days, zone).UTC(), window.AYearLater(wave.To, days, zone).UTC()

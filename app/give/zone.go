@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"pineledger/core/settings"
+	"pineledger/core/window"
 	"pineledger/store"
 	"pineledger/store/giverows"
 	"pineledger/store/officerows"
@@ -42,4 +43,17 @@ func (a *Give) MoveTo(ctx context.Context, zone string) error {
 		a.changed(touched)
 	}
 	return err
+}
+
+// timetable is when there is school: of the district, or of a school; 0 for none.
+func (a *Give) timetable(ctx context.Context, r store.Reader, school int64) (window.Timetable, *time.Location, error) {
+	zone, err := a.Zone(ctx)
+	if err != nil {
+		return window.Timetable{}, nil, err
+	}
+	book, err := giverows.BookOf(ctx, r, nil)
+	if err != nil {
+		return window.Timetable{}, nil, err
+	}
+	return book.Values(settings.Place{School: school}).Timetable(zone), zone, nil
 }

@@ -2,7 +2,6 @@ package take
 
 import (
 	"context"
-	"fmt"
 	"slices"
 
 	"pineledger/app/desk"
@@ -26,14 +25,20 @@ func (a *Take) Seat(ctx context.Context, v roster.Viewer, sitting, student int64
 		return Room{}, desk.ErrForbidden
 	}
 	err := a.Store.Write(ctx, func(tx *store.Tx) error {
-		s, err := giverows.SittingInScope(ctx, tx.Reader, v.Scope(), sitting)
+		in, err := inRoomOf(ctx, tx.Reader, v.Scope(), sitting)
 		if err != nil {
 			return err
+		}
+		s := in[0]
+		for _, twin := range in { // the form that fewer have
+			if twin.SectionID == s.SectionID && twin.Seats < s.Seats {
+				s = twin
+			}
 		}
 		if !a.Now().Before(s.Rules().Closes) {
 			return desk.Conflict("%s", desk.Sentence(attempt.ErrWindowOver.Error()))
 		}
-		waiting, err := giverows.UnseatedIn(ctx, tx.Reader, sitting)
+		waiting, err := giverows.UnseatedIn(ctx, tx.Reader, s.ID)
 		if err != nil {
 			return err
 		}
@@ -41,11 +46,11 @@ func (a *Take) Seat(ctx context.Context, v roster.Viewer, sitting, student int64
 		if at < 0 {
 			return desk.ErrNotFound
 		}
-		if err := giverows.AddLateSeat(ctx, tx, sitting, student, giverows.ByHand, a.Now()); err != nil {
+		if err := giverows.AddLateSeat(ctx, tx, s.ID, student, giverows.ByHand, a.Now()); err != nil {
 			return err
 		}
 		note := SeatNote{student, waiting[at].Given + " " + waiting[at].Family}
-		return a.Record(ctx, tx, v, desk.Act{Name: "sitting.seat", Thing: "sitting", ID: sitting, Title: fmt.Sprintf("%s, %s, %s", s.Title, s.School, s.Section), After: note})
+		return a.Record(ctx, tx, v, desk.Act{Name: "sitting.seat", Thing: "sitting", ID: s.ID, Title: nameOf(s), After: note})
 	})
 	if err != nil {
 		return Room{}, err

@@ -211,14 +211,15 @@ type Unseated struct {
 	Family    string `db:"family"`
 }
 
-// UnseatedIn lists the students of a sitting's section who have no seat anywhere in its distribution
-// and were not left out of it.
+// UnseatedIn lists the students of a sitting's section who have no seat anywhere in its distribution, or in that of a twin form that was
+// sent with it, and were not left out of it.
 func UnseatedIn(ctx context.Context, r sqlite.Reader, sitting int64) ([]Unseated, error) {
 	var out []Unseated
-	err := r.List(ctx, &out, `SELECT p.id AS student_id, p.number, p.given, p.family FROM sitting g
+	err := r.List(ctx, &out, `SELECT p.id AS student_id, p.number, p.given, p.family FROM sitting g JOIN distribution d ON d.id = g.distribution_id
 		JOIN enrolment e ON e.section_id = g.section_id AND e.role = 'student' AND e.active = 1 JOIN person p ON p.id = e.person_id
 		WHERE g.id = ?
-			AND NOT EXISTS (SELECT 1 FROM seat x JOIN sitting h ON h.id = x.sitting_id WHERE h.distribution_id = g.distribution_id AND x.student_id = p.id)
+			AND NOT EXISTS (SELECT 1 FROM seat x JOIN sitting h ON h.id = x.sitting_id JOIN distribution o ON o.id = h.distribution_id
+				WHERE x.student_id = p.id AND COALESCE(o.dealt_with, o.id) = COALESCE(d.dealt_with, d.id))
 			AND NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = g.distribution_id AND o.student_id = p.id)
 		ORDER BY p.family, p.given, p.id`, sitting)
 	return out, err

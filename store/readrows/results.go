@@ -200,6 +200,8 @@ func Absentees(ctx context.Context, r sqlite.Reader, scope roster.Scope, distrib
 	var w sqlite.Where
 	w.Add("g.distribution_id = ? AND g.makeup = 0", distribution) // a result of a makeup is one of the section
 	w.Add("NOT EXISTS (SELECT 1 FROM sitting h JOIN result x ON x.sitting_id = h.id WHERE h.distribution_id = g.distribution_id AND h.section_id = g.section_id AND x.student_id = p.id)")
+	w.Add(`NOT EXISTS (SELECT 1 FROM distribution d JOIN distribution o ON COALESCE(o.dealt_with, o.id) = COALESCE(d.dealt_with, d.id) AND o.id <> d.id
+		JOIN sitting h ON h.distribution_id = o.id JOIN seat y ON y.sitting_id = h.id WHERE d.id = g.distribution_id AND y.student_id = p.id)`) // who has a twin form
 	w.Add("NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = g.distribution_id AND o.student_id = p.id)")
 	officerows.InScope(&w, scope)
 	f.narrow(&w)
