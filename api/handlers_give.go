@@ -323,9 +323,7 @@ func (h *giveHandlers) GetCalendar(ctx context.Context, r contract.GetCalendarRe
 		return contract.CalendarWindow{DistributionId: w.Distribution, AssessmentId: w.Assessment, Title: w.Title, Subject: w.Subject, Grade: w.Grade, State: contract.CalendarWindowState(w.State),
 			OpensAt: w.Opens, ClosesAt: w.Closes, From: w.From, To: w.To, SchoolDays: w.SchoolDays, Minutes: w.Minutes, Sections: w.Sections, Students: w.Students}
 	})
-	out.DaysOff = each(c.Off, func(d give.DayOff) contract.DayOff {
-		return contract.DayOff{Day: d.Day, Name: d.Name, OfSchool: d.School}
-	})
+	out.DaysOff = each(c.Off, dayOff)
 	out.Loads = each(c.Loads, func(l window.Load) contract.GradeLoad {
 		return contract.GradeLoad{Grade: l.Grade, Week: l.Week, Minutes: float32(l.Minutes)}
 	})
@@ -355,6 +353,19 @@ func (h *giveHandlers) PutDaysOff(ctx context.Context, r contract.PutDaysOffRequ
 		days = append(days, give.DayOff{Day: d.Day, Name: strings.TrimSpace(d.Name)})
 	}
 	return contract.PutDaysOff204Response{}, h.app.Give.PutDaysOff(ctx, v, r.Body.School, days, value(r.Body.Was))
+}
+
+func dayOff(d give.DayOff) contract.DayOff {
+	return contract.DayOff{Day: d.Day, Name: d.Name, OfSchool: d.School}
+}
+
+func (h *giveHandlers) ReadDaysOff(ctx context.Context, r contract.ReadDaysOffRequestObject) (contract.ReadDaysOffResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	days, err := h.app.Give.ReadDays(v, r.Body.Text)
+	return contract.ReadDaysOff200JSONResponse(each(days, dayOff)), err
 }
 
 func (h *giveHandlers) SpreadWindows(ctx context.Context, r contract.SpreadWindowsRequestObject) (contract.SpreadWindowsResponseObject, error) {

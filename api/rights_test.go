@@ -252,6 +252,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"putGroup", "PUT /groups", `{"name":"x","support":"extraTime"}`, [6]int{f, f, f, y, y, y}},
 		{"getCalendar", "GET /calendar?from=2026-10-01&to=2026-11-01", "", [6]int{f, y, y, y, y, y}},
 		{"exportCalendar", "GET /calendar.ics?from=2026-10-01&to=2026-11-01", "", [6]int{f, y, y, y, y, y}},
+		{"readDaysOff", "POST /calendar/days/read", `{"text":"2026-12-24, Break"}`, [6]int{f, f, f, y, y, y}},
 		{"putDaysOff", "PUT /calendar/days", `{"school":0,"days":[],"was":null}`, [6]int{f, f, f, f, f, y}},
 		{"copyYear", "POST /calendar/next-year", `{"from":"2026-10-01","to":"2026-12-01","school":0,"subject":"","distributions":[],"apply":false}`, [6]int{f, f, f, y, y, y}},
 		{"spreadWindows", "POST /calendar/spread", `{"from":"2026-10-01","to":"2026-12-01","school":0,"subject":"","distance":5,"apply":false}`, [6]int{f, f, f, y, y, y}},

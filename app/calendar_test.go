@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"strings"
 	"testing"
+	"time"
 
 	ics "github.com/arran4/golang-ical"
 	"github.com/stretchr/testify/assert"
@@ -164,4 +165,38 @@ func TestAYearIsCopied(t *testing.T) {
 	_, err = w.app.Give.CopyYear(w.ctx, w.teacher, ask, nil, false)
 	assert.ErrorIs(t, err, desk.ErrForbidden)
 	assert.Equal(t, 1, w.acts("calendar.copy"), "what is refused leaves nothing")
+}
+
+func TestDaysWithoutSchoolAreReadFromAListOrACalendar(t *testing.T) {
+	w := newWorld(t)
+	days, err := w.app.Give.ReadDays(w.principal, "2026-12-24 to 2026-12-28, Break")
+	require.NoError(t, err)
+	assert.Equal(t, []give.DayOff{{Day: "2026-12-24", Name: "Break"}, {Day: "2026-12-25", Name: "Break"}, {Day: "2026-12-28", Name: "Break"}}, days)
+	calendar := ics.NewCalendar()
+	whole := calendar.AddEvent("a")
+	whole.SetSummary("Harbor Day, no school")
+	whole.SetAllDayStartAt(time.Date(2027, 1, 18, 0, 0, 0, 0, time.UTC))
+	whole.SetAllDayEndAt(time.Date(2027, 1, 20, 0, 0, 0, 0, time.UTC))
+	hours := calendar.AddEvent("b")
+	hours.SetStartAt(time.Date(2027, 1, 21, 9, 0, 0, 0, time.UTC))
+	hours.SetEndAt(time.Date(2027, 1, 21, 10, 0, 0, 0, time.UTC))
+	days, err = w.app.Give.ReadDays(w.coordinator, calendar.Serialize())
+	require.NoError(t, err)
+	assert.Equal(t, []give.DayOff{{Day: "2027-01-18", Name: "Harbor Day, no school"}, {Day: "2027-01-19", Name: "Harbor Day, no school"}}, days)
+	for text, says := range map[string]string{"soon\nsooner": "Line 2", "2026-12-26, a Saturday": "No weekday", "BEGIN:VCALENDAR\nBEGIN:VEVENT\nEND:VALARM": "no iCalendar file"} {
+		_, err = w.app.Give.ReadDays(w.coordinator, text)
+		assert.ErrorContains(t, err, says)
+	}
+	_, err = w.app.Give.ReadDays(w.teacher, "2026-12-24")
+	assert.ErrorIs(t, err, desk.ErrForbidden)
+
+	// A school's own days are its coordinator's to say, and hold there alone.
+	school := w.principal.Posts[0].SchoolID
+	require.NoError(t, w.app.Give.PutDaysOff(w.ctx, w.principal, school, []give.DayOff{{Day: "2026-10-14", Name: "Flood"}}, nil))
+	assert.ErrorIs(t, w.app.Give.PutDaysOff(w.ctx, w.principal, school+1, nil, nil), desk.ErrNotFound)
+	assert.ErrorIs(t, w.app.Give.PutDaysOff(w.ctx, w.principal, 0, nil, nil), desk.ErrForbidden)
+	c, err := w.app.Give.Calendar(w.ctx, w.principal, give.CalendarInput{From: "2026-10-12", To: "2026-10-31", School: school})
+	require.NoError(t, err)
+	assert.Equal(t, []give.DayOff{{Day: "2026-10-14", Name: "Flood", School: true}}, c.Off)
+	assert.True(t, c.MayPlan)
 }

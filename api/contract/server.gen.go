@@ -6361,6 +6361,11 @@ type PutDaysOffJSONBody struct {
 	Was *[]string `json:"was"`
 }
 
+// ReadDaysOffJSONBody defines parameters for ReadDaysOff.
+type ReadDaysOffJSONBody struct {
+	Text string `json:"text"`
+}
+
 // MakeFeedJSONBody defines parameters for MakeFeed.
 type MakeFeedJSONBody struct {
 	Grade   string `json:"grade"`
@@ -7392,6 +7397,9 @@ type KeepBlueprintJSONRequestBody KeepBlueprintJSONBody
 // PutDaysOffJSONRequestBody defines body for PutDaysOff for application/json ContentType.
 type PutDaysOffJSONRequestBody PutDaysOffJSONBody
 
+// ReadDaysOffJSONRequestBody defines body for ReadDaysOff for application/json ContentType.
+type ReadDaysOffJSONRequestBody ReadDaysOffJSONBody
+
 // MakeFeedJSONRequestBody defines body for MakeFeed for application/json ContentType.
 type MakeFeedJSONRequestBody MakeFeedJSONBody
 
@@ -7838,6 +7846,9 @@ type ServerInterface interface {
 	// PutDaysOff Keep the days without school of the district, or of a school.
 	// (PUT /calendar/days)
 	PutDaysOff(ctx *echo.Context) error
+	// ReadDaysOff Days without school from a pasted list or the text of an iCalendar file; nothing is kept.
+	// (POST /calendar/days/read)
+	ReadDaysOff(ctx *echo.Context) error
 	// MakeFeed A new address under which the calendar is read without signing in; the one before it ends.
 	// (POST /calendar/feed)
 	MakeFeed(ctx *echo.Context) error
@@ -10521,6 +10532,15 @@ func (w *ServerInterfaceWrapper) PutDaysOff(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutDaysOff(ctx)
+	return err
+}
+
+// ReadDaysOff converts echo context to params.
+func (w *ServerInterfaceWrapper) ReadDaysOff(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReadDaysOff(ctx)
 	return err
 }
 
@@ -14966,6 +14986,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.GET(options.BaseURL+"/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
 	router.PUT(options.BaseURL+"/calendar/days", wrapper.PutDaysOff, options.OperationMiddlewares["putDaysOff"]...)
+	router.POST(options.BaseURL+"/calendar/days/read", wrapper.ReadDaysOff, options.OperationMiddlewares["readDaysOff"]...)
 	router.POST(options.BaseURL+"/calendar/spread", wrapper.SpreadWindows, options.OperationMiddlewares["spreadWindows"]...)
 	router.POST(options.BaseURL+"/calendar/next-year", wrapper.CopyYear, options.OperationMiddlewares["copyYear"]...)
 	router.POST(options.BaseURL+"/calendar/feed", wrapper.MakeFeed, options.OperationMiddlewares["makeFeed"]...)
@@ -18335,6 +18356,45 @@ type PutDaysOffdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutDaysOffdefaultApplicationProblemPlusJSONResponse) VisitPutDaysOffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadDaysOffRequestObject struct {
+	Body *ReadDaysOffJSONRequestBody
+}
+
+type ReadDaysOffResponseObject interface {
+	VisitReadDaysOffResponse(w http.ResponseWriter) error
+}
+
+type ReadDaysOff200JSONResponse []DayOff
+
+func (response ReadDaysOff200JSONResponse) VisitReadDaysOffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadDaysOffdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadDaysOffdefaultApplicationProblemPlusJSONResponse) VisitReadDaysOffResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -25392,6 +25452,9 @@ type StrictServerInterface interface {
 	// PutDaysOff Keep the days without school of the district, or of a school.
 	// (PUT /calendar/days)
 	PutDaysOff(ctx context.Context, request PutDaysOffRequestObject) (PutDaysOffResponseObject, error)
+	// ReadDaysOff Days without school from a pasted list or the text of an iCalendar file; nothing is kept.
+	// (POST /calendar/days/read)
+	ReadDaysOff(ctx context.Context, request ReadDaysOffRequestObject) (ReadDaysOffResponseObject, error)
 	// MakeFeed A new address under which the calendar is read without signing in; the one before it ends.
 	// (POST /calendar/feed)
 	MakeFeed(ctx context.Context, request MakeFeedRequestObject) (MakeFeedResponseObject, error)
@@ -28781,6 +28844,52 @@ func (sh *strictHandler) PutDaysOff(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(PutDaysOffResponseObject); ok {
 		return validResponse.VisitPutDaysOffResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadDaysOff operation middleware
+func (sh *strictHandler) ReadDaysOff(ctx *echo.Context) error {
+	var request ReadDaysOffRequestObject
+
+	var body ReadDaysOffJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadDaysOff(ctx.Request().Context(), request.(ReadDaysOffRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadDaysOff")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadDaysOffResponseObject); ok {
+		return validResponse.VisitReadDaysOffResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

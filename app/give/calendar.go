@@ -99,7 +99,7 @@ func (a *Give) calendar(ctx context.Context, r store.Reader, v roster.Viewer, in
 	if !to.After(from) || to.After(from.AddDate(0, 0, 7*mostWeeks)) {
 		return Calendar{}, desk.Invalid("/to", "Choose a last day after the first one, at most %d weeks later.", mostWeeks)
 	}
-	out := Calendar{From: in.From, To: in.To, Today: a.Now().In(zone).Format(time.DateOnly), MayPlan: v.MayImport()}
+	out := Calendar{From: in.From, To: in.To, Today: a.Now().In(zone).Format(time.DateOnly), MayPlan: v.MayBuild()}
 	parts, err := giverows.Windows(ctx, r, v.Scope(), giverows.WindowFilter{From: from, To: to, SchoolID: in.School, Grade: in.Grade, Subject: in.Subject})
 	if err != nil {
 		return out, err

@@ -49,7 +49,7 @@ func (a *Take) PutBells(ctx context.Context, v roster.Viewer, school int64, text
 		return Bells{}, desk.ErrForbidden
 	}
 	bells, err := window.ReadBells(text)
-	var fault *window.BellFault
+	var fault *window.LineFault
 	if errors.As(err, &fault) {
 		return Bells{}, desk.Invalid("/text", "%s", fault)
 	}

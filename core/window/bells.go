@@ -27,24 +27,24 @@ const (
 	bellNextWithin = 10 * time.Minute
 )
 
-// BellFault tells what is wrong with a line of bell times; lines count from 1.
-type BellFault struct {
+// LineFault tells what is wrong with a line of what was typed or pasted; lines count from 1.
+type LineFault struct {
 	Line int
 	Text string
 }
 
-func (f *BellFault) Error() string { return fmt.Sprintf("Line %d: %s", f.Line, f.Text) }
+func (f *LineFault) Error() string { return fmt.Sprintf("Line %d: %s", f.Line, f.Text) }
 
 var shortDays = []string{"Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"}
 
 // ReadBells reads bell times as they are typed or pasted from a table: a period a line, its name, its days, when it begins and ends,
 // parted by commas or tabs, such as "2, Mon-Thu, 9:10 am, 10:00 am". Days are names or their first three letters, in ranges or
-// side by side; no days are Monday to Friday. A first line that names columns and empty lines are passed over. The error is a *BellFault.
+// side by side; no days are Monday to Friday. A first line that names columns and empty lines are passed over. The error is a *LineFault.
 func ReadBells(text string) (Bells, error) {
 	var out Bells
 	at := map[int]int{} // the line that each came from
 	for i, line := range strings.Split(text, "\n") {
-		fault := func(words string, args ...any) error { return &BellFault{i + 1, fmt.Sprintf(words, args...)} }
+		fault := func(words string, args ...any) error { return &LineFault{i + 1, fmt.Sprintf(words, args...)} }
 		if strings.TrimSpace(line) == "" {
 			continue
 		}

@@ -43,7 +43,7 @@ func TestBellTimesThatCannotBeNameTheirLine(t *testing.T) {
 		"1, Mon, 8:15, 9:05\n2, Sun-Tue, 9:04, 10:00": `Line 2: it overlaps the period "1" of line 1 on Monday`,
 	} {
 		_, err := window.ReadBells(text)
-		var fault *window.BellFault
+		var fault *window.LineFault
 		require.ErrorAs(t, err, &fault, text)
 		assert.Contains(t, err.Error(), want, text)
 	}

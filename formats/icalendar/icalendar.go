@@ -1,4 +1,4 @@
-// Package icalendar writes calendars in the iCalendar format (RFC 5545).
+// Package icalendar writes and reads calendars in the iCalendar format (RFC 5545).
 package icalendar
 
 import (

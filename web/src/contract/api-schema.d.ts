@@ -2723,6 +2723,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendar/days/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Days without school from a pasted list or the text of an iCalendar file; nothing is kept. */
+        post: operations["readDaysOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar/spread": {
         parameters: {
             query?: never;
@@ -12349,6 +12366,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readDaysOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The days. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOff"][];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -113,7 +113,13 @@ const file = computed(
       :calendar="c"
       @close="open = undefined"
     />
-    <DaysOffPanel v-if="panel === 'days' && c" :calendar="c" @close="panel = undefined" @changed="query.refetch()" />
+    <DaysOffPanel
+      v-if="panel === 'days' && c"
+      :calendar="c"
+      :school="school"
+      @close="panel = undefined"
+      @changed="query.refetch()"
+    />
     <SpreadPanel
       v-if="panel === 'spread'"
       :from="from"

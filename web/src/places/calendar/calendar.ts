@@ -53,7 +53,7 @@ export const dayOf = (date: string) =>
   new Date(`${date}T12:00:00Z`).toLocaleString('en-US', { timeZone: 'UTC', weekday: 'short', month: 'short', day: 'numeric' })
 
 /** Days without school, those that follow one another by one name together: Dec 21 to Jan 1, Winter break. */
-export function daysOffSaid(days: Calendar['daysOff']): string[] {
+export function daysOffSaid(days: { day: string; name: string }[]): string[] {
   const runs: { from: string; to: string; name: string }[] = []
   for (const d of days) {
     const last = runs.at(-1)
