@@ -12,6 +12,7 @@ import (
 	"pineledger/app/give"
 	"pineledger/app/read"
 	takeroom "pineledger/app/take"
+	"pineledger/core/assessment"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
 	"pineledger/core/settings"
@@ -224,4 +225,35 @@ func TestAMakeupKeepsItsOwnTime(t *testing.T) {
 	assert.Equal(t, time.Date(2026, 10, 20, 16, 0, 0, 0, time.UTC), seen.Sitting.Setup.V.Opens, "9:00 there")
 	assert.Equal(t, 60, seen.Sitting.Setup.V.Minutes())
 	assert.True(t, seen.MayEnd)
+}
+
+// A window that is over can have makeups: the assessment is out again until they are over, too. Who is at a second try stays.
+func TestAMakeupOfWhatIsOver(t *testing.T) {
+	w := newWorld(t)
+	g := giveOut(w, settings.Attempts, 2)
+	g.sit(right)
+	second, err := w.app.Take.Begin(w.ctx, w.student, g.sitting.ID, takeroom.Entry{})
+	require.NoError(t, err)
+	require.Equal(t, 2, second.Try)
+	w.now = w.now.Add(time.Minute)
+	g.door(attempt.Closed)
+	_, err = w.app.Give.ArrangeMakeup(w.ctx, w.coordinator, g.sheet.Assessment.ID, give.MakeupInput{Room: "12", Opens: "2026-10-20T09:00", Closes: "2026-10-20T11:00",
+		Seats: []give.Seat{{SittingID: g.sitting.ID, StudentID: w.student.PersonID}}})
+	assert.ErrorContains(t, err, "Mei Sato has handed in")
+
+	w.now = time.Date(2026, 10, 18, 16, 0, 0, 0, time.UTC)
+	require.NoError(t, w.app.Take.Tick(w.ctx))
+	over, err := w.app.Build.Sheet(w.ctx, w.coordinator, g.sheet.Assessment.ID)
+	require.NoError(t, err)
+	require.Equal(t, assessment.Closed, over.Assessment.State)
+	missed{given: g}.arranged()
+	again, err := w.app.Build.Sheet(w.ctx, w.coordinator, g.sheet.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, assessment.Out, again.Assessment.State)
+	w.now = w.now.Add(72 * time.Hour)
+	require.NoError(t, w.app.Take.Tick(w.ctx))
+	again, err = w.app.Build.Sheet(w.ctx, w.coordinator, g.sheet.Assessment.ID)
+	require.NoError(t, err)
+	assert.Equal(t, assessment.Closed, again.Assessment.State)
+	w.verified()
 }

@@ -89,13 +89,8 @@ func (a *Give) ArrangeMakeup(ctx context.Context, v roster.Viewer, id int64, in 
 		if len(m.fault.Fields) > 0 {
 			return &m.fault
 		}
-		if row.State == assessment.Closed { // it has a window again that is not over
-			if err := desk.Move(&row, assessment.Send); err != nil {
-				return err
-			}
-			if err := buildrows.SetAssessmentState(ctx, tx, row.ID, row.State); err != nil {
-				return err
-			}
+		if err := m.reopen(ctx, tx); err != nil {
+			return err
 		}
 		return m.finish(ctx, tx, v, row)
 	})
@@ -212,6 +207,26 @@ func (m *makeup) seat(ctx context.Context, tx *store.Tx, pointer string, seat Se
 	m.note.Students = append(m.note.Students, seat.StudentID)
 	m.touched = append(m.touched, seat.SittingID, m.at[key].SittingID)
 	return m.moveTo(ctx, tx, mover, m.at[key].SittingID, attempt.Waiting, setup)
+}
+
+// reopen lets the assessments of which there is a window again that is not over be out again.
+func (m *makeup) reopen(ctx context.Context, tx *store.Tx) error {
+	for _, there := range m.at {
+		row, err := buildrows.AssessmentByID(ctx, tx.Reader, there.AssessmentID)
+		if err != nil {
+			return err
+		}
+		if row.State != assessment.Closed {
+			continue
+		}
+		if err := desk.Move(&row, assessment.Send); err != nil {
+			return err
+		}
+		if err := buildrows.SetAssessmentState(ctx, tx, row.ID, row.State); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // finish says what has become of it: to the proctor, to the teachers, and in the ledger.

@@ -37,6 +37,9 @@ func (a *Give) moverOf(ctx context.Context, r store.Reader, sitting, student int
 	}
 	now := clock.At(a.Now())
 	out.work, out.left, out.may = &work, now.Left, attempt.MayMove(s.State, now)
+	if s.Try > 1 {
+		out.may = attempt.ErrHasHandedIn // once; the result of that try stays where it was sat
+	}
 	return out, nil
 }
 
