@@ -56,3 +56,37 @@ func TestTheBoundIsNoMoreThanAnyWayToPlaceTheRest(t *testing.T) {
 		place(0)
 	})
 }
+
+// placed is a puzzle of rows by points with exactly so much each, its lines where they stand.
+func placed(wants []points.Points, worth []points.Points, fits [][]int, at []int) *puzzle {
+	p := &puzzle{fits: fits, fill: make([]points.Points, len(wants))}
+	for _, want := range wants {
+		p.rows = append(p.rows, Row{ByPoints: true, Min: want, Max: want})
+	}
+	for i, w := range worth {
+		p.lines, p.at = append(p.lines, Item{Points: w}), append(p.at, -1)
+		p.put(i, at[i])
+	}
+	return p
+}
+
+// Moving either line alone makes it worse.
+func TestClimbingTradesTwoLines(t *testing.T) {
+	p := placed([]points.Points{5, 3}, []points.Points{5, 3}, [][]int{{0, 1}, {0, 1}}, []int{1, 0})
+	p.climb([]int{0, 1})
+	assert.Equal(t, []int{0, 1}, p.at)
+	assert.Equal(t, []points.Points{5, 3}, p.fill)
+}
+
+// Three lines have to go round at once, which no move and no trade does.
+func TestTheSearchFindsWhatClimbingDoesNot(t *testing.T) {
+	p := placed([]points.Points{3, 2, 4}, []points.Points{3, 2, 4}, [][]int{{0, 1}, {1, 2}, {2, 0}}, []int{1, 2, 0})
+	part := []int{0, 1, 2}
+	p.climb(part)
+	assert.Equal(t, []int{1, 2, 0}, p.at, "climbing is stuck")
+	assert.True(t, p.search(part))
+	assert.Equal(t, []int{0, 1, 2}, p.at)
+	assert.Equal(t, []points.Points{3, 2, 4}, p.fill)
+	assert.False(t, p.even(part), "a row can hold lines of unlike points")
+	assert.True(t, placed([]points.Points{4}, []points.Points{2, 2}, [][]int{{0}, {0}}, []int{0, 0}).even([]int{0, 1}))
+}
