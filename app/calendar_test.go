@@ -80,6 +80,7 @@ func TestWindowsThatClash(t *testing.T) {
 	}
 	require.Len(t, clashes, 1)
 	assert.Equal(t, 2, clashes[0].Students, "those of the wave that is at that time")
+	assert.Equal(t, "2 students also sit Fall in this window, which takes 50 minutes more.", clashes[0].Text)
 	c, err := w.app.Give.Calendar(w.ctx, w.coordinator, give.CalendarInput{From: "2026-10-12", To: "2026-10-31"})
 	require.NoError(t, err)
 	require.Len(t, c.Clashes, 1)

@@ -96,6 +96,7 @@ func (p *Plan) AddClashes(more []Clash) {
 	for _, c := range more {
 		if at := slices.IndexFunc(p.Clashes, func(o Clash) bool { return o.Title == c.Title }); at >= 0 {
 			p.Clashes[at].Students += c.Students
+			p.Clashes[at].Minutes = max(p.Clashes[at].Minutes, c.Minutes)
 		} else {
 			p.Clashes = append(p.Clashes, c)
 		}
@@ -128,6 +129,7 @@ type Seen struct {
 type Clash struct {
 	Title    string
 	Students int
+	Minutes  int // its time limit, the longest of them; 0: none
 }
 
 // Severity of a finding: a stop must be mended, a caution may be accepted with a reason.
@@ -216,7 +218,11 @@ func Preflight(p Plan) []Finding {
 		if c.Students == 1 {
 			sit = "sits"
 		}
-		add(true, "clash:"+c.Title, Caution, "distribution", "%s also %s %s in this window.", count(c.Students, "student"), sit, c.Title)
+		long := ""
+		if c.Minutes > 0 {
+			long = fmt.Sprintf(", which takes %d minutes more", c.Minutes)
+		}
+		add(true, "clash:"+c.Title, Caution, "distribution", "%s also %s %s in this window%s.", count(c.Students, "student"), sit, c.Title, long)
 		of(c.Students)
 	}
 	slices.SortStableFunc(out, func(a, b Finding) int { return severityOrder(a) - severityOrder(b) })

@@ -83,6 +83,15 @@ func TestPreflight(t *testing.T) {
 	}
 }
 
+func TestAClashSaysHowMuchMoreTimeItTakes(t *testing.T) {
+	p := plan()
+	p.AddClashes([]roster.Clash{{Title: "Fall reading", Students: 1}})
+	assert.Equal(t, "1 student also sits Fall reading in this window.", roster.Preflight(p)[0].Text)
+	p.AddClashes([]roster.Clash{{Title: "Fall reading", Students: 2, Minutes: 45}, {Title: "Other", Students: 1}})
+	assert.Equal(t, "3 students also sit Fall reading in this window, which takes 45 minutes more.", roster.Preflight(p)[0].Text)
+	assert.Len(t, p.Clashes, 2)
+}
+
 func TestWhoWasGivenWhichEdition(t *testing.T) {
 	p := plan()
 	p.Edition = 3

@@ -145,8 +145,9 @@ func Clashes(ctx context.Context, r sqlite.Reader, aim roster.Aim, opens, closes
 	var rows []struct {
 		Title    string `db:"title"`
 		Students int    `db:"students"`
+		Minutes  int    `db:"minutes"`
 	}
-	err := r.List(ctx, &rows, `SELECT a.title, COUNT(DISTINCT e.person_id) AS students
+	err := r.List(ctx, &rows, `SELECT a.title, COUNT(DISTINCT e.person_id) AS students, MAX(COALESCE(g.setup ->> '$.settings.minutes', 0)) AS minutes
 		FROM enrolment e JOIN seat ON seat.student_id = e.person_id JOIN sitting g ON g.id = seat.sitting_id
 		JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id
 		WHERE e.section_id IN (SELECT value FROM json_each(?)) AND e.person_id NOT IN (SELECT value FROM json_each(?))
@@ -154,7 +155,7 @@ func Clashes(ctx context.Context, r sqlite.Reader, aim roster.Aim, opens, closes
 		GROUP BY d.id ORDER BY a.title`, sqlite.JsonIDs(aim.Sections), sqlite.JsonIDs(aim.LeftOut), sqlite.Millis(closes), sqlite.Millis(opens), except)
 	var out []roster.Clash
 	for _, row := range rows {
-		out = append(out, roster.Clash{Title: row.Title, Students: row.Students})
+		out = append(out, roster.Clash{Title: row.Title, Students: row.Students, Minutes: row.Minutes})
 	}
 	return out, err
 }
