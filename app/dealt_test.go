@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"maps"
+	"slices"
 	"testing"
 	"time"
 
@@ -186,6 +187,17 @@ func TestLatecomersAreDealtAFormToo(t *testing.T) {
 	assert.Equal(t, 4, w.outNow(a.Assessment.ID).Students)
 	assert.NotEmpty(t, w.outNow(b.Assessment.ID).Waves)
 	w.verified()
+}
+
+// What somebody has chosen for the other form alone is not lost without a word.
+func TestATwinThatIsBeingPreparedIsSaid(t *testing.T) {
+	w := newWorld(t)
+	a, b := w.twins()
+	w.dealt(b.Assessment.ID, roster.OneForm)
+	view := w.dealt(a.Assessment.ID, roster.BySeat)
+	assert.True(t, slices.ContainsFunc(view.Findings, func(f roster.Finding) bool { return f.Code == "form-prepared:B" && f.Severity == roster.Caution }))
+	view = w.dealt(a.Assessment.ID, roster.OneForm)
+	assert.False(t, slices.ContainsFunc(view.Findings, func(f roster.Finding) bool { return f.Code == "form-prepared:B" }), "alone it takes nothing")
 }
 
 func TestFormsBySection(t *testing.T) {

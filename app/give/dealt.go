@@ -110,6 +110,11 @@ func (a *Give) showDeal(ctx context.Context, r store.Reader, v roster.Viewer, vi
 func (a *Give) planForm(ctx context.Context, r store.Reader, v roster.Viewer, row buildrows.Assessment, whom *resolved) (roster.PlannedForm, error) {
 	out := roster.PlannedForm{Assessment: row.ID, Letter: row.FormLetter, Forbidden: !v.MaySend(row.Owned()), Out: row.State == assessment.Out || row.State == assessment.Closed,
 		Plan: &roster.Plan{Sealed: row.State.IsSealed(), HasBands: row.BandSetID > 0, Now: a.Now()}}
+	draft, err := giverows.DraftDistribution(ctx, r, row.ID)
+	if err != nil && !errors.Is(err, desk.ErrNotFound) {
+		return out, err
+	}
+	out.Prepared = len(draft.Whom.Entries) > 0
 	lines, err := buildrows.Lines(ctx, r, row.ID)
 	if err != nil {
 		return out, err

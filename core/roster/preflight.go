@@ -54,6 +54,7 @@ type PlannedForm struct {
 	Letter     string
 	Out        bool // it was sent on its own
 	Forbidden  bool // who sends may not send this one
+	Prepared   bool // somebody has chosen whom it goes to on its own
 	Total      points.Points
 	Expected   int   // thousandths of the points that students are expected to get; 0: not known
 	Plan       *Plan // its lines and bands alone
@@ -72,6 +73,7 @@ func (p Plan) twinFindings(f PlannedForm) []Finding {
 	}
 	add(f.Out, "form-out", Stop, "was sent on its own already. Send this form alone.")
 	add(f.Forbidden, "form-others", Stop, "is not yours to send.")
+	add(f.Prepared, "form-prepared", Caution, "is being prepared on its own. What was chosen there gives way.")
 	add(f.Total != p.Form.Total, "form-points", Caution, "is worth %s points, form %s %s.", f.Total, p.Form.Letter, p.Form.Total)
 	if by := f.Expected - p.Form.Expected; f.Expected > 0 && p.Form.Expected > 0 && max(by, -by) > EqualForms {
 		add(true, "form-harder", Caution, "is expected to bring %.1f %% of its points, form %s %.1f %%.", float64(f.Expected)/10, p.Form.Letter, float64(p.Form.Expected)/10)

@@ -162,6 +162,7 @@ func TestTwinFormsAreCheckedBeforeTheyGoOutTogether(t *testing.T) {
 		"":                                   func(*roster.Plan, *roster.PlannedForm) {},
 		"stop form-out:B":                    func(_ *roster.Plan, f *roster.PlannedForm) { f.Out = true },
 		"stop form-others:B":                 func(_ *roster.Plan, f *roster.PlannedForm) { f.Forbidden = true },
+		"caution form-prepared:B":            func(_ *roster.Plan, f *roster.PlannedForm) { f.Prepared = true },
 		"stop not-sealed:B":                  func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.Sealed = false },
 		"stop no-key:B":                      func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.NoKey = []int{3} },
 		"caution wrong-key:B":                func(_ *roster.Plan, f *roster.PlannedForm) { f.Plan.WrongKey = []int{3} },

@@ -36,7 +36,7 @@ func ReadDays(text string) ([]NamedDay, error) {
 		}
 		first, rest, ok := cutDay(line)
 		if !ok {
-			if i == 0 {
+			if i == 0 && !strings.ContainsAny(line, "0123456789") {
 				continue // it names the columns
 			}
 			return nil, fault("it begins with no day, such as 2026-12-24 or 12/24/2026.")

@@ -30,6 +30,7 @@ func TestReadingDaysWithoutSchool(t *testing.T) {
 		assert.Equal(t, want, days, text)
 	}
 	for text, says := range map[string]string{
+		"2027-13-12, Snow\n2027-01-13, Ice":      "Line 1: it begins with no day",
 		"2027-01-12, Snow\nsoon, Ice":            "Line 2: it begins with no day",
 		"2027-01-18 to 2027-01-15, Break":        "Line 1: the last day is before the first",
 		"2027-01-18 to 2027-12-15, Break":        "more than 120 days",
