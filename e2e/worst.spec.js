@@ -14,6 +14,7 @@ test('two editors: the slower one is told, and nothing is overwritten', async ({
   const id = list.find((a) => a.title.startsWith('Grade 7 science')).id
   await one.goto(`/assessments/${id}/outline`)
   await two.goto(`/assessments/${id}/outline`)
+  await expect(two.getByLabel('Title', { exact: true })).toHaveValue(/Grade 7 science/) // both have read it before one writes
   await one.getByLabel('Title', { exact: true }).fill('Grade 7 science, first hand')
   await expect(one.getByText(/saved .* Ines Okafor/)).toBeVisible()
   await two.getByLabel('Title', { exact: true }).fill('Grade 7 science, second hand')
