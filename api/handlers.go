@@ -39,6 +39,7 @@ type (
 		sessions *edge.Sessions
 		limits   *edge.Limits
 		demo     bool
+		mailbox  string // where the mail of the demo can be read
 	}
 	bankHandlers    struct{ app *app.App }
 	itemHandlers    struct{ app *app.App }
@@ -58,8 +59,8 @@ type (
 	readHandlers struct{ app *app.App }
 )
 
-func newHandlers(a *app.App, sessions *edge.Sessions, demo bool) *handlers {
-	return &handlers{officeHandlers{a, sessions, edge.NewLimits(), demo}, bankHandlers{a}, itemHandlers{a}, shelfHandlers{a}, writingHandlers{a},
+func newHandlers(a *app.App, sessions *edge.Sessions, demo bool, mailbox string) *handlers {
+	return &handlers{officeHandlers{a, sessions, edge.NewLimits(), demo, mailbox}, bankHandlers{a}, itemHandlers{a}, shelfHandlers{a}, writingHandlers{a},
 		buildHandlers{a}, cutsHandlers{a}, panelHandlers{a}, drawHandlers{a}, shareHandlers{a}, giveHandlers{a}, supportHandlers{a}, takeHandlers{a, sessions}, readHandlers{a}}
 }
 
@@ -105,7 +106,7 @@ func (h *officeHandlers) session(ctx context.Context, v roster.Viewer, signedIn 
 		return contract.Session{}, err
 	}
 	s := contract.Session{SignedIn: signedIn, Demo: h.demo, PersonId: v.PersonID, Name: v.Name, Roles: []string{}, Rights: []contract.SessionRights{},
-		District: d.Name, TimeZone: d.TimeZone, Year: d.Year}
+		District: d.Name, TimeZone: d.TimeZone, Year: d.Year, Mailbox: some(h.mailbox)}
 	for _, p := range v.Posts {
 		s.Roles = append(s.Roles, string(p.Role))
 	}

@@ -82,7 +82,7 @@ func (h *buildHandlers) PutLines(ctx context.Context, r contract.PutLinesRequest
 		return nil, err
 	}
 	lines := each(r.Body.Lines, func(l contract.LineInput) build.LineInput {
-		return build.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points, Part: value(l.Part), Pool: value(l.Pool)}
+		return build.LineInput{ItemID: l.ItemId, VersionID: value(l.VersionId), Points: l.Points, Part: value(l.Part), Pool: value(l.Pool), Without: value(l.Without)}
 	})
 	var s build.Sheet
 	if layout := r.Body.Layout; layout != nil {
@@ -247,9 +247,16 @@ func sheet(v roster.Viewer, s build.Sheet) contract.Sheet {
 	return out
 }
 
+func lineTool(t build.LineTool) contract.LineTool {
+	return contract.LineTool{Key: t.Key, Name: t.Name, Words: some(t.Words)}
+}
+
 func lineOf(l build.SheetLine) contract.Line {
 	out := contract.Line{ItemId: l.ItemID, VersionId: l.ID, Version: l.Number, NewestVersion: l.Newest, Identifier: l.Identifier, Kind: l.Kind, Stem: l.Stem,
 		Standards: codes(l.Standards), Depth: l.Depth, Language: l.Language, Passage: l.Passage, Points: points.Points(l.Points), Key: l.KeyShort, Row: l.Row, Part: l.Part, Pool: l.Line.Pool, NewestVersionId: l.NewestID, Own: l.Own, Unconfirmed: l.Unconfirmed, Editor: some(l.Editor), Cautions: l.Cautions, PassageId: l.PassageID}
+	if l.Without != "" {
+		out.Withheld = new(each(build.ToolsOf(l.Without), lineTool))
+	}
 	if l.OriginID > 0 {
 		out.Origin = &contract.ItemOrigin{ItemId: l.OriginID, Identifier: l.OriginIdentifier, Version: l.OriginNumber}
 	}

@@ -63,7 +63,7 @@ func (h *itemHandlers) GetLine(ctx context.Context, r contract.GetLineRequestObj
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetLine200JSONResponse(contract.LineDetail{Detail: itemDetail(d.ItemDetail), Newest: d.Newest, Newer: each(d.Newer, differenceOf), MayChange: d.MayChange}), nil
+	return contract.GetLine200JSONResponse(contract.LineDetail{Detail: itemDetail(d.ItemDetail), Newest: d.Newest, Newer: each(d.Newer, differenceOf), MayChange: d.MayChange, Tools: each(d.Tools, lineTool)}), nil
 }
 
 func (h *itemHandlers) ChangeLine(ctx context.Context, r contract.ChangeLineRequestObject) (contract.ChangeLineResponseObject, error) {

@@ -41,10 +41,22 @@ func (h *takeHandlers) GetToday(ctx context.Context, _ contract.GetTodayRequestO
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetToday200JSONResponse(contract.Today{Sittings: each(t.Sittings, sittingOf), Drafts: each(t.Drafts, assessmentListed), Results: each(t.Results, resultListed),
+	out := contract.Today{Sittings: each(t.Sittings, sittingOf), Drafts: each(t.Drafts, assessmentListed), Results: each(t.Results, resultListed),
 		Reports: each(t.Reports, reportOf), Offers: each(t.Offers, offerOf), Notices: each(t.Notices, func(n bank.Notice) contract.Notice {
 			return contract.Notice{Id: n.ID, Words: n.Words, Path: n.Path, At: timeOf(n.At)}
-		})}), nil
+		})}
+	if m := t.Mail; m.Waiting+m.Failed > 0 {
+		out.Mail = &contract.MailStanding{Waiting: m.Waiting, Failed: m.Failed, Why: m.Why}
+	}
+	return contract.GetToday200JSONResponse(out), nil
+}
+
+func (h *officeHandlers) RetryMail(ctx context.Context, _ contract.RetryMailRequestObject) (contract.RetryMailResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.RetryMail204Response{}, h.app.Office.RetryMail(ctx, v)
 }
 
 func unseated(u take.Unseated) contract.Unseated {
@@ -52,7 +64,7 @@ func unseated(u take.Unseated) contract.Unseated {
 }
 
 func roomOf(r take.Room) contract.Room {
-	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Pad: r.Pad, MayEnd: r.MayEnd, Makeups: each(r.Makeups, makeupOf), Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
+	return contract.Room{Sitting: sittingOf(r.Sitting), Lines: r.Lines, Recorded: r.Recorded, CodeAsked: r.CodeAsked, Code: r.Sitting.Code, Notes: r.Notes, Managed: r.Managed, Late: r.Late, Pad: r.Pad, MayEnd: r.MayEnd, MaySubstitute: r.MaySubstitute, Makeups: each(r.Makeups, makeupOf), Unseated: each(r.Unseated, unseated), Seats: each(r.Seats, func(s take.RoomSeat) contract.RoomSeat {
 		out := contract.RoomSeat{Supports: each(s.Supports, givenSupport), StudentId: s.StudentID, SittingId: s.SittingID, Section: s.Section, Form: s.Letter, Lines: s.Lines, Number: s.Number, Name: s.Family + ", " + s.Given, State: contract.RoomSeatState(attemptState(s.State)), Answered: s.Answered, Late: s.Late, LeftOut: s.LeftOut}
 		if s.SavedAt != nil {
 			saved := timeOf(*s.SavedAt)
@@ -170,7 +182,7 @@ func takeOf(t take.TakeView) contract.Take {
 		out.Asides = &asides
 	}
 	for _, l := range t.Lines {
-		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}}
+		line := contract.TakeLine{Line: l.Line, Part: l.Part, Shown: shown(l.Item), Passage: l.Passage, Response: contract.Response{}, Without: someOf(l.Without)}
 		if l.Answer != nil {
 			line.Response, line.Marked, line.Number, line.Done = contract.Response(l.Answer.Response.V), l.Answer.Marked, l.Answer.Number, &l.Answer.Done
 		}

@@ -273,6 +273,10 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"beginRecording", fmt.Sprintf("POST /sittings/%d/students/%d/recording", sitting.ID, student), "", [6]int{f, n, y, n, y, y}},
 		{"recordAnswer", fmt.Sprintf("PUT /sittings/%d/students/%d/recording", sitting.ID, student), `{"line":1,"recorded":"right","number":1}`, [6]int{f, n, y, n, y, y}},
 		{"handInRecorded", fmt.Sprintf("POST /sittings/%d/students/%d/hand-in", sitting.ID, done), "", [6]int{f, n, y, n, y, y}},
+		{"getSubstitutes", fmt.Sprintf("GET /sittings/%d/substitutes", sitting.ID), "", [6]int{n, n, y, n, y, y}},
+		{"addSubstitute", fmt.Sprintf("POST /sittings/%d/substitutes", sitting.ID), fmt.Sprintf(`{"name":"Dana Reyes","day":%q,"sittings":[%d]}`, time.Now().Format(time.DateOnly), sitting.ID), [6]int{n, n, y, n, y, y}},
+		{"endSubstitute", fmt.Sprintf("DELETE /sittings/%d/substitutes/987654", sitting.ID), "", [6]int{n, n, n, n, n, n}},
+		{"retryMail", "POST /mail/retry", "", [6]int{f, f, f, f, f, y}},
 		{"renewCode", fmt.Sprintf("POST /sittings/%d/code", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"releaseFeedback", "PUT /assessments/1/feedback", `{"released":true}`, [6]int{n, n, n, f, f, y}},
 		{"getFeedback", fmt.Sprintf("GET /my/sittings/%d/feedback", sitting.ID), "", [6]int{y, f, f, f, f, f}},
@@ -325,7 +329,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"listLedger", "GET /ledger", "", [6]int{f, f, f, f, f, y}},
 	}
 
-	asked := map[string]bool{"getSession": true, "signIn": true, "signOut": true, "listDemoPeople": true, "signInToTry": true, "readFeed": true} // need nobody
+	asked := map[string]bool{"getSession": true, "signIn": true, "signOut": true, "listDemoPeople": true, "signInToTry": true, "lookAtLink": true, "comeByLink": true, "readFeed": true} // need nobody
 	for _, op := range ops {
 		asked[op.operation] = true
 		method, path, _ := strings.Cut(op.call, " ")

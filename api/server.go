@@ -32,6 +32,8 @@ type Config struct {
 	Web      fs.FS     // the built web part
 	// Demo offers people to sign in as without a secret. Never on where real people are.
 	Demo bool
+	// Mailbox is where the mail of the demo can be read; "" where it is sent.
+	Mailbox string
 	// Secure marks cookies for HTTPS only; off where the demo is served on 127.0.0.1.
 	Secure bool
 	// Proxies are the addresses of the proxies before the server, whose word on where a
@@ -85,7 +87,7 @@ func New(c Config) (*Server, error) {
 		return bounded(cmp.Or(c.BodyTime, usualBodyTime), next)
 	}
 	group := e.Group("/api", bodies, s.sessions.Viewer(c.App), edge.Devices(c.App.ManagedDevice), requests.Validate)
-	contract.RegisterHandlers(group, contract.NewStrictHandler(newHandlers(c.App, s.sessions, c.Demo), nil))
+	contract.RegisterHandlers(group, contract.NewStrictHandler(newHandlers(c.App, s.sessions, c.Demo, c.Mailbox), nil))
 	e.GET("/api/openapi.json", requests.Serve)
 	e.GET("/events/sittings/:id", s.serveEvents(c.App.Take.Watch), s.sessions.Viewer(c.App))
 	e.GET("/events/panels/:id", s.serveEvents(c.App.Panels.Watch), s.sessions.Viewer(c.App))
@@ -109,6 +111,7 @@ const tick = 5 * time.Second
 func (s *Server) Serve(ctx context.Context, listener net.Listener) error {
 	server := &http.Server{Handler: s.handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(s.log.Handler(), slog.LevelWarn)}
 	go s.watchClocks(ctx)
+	go s.deliver(ctx)
 	stopped := make(chan error, 1)
 	go func() {
 		<-ctx.Done()
@@ -136,6 +139,28 @@ func (s *Server) watchClocks(ctx context.Context) {
 			}
 			if err := s.app.Record.PutAnchor(ctx); err != nil && ctx.Err() == nil {
 				s.log.Error("anchoring the ledger", "error", err)
+			}
+		}
+	}
+}
+
+// deliver hands mail on beside the clocks, which no slow mail server may hold up.
+func (s *Server) deliver(ctx context.Context) {
+	ticker := time.NewTicker(tick)
+	defer ticker.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-ticker.C:
+			for {
+				sent, err := s.app.Office.Deliver(ctx)
+				if err != nil && ctx.Err() == nil {
+					s.log.Error("handing mail on", "error", err)
+				}
+				if err != nil || sent == 0 {
+					break
+				}
 			}
 		}
 	}

@@ -130,7 +130,6 @@ func TestAMakeupSeatsStudentsOfManySectionsBehindOneDoor(t *testing.T) {
 	w.verified()
 
 	w.now = w.now.Add(24 * time.Hour)
-	w.app.ForgetViewers()
 	after, err := w.app.Viewer(w.ctx, w.otherTeacher.PersonID)
 	require.NoError(t, err)
 	_, err = w.app.Take.Room(w.ctx, after, mei.SittingID)

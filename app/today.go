@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"pineledger/app/bank"
+	"pineledger/app/office"
 	"pineledger/core/assessment"
 	"pineledger/core/roster"
 	"pineledger/store"
@@ -22,6 +23,7 @@ type Today struct {
 	Notices  []bankrows.Notice            // not seen yet
 	Reports  []bank.ItemReport            // open ones on items that are the viewer's to mend
 	Offers   []bankrows.Offer             // that wait for the viewer's decision
+	Mail     office.MailStanding          // that does not get through; district coordinators only
 }
 
 // Today gathers the first screen of a member of staff.
@@ -44,6 +46,11 @@ func (a *App) Today(ctx context.Context, v roster.Viewer) (Today, error) {
 	}
 	if t.Notices, err = bankrows.Notices(ctx, a.Store.Reader, v.PersonID, store.Millis(a.Now())); err != nil {
 		return t, err
+	}
+	if v.MayImport() {
+		if t.Mail, err = a.Office.MailStanding(ctx, v); err != nil {
+			return t, err
+		}
 	}
 	if v.MayBuild() {
 		if t.Reports, err = a.Word.Reports(ctx, v); err != nil {

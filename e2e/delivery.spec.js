@@ -140,6 +140,41 @@ function classOf({ school, grade, section }) {
   return `c-s-0${schools.findIndex((s) => school.startsWith(s)) + 1}-${grade}-home-${section.match(/-(\d)/)[1]}`
 }
 
+test('a substitute sees to a room for a day by a link, until it is taken back', async ({ browser }) => {
+  const coordinator = await as(browser, 'district-coordinator')
+  const { sitting } = await openSitting(coordinator)
+  await coordinator.goto(`/rooms/${sitting.id}`)
+  await pressBy(coordinator, coordinator.getByRole('button', { name: 'Substitute' }))
+  const panel = coordinator.getByRole('complementary', { name: 'Substitute' })
+  await panel.getByLabel('First and last name').fill('Dana')
+  await coordinator.keyboard.press('Enter')
+  await expect(panel.getByRole('alert')).toContainText('the first and the last name')
+  await panel.getByLabel('First and last name').fill('Dana Reyes')
+  await coordinator.keyboard.press('Enter')
+  const link = await panel.getByLabel('The link of Dana Reyes').inputValue()
+
+  const dana = await (await browser.newContext()).newPage()
+  await dana.goto(link)
+  await expect(dana.getByRole('heading', { name: 'Dana Reyes' })).toBeVisible()
+  await accessible(dana)
+  await dana.keyboard.press('Tab')
+  await dana.keyboard.press('Enter')
+  await expect(dana.getByRole('heading', { name: 'Today' })).toBeVisible()
+  await dana.getByRole('button', { name: 'Pause' }).click()
+  await expect(dana.getByText('paused', { exact: true })).toBeVisible()
+  await dana.getByRole('button', { name: /Open/ }).click()
+  await dana.goto('/bank')
+  await expect(dana, 'the bank is not for substitutes').toHaveURL(/\/today$/)
+
+  await expect(panel.getByText('has come', { exact: false })).toBeVisible({ timeout: 30_000 })
+  await panel.getByRole('button', { name: 'Take the link back' }).click()
+  await expect(panel.getByRole('button', { name: 'Take the link back' })).toHaveCount(0)
+  await dana.reload()
+  await expect(dana).toHaveURL(/signin/)
+  await dana.goto(link)
+  await expect(dana.getByRole('alert')).toContainText('This link is not good any more')
+})
+
 test('who joins a section late is given a seat by keys, and can begin', async ({ browser }) => {
   const coordinator = await as(browser, 'district-coordinator')
   const { sitting } = await openSitting(coordinator)

@@ -2,7 +2,7 @@ import { strToU8, zipSync } from 'fflate'
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
 import { pressBy } from './keys.js'
-import { as, asPerson, draft, everyone, everySection, startWork, wallClock } from './people.js'
+import { as, asPerson, draft, everyone, everySection, giveOut, startWork, wallClock } from './people.js'
 
 // A district sends to many schools: whom as entries, when as waves, other dates later, and the way back.
 /** A date so many weeks and days after this week's Monday, as a field of the browser takes it. */
@@ -127,6 +127,25 @@ test('a section that comes later is taken in by the rule, and its student sees t
   const student = await asPerson(browser, seats[0].studentId)
   await student.goto('/desk')
   await expect(student.getByText('Tide marks')).toBeVisible()
+})
+
+test('who teaches a section is mailed what goes out, and the mail leads to the room', async ({ browser }) => {
+  const page = await as(browser, 'Ines Okafor')
+  const { mailbox } = await (await page.request.get('/api/session')).json()
+  const id = await draft(page, 'Lantern walk')
+  await giveOut(page, id)
+  const box = await (await browser.newContext()).newPage()
+  await expect
+    .poll(async () => {
+      await box.goto(mailbox)
+      return box.getByRole('article').filter({ hasText: 'Lantern walk: sent out' }).count()
+    }, { timeout: 30_000 })
+    .toBeGreaterThan(0)
+  await accessible(box)
+  const text = await box.getByRole('article').filter({ hasText: 'Lantern walk' }).first().innerText()
+  const [address] = text.match(/http:\/\/\S+\/rooms\/\d+/)
+  await page.goto(address)
+  await expect(page.getByText('Lantern walk', { exact: false }).first()).toBeVisible()
 })
 
 test('the calendar is walked by keys, and leaves as iCalendar', async ({ browser }) => {

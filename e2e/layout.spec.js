@@ -1,6 +1,7 @@
 import { accessible } from './axe.js'
 import { expect, test } from './district.js'
-import { as, asPerson, begin, giveOut, leave, shut } from './people.js'
+import { pressBy } from './keys.js'
+import { as, asPerson, begin, draft, giveOut, leave, setting, shut } from './people.js'
 
 // Parts with directions and a calculator, and pools of which each student gets some.
 test.afterEach(leave)
@@ -107,6 +108,39 @@ test('a preview shows what a seed draws', async ({ browser }) => {
   await expect(page.getByLabel('As drawn with seed')).toHaveValue('2')
   expect(await drawn()).not.toBe(first)
   await expect(page.getByRole('navigation', { name: 'Items' }).getByRole('button')).toHaveCount(10)
+})
+
+test('a line is answered without a tool, set by keys', async ({ browser }) => {
+  const page = await as(browser, 'district-coordinator')
+  const id = await draft(page, `Bare ${mark}`)
+  await setting(page, { assessment: id }, 'calculator', 'basic')
+  await setting(page, { assessment: id }, 'scratchPad', true)
+  await page.goto(`/assessments/${id}/lines`)
+  const first = page.getByRole('table', { name: 'Lines' }).locator('tbody tr.line').first()
+  await first.focus()
+  await page.keyboard.press('Enter')
+  const panel = page.getByRole('complementary', { name: 'Line 1' })
+  await pressBy(page, panel.getByText('Answered with every tool'))
+  const box = panel.getByRole('checkbox', { name: 'Calculator for everyone: basic: add, take away, times, divide' })
+  await pressBy(page, box, 'Space')
+  await expect(panel.getByText('Answered without calculator')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(first).toContainText('without calculator')
+
+  await page.getByRole('link', { name: 'Try it' }).click()
+  const tools = page.getByRole('region', { name: 'Tools' })
+  await expect(tools.getByText('Not for this item: Calculator')).toBeVisible()
+  await expect(tools.getByRole('button', { name: 'Calculator' })).toHaveCount(0)
+  await page.getByRole('button', { name: /^Item 2,/ }).click()
+  await expect(tools.getByRole('button', { name: 'Calculator' })).toBeVisible()
+
+  // What is drawn on the pad can be drawn by keys.
+  await page.keyboard.press('Alt+Shift+N')
+  const pad = page.getByRole('application', { name: /^Your drawing/ })
+  await pad.focus()
+  for (const key of ['Space', 'ArrowRight', 'ArrowDown', 'Space']) await page.keyboard.press(key)
+  await expect(page.getByRole('application', { name: /^Your drawing, 1 line/ })).toBeVisible()
+  await accessible(page)
 })
 
 test('a student gets the part’s directions and calculator, and the lines that were drawn', async ({ browser }) => {

@@ -3413,6 +3413,9 @@ type Line struct {
 	Unconfirmed bool `json:"unconfirmed"`
 	Version     int  `json:"version"`
 	VersionId   Id   `json:"versionId"`
+
+	// Withheld The tools that it is answered without, where there are some.
+	Withheld *[]LineTool `json:"withheld,omitempty"`
 }
 
 // LineDetail defines model for LineDetail.
@@ -3421,6 +3424,9 @@ type LineDetail struct {
 	MayChange bool             `json:"mayChange"`
 	Newer     []ItemDifference `json:"newer"`
 	Newest    int              `json:"newest"`
+
+	// Tools That a line can be answered without.
+	Tools []LineTool `json:"tools"`
 }
 
 // LineInput defines model for LineInput.
@@ -3438,6 +3444,9 @@ type LineInput struct {
 
 	// VersionId 0 or absent keeps the pinned version or takes the newest.
 	VersionId *int64 `json:"versionId,omitempty"`
+
+	// Without The tools that it is answered without.
+	Without *[]string `json:"without,omitempty"`
 }
 
 // LineSummary defines model for LineSummary.
@@ -3449,12 +3458,38 @@ type LineSummary struct {
 	Omitted int `json:"omitted"`
 }
 
+// LineTool defines model for LineTool.
+type LineTool struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+
+	// Words What everyone has of it.
+	Words *string `json:"words,omitempty"`
+}
+
 // Link defines model for Link.
 type Link struct {
 	Copy   bool      `json:"copy"`
 	MadeAt time.Time `json:"madeAt"`
 	MadeBy string    `json:"madeBy"`
 	Print  bool      `json:"print"`
+}
+
+// LinkSecret defines model for LinkSecret.
+type LinkSecret struct {
+	Secret string `json:"secret"`
+}
+
+// MailStanding Mail that does not get through, for district coordinators.
+type MailStanding struct {
+	// Failed Letters that were given up.
+	Failed int `json:"failed"`
+
+	// Waiting Letters that are tried again.
+	Waiting int `json:"waiting"`
+
+	// Why Of the last that failed.
+	Why string `json:"why"`
 }
 
 // Makeup defines model for Makeup.
@@ -4654,6 +4689,9 @@ type Room struct {
 	// MayEnd Students of this makeup can be sent back to their sections.
 	MayEnd bool `json:"mayEnd"`
 
+	// MaySubstitute The viewer can let somebody else see to it for a day.
+	MaySubstitute bool `json:"maySubstitute"`
+
 	// Notes Notes on paper are allowed.
 	Notes bool `json:"notes"`
 
@@ -4810,8 +4848,11 @@ type SentDistribution struct {
 
 // Session defines model for Session.
 type Session struct {
-	Demo     bool            `json:"demo"`
-	District string          `json:"district"`
+	Demo     bool   `json:"demo"`
+	District string `json:"district"`
+
+	// Mailbox Where the mail of the demo can be read, an address.
+	Mailbox  *string         `json:"mailbox,omitempty"`
 	Name     string          `json:"name"`
 	PersonId int64           `json:"personId"`
 	Rights   []SessionRights `json:"rights"`
@@ -5333,6 +5374,60 @@ type StudentGroupInput struct {
 	Support *string `json:"support,omitempty"`
 }
 
+// Substitute defines model for Substitute.
+type Substitute struct {
+	// Came The link was used.
+	Came bool `json:"came"`
+
+	// Day Of the district's calendar.
+	Day    string `json:"day"`
+	Id     Id     `json:"id"`
+	MadeBy string `json:"madeBy"`
+	Name   string `json:"name"`
+
+	// Rooms That they see to on that day.
+	Rooms int `json:"rooms"`
+}
+
+// SubstituteInput defines model for SubstituteInput.
+type SubstituteInput struct {
+	Day      string `json:"day"`
+	Name     string `json:"name"`
+	Sittings []Id   `json:"sittings"`
+}
+
+// SubstituteLink defines model for SubstituteLink.
+type SubstituteLink struct {
+	Day   string           `json:"day"`
+	Name  string           `json:"name"`
+	Rooms []SubstituteRoom `json:"rooms"`
+
+	// Today It can be used now.
+	Today bool `json:"today"`
+}
+
+// SubstituteMade defines model for SubstituteMade.
+type SubstituteMade struct {
+	Secret     string     `json:"secret"`
+	Substitute Substitute `json:"substitute"`
+}
+
+// SubstituteRoom defines model for SubstituteRoom.
+type SubstituteRoom struct {
+	ClosesAt  time.Time `json:"closesAt"`
+	OpensAt   time.Time `json:"opensAt"`
+	School    string    `json:"school"`
+	Section   string    `json:"section"`
+	SittingId Id        `json:"sittingId"`
+	Title     string    `json:"title"`
+}
+
+// Substitutes defines model for Substitutes.
+type Substitutes struct {
+	List  []Substitute     `json:"list"`
+	Rooms []SubstituteRoom `json:"rooms"`
+}
+
 // Support defines model for Support.
 type Support struct {
 	By   SupportBy `json:"by"`
@@ -5652,6 +5747,9 @@ type TakeLine struct {
 
 	// Shown An item as a student gets it.
 	Shown Shown `json:"shown"`
+
+	// Without The tools that this student answers it without.
+	Without *[]string `json:"without,omitempty"`
 }
 
 // TestPart defines model for TestPart.
@@ -5672,12 +5770,15 @@ type TextRun struct {
 
 // Today defines model for Today.
 type Today struct {
-	Drafts   []AssessmentListed `json:"drafts"`
-	Notices  []Notice           `json:"notices"`
-	Offers   []Offer            `json:"offers"`
-	Reports  []ItemReport       `json:"reports"`
-	Results  []ResultListed     `json:"results"`
-	Sittings []Sitting          `json:"sittings"`
+	Drafts []AssessmentListed `json:"drafts"`
+
+	// Mail Mail that does not get through, for district coordinators.
+	Mail     *MailStanding  `json:"mail,omitempty"`
+	Notices  []Notice       `json:"notices"`
+	Offers   []Offer        `json:"offers"`
+	Reports  []ItemReport   `json:"reports"`
+	Results  []ResultListed `json:"results"`
+	Sittings []Sitting      `json:"sittings"`
 }
 
 // Tools defines model for Tools.
@@ -7550,6 +7651,12 @@ type PutBellsJSONRequestBody PutBellsJSONBody
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
+// ComeByLinkJSONRequestBody defines body for ComeByLink for application/json ContentType.
+type ComeByLinkJSONRequestBody = LinkSecret
+
+// LookAtLinkJSONRequestBody defines body for LookAtLink for application/json ContentType.
+type LookAtLinkJSONRequestBody = LinkSecret
+
 // PutSettingsJSONRequestBody defines body for PutSettings for application/json ContentType.
 type PutSettingsJSONRequestBody = SettingsChange
 
@@ -7582,6 +7689,9 @@ type RecordAnswerJSONRequestBody RecordAnswerJSONBody
 
 // AddSupportTodayJSONRequestBody defines body for AddSupportToday for application/json ContentType.
 type AddSupportTodayJSONRequestBody AddSupportTodayJSONBody
+
+// AddSubstituteJSONRequestBody defines body for AddSubstitute for application/json ContentType.
+type AddSubstituteJSONRequestBody = SubstituteInput
 
 // RealignJSONRequestBody defines body for Realign for application/json ContentType.
 type RealignJSONRequestBody RealignJSONBody
@@ -8059,6 +8169,9 @@ type ServerInterface interface {
 	// FollowLink Let oneself in by a link.
 	// (POST /links)
 	FollowLink(ctx *echo.Context) error
+	// RetryMail Try at once the mail that does not get through.
+	// (POST /mail/retry)
+	RetryMail(ctx *echo.Context) error
 	// TakeBackMakeup Send the students of a makeup who have not handed in back to their sections.
 	// (DELETE /makeups/{id})
 	TakeBackMakeup(ctx *echo.Context, id Id) error
@@ -8257,6 +8370,12 @@ type ServerInterface interface {
 	// SignIn Sign in with an e-mail and a password, or a student number and a PIN.
 	// (POST /session)
 	SignIn(ctx *echo.Context) error
+	// ComeByLink Sign in by the link of a substitute, on its day.
+	// (POST /session/link)
+	ComeByLink(ctx *echo.Context) error
+	// LookAtLink What the link of a substitute is for. The secret travels in the body, so that no log holds it.
+	// (PUT /session/link)
+	LookAtLink(ctx *echo.Context) error
 	// GetSettings How things are given at a place, and why. The place is the most particular thing that is named; nothing is the district.
 	// (GET /settings)
 	GetSettings(ctx *echo.Context, params GetSettingsParams) error
@@ -8317,6 +8436,15 @@ type ServerInterface interface {
 	// AddSupportToday Give a student a support for this sitting, with a reason.
 	// (POST /sittings/{id}/students/{student}/supports)
 	AddSupportToday(ctx *echo.Context, id Id, student Id) error
+	// GetSubstitutes Who sees to a sitting in the place of its teachers, and the rooms that one could see to.
+	// (GET /sittings/{id}/substitutes)
+	GetSubstitutes(ctx *echo.Context, id Id) error
+	// AddSubstitute Let somebody see to rooms for one day. The secret of their link is told this once.
+	// (POST /sittings/{id}/substitutes)
+	AddSubstitute(ctx *echo.Context, id Id) error
+	// EndSubstitute Take back the link of a substitute.
+	// (DELETE /sittings/{id}/substitutes/{substitute})
+	EndSubstitute(ctx *echo.Context, id Id, substitute Id) error
 	// ListStaff Members of staff by name, e-mail and school at once.
 	// (GET /staff)
 	ListStaff(ctx *echo.Context, params ListStaffParams) error
@@ -12967,6 +13095,15 @@ func (w *ServerInterfaceWrapper) FollowLink(ctx *echo.Context) error {
 	return err
 }
 
+// RetryMail converts echo context to params.
+func (w *ServerInterfaceWrapper) RetryMail(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RetryMail(ctx)
+	return err
+}
+
 // TakeBackMakeup converts echo context to params.
 func (w *ServerInterfaceWrapper) TakeBackMakeup(ctx *echo.Context) error {
 	var err error
@@ -14107,6 +14244,24 @@ func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
 	return err
 }
 
+// ComeByLink converts echo context to params.
+func (w *ServerInterfaceWrapper) ComeByLink(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ComeByLink(ctx)
+	return err
+}
+
+// LookAtLink converts echo context to params.
+func (w *ServerInterfaceWrapper) LookAtLink(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LookAtLink(ctx)
+	return err
+}
+
 // GetSettings converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSettings(ctx *echo.Context) error {
 	var err error
@@ -14522,6 +14677,62 @@ func (w *ServerInterfaceWrapper) AddSupportToday(ctx *echo.Context) error {
 	return err
 }
 
+// GetSubstitutes converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSubstitutes(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSubstitutes(ctx, id)
+	return err
+}
+
+// AddSubstitute converts echo context to params.
+func (w *ServerInterfaceWrapper) AddSubstitute(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddSubstitute(ctx, id)
+	return err
+}
+
+// EndSubstitute converts echo context to params.
+func (w *ServerInterfaceWrapper) EndSubstitute(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "substitute" -------------
+	var substitute Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "substitute", ctx.Param("substitute"), &substitute, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter substitute: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndSubstitute(ctx, id, substitute)
+	return err
+}
+
 // ListStaff converts echo context to params.
 func (w *ServerInterfaceWrapper) ListStaff(ctx *echo.Context) error {
 	var err error
@@ -14854,6 +15065,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/banks", wrapper.AddBank, options.OperationMiddlewares["addBank"]...)
 	router.PUT(options.BaseURL+"/banks/:id", wrapper.PutBank, options.OperationMiddlewares["putBank"]...)
 	router.GET(options.BaseURL+"/staff", wrapper.ListStaff, options.OperationMiddlewares["listStaff"]...)
+	router.POST(options.BaseURL+"/mail/retry", wrapper.RetryMail, options.OperationMiddlewares["retryMail"]...)
 	router.DELETE(options.BaseURL+"/notices/:id", wrapper.SeeNotice, options.OperationMiddlewares["seeNotice"]...)
 	router.GET(options.BaseURL+"/passages", wrapper.ListPassages, options.OperationMiddlewares["listPassages"]...)
 	router.POST(options.BaseURL+"/passages", wrapper.AddPassage, options.OperationMiddlewares["addPassage"]...)
@@ -14999,6 +15211,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/sittings/:id/door/longer", wrapper.KeepDoorOpen, options.OperationMiddlewares["keepDoorOpen"]...)
 	router.PUT(options.BaseURL+"/sittings/:id/door", wrapper.MoveDoor, options.OperationMiddlewares["moveDoor"]...)
 	router.POST(options.BaseURL+"/sittings/:id/code", wrapper.RenewCode, options.OperationMiddlewares["renewCode"]...)
+	router.GET(options.BaseURL+"/sittings/:id/substitutes", wrapper.GetSubstitutes, options.OperationMiddlewares["getSubstitutes"]...)
+	router.POST(options.BaseURL+"/sittings/:id/substitutes", wrapper.AddSubstitute, options.OperationMiddlewares["addSubstitute"]...)
+	router.DELETE(options.BaseURL+"/sittings/:id/substitutes/:substitute", wrapper.EndSubstitute, options.OperationMiddlewares["endSubstitute"]...)
+	router.POST(options.BaseURL+"/session/link", wrapper.ComeByLink, options.OperationMiddlewares["comeByLink"]...)
+	router.PUT(options.BaseURL+"/session/link", wrapper.LookAtLink, options.OperationMiddlewares["lookAtLink"]...)
 	router.PUT(options.BaseURL+"/assessments/:id/feedback", wrapper.ReleaseFeedback, options.OperationMiddlewares["releaseFeedback"]...)
 	router.POST(options.BaseURL+"/sittings/:id/seats", wrapper.AddSeat, options.OperationMiddlewares["addSeat"]...)
 	router.GET(options.BaseURL+"/sittings/:id/late-answers", wrapper.ListLateAnswers, options.OperationMiddlewares["listLateAnswers"]...)
@@ -21127,6 +21344,38 @@ func (response FollowLinkdefaultApplicationProblemPlusJSONResponse) VisitFollowL
 	return err
 }
 
+type RetryMailRequestObject struct {
+}
+
+type RetryMailResponseObject interface {
+	VisitRetryMailResponse(w http.ResponseWriter) error
+}
+
+type RetryMail204Response struct {
+}
+
+func (response RetryMail204Response) VisitRetryMailResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetryMaildefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetryMaildefaultApplicationProblemPlusJSONResponse) VisitRetryMailResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TakeBackMakeupRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -23741,6 +23990,84 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type ComeByLinkRequestObject struct {
+	Body *ComeByLinkJSONRequestBody
+}
+
+type ComeByLinkResponseObject interface {
+	VisitComeByLinkResponse(w http.ResponseWriter) error
+}
+
+type ComeByLink200JSONResponse Session
+
+func (response ComeByLink200JSONResponse) VisitComeByLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ComeByLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ComeByLinkdefaultApplicationProblemPlusJSONResponse) VisitComeByLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtLinkRequestObject struct {
+	Body *LookAtLinkJSONRequestBody
+}
+
+type LookAtLinkResponseObject interface {
+	VisitLookAtLinkResponse(w http.ResponseWriter) error
+}
+
+type LookAtLink200JSONResponse SubstituteLink
+
+func (response LookAtLink200JSONResponse) VisitLookAtLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtLinkdefaultApplicationProblemPlusJSONResponse) VisitLookAtLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSettingsRequestObject struct {
 	Params GetSettingsParams
 }
@@ -24527,6 +24854,119 @@ type AddSupportTodaydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddSupportTodaydefaultApplicationProblemPlusJSONResponse) VisitAddSupportTodayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSubstitutesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetSubstitutesResponseObject interface {
+	VisitGetSubstitutesResponse(w http.ResponseWriter) error
+}
+
+type GetSubstitutes200JSONResponse Substitutes
+
+func (response GetSubstitutes200JSONResponse) VisitGetSubstitutesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSubstitutesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSubstitutesdefaultApplicationProblemPlusJSONResponse) VisitGetSubstitutesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSubstituteRequestObject struct {
+	Id   Id `json:"id"`
+	Body *AddSubstituteJSONRequestBody
+}
+
+type AddSubstituteResponseObject interface {
+	VisitAddSubstituteResponse(w http.ResponseWriter) error
+}
+
+type AddSubstitute200JSONResponse SubstituteMade
+
+func (response AddSubstitute200JSONResponse) VisitAddSubstituteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSubstitutedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSubstitutedefaultApplicationProblemPlusJSONResponse) VisitAddSubstituteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSubstituteRequestObject struct {
+	Id         Id `json:"id"`
+	Substitute Id `json:"substitute"`
+}
+
+type EndSubstituteResponseObject interface {
+	VisitEndSubstituteResponse(w http.ResponseWriter) error
+}
+
+type EndSubstitute204Response struct {
+}
+
+func (response EndSubstitute204Response) VisitEndSubstituteResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSubstitutedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSubstitutedefaultApplicationProblemPlusJSONResponse) VisitEndSubstituteResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -25665,6 +26105,9 @@ type StrictServerInterface interface {
 	// FollowLink Let oneself in by a link.
 	// (POST /links)
 	FollowLink(ctx context.Context, request FollowLinkRequestObject) (FollowLinkResponseObject, error)
+	// RetryMail Try at once the mail that does not get through.
+	// (POST /mail/retry)
+	RetryMail(ctx context.Context, request RetryMailRequestObject) (RetryMailResponseObject, error)
 	// TakeBackMakeup Send the students of a makeup who have not handed in back to their sections.
 	// (DELETE /makeups/{id})
 	TakeBackMakeup(ctx context.Context, request TakeBackMakeupRequestObject) (TakeBackMakeupResponseObject, error)
@@ -25863,6 +26306,12 @@ type StrictServerInterface interface {
 	// SignIn Sign in with an e-mail and a password, or a student number and a PIN.
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// ComeByLink Sign in by the link of a substitute, on its day.
+	// (POST /session/link)
+	ComeByLink(ctx context.Context, request ComeByLinkRequestObject) (ComeByLinkResponseObject, error)
+	// LookAtLink What the link of a substitute is for. The secret travels in the body, so that no log holds it.
+	// (PUT /session/link)
+	LookAtLink(ctx context.Context, request LookAtLinkRequestObject) (LookAtLinkResponseObject, error)
 	// GetSettings How things are given at a place, and why. The place is the most particular thing that is named; nothing is the district.
 	// (GET /settings)
 	GetSettings(ctx context.Context, request GetSettingsRequestObject) (GetSettingsResponseObject, error)
@@ -25923,6 +26372,15 @@ type StrictServerInterface interface {
 	// AddSupportToday Give a student a support for this sitting, with a reason.
 	// (POST /sittings/{id}/students/{student}/supports)
 	AddSupportToday(ctx context.Context, request AddSupportTodayRequestObject) (AddSupportTodayResponseObject, error)
+	// GetSubstitutes Who sees to a sitting in the place of its teachers, and the rooms that one could see to.
+	// (GET /sittings/{id}/substitutes)
+	GetSubstitutes(ctx context.Context, request GetSubstitutesRequestObject) (GetSubstitutesResponseObject, error)
+	// AddSubstitute Let somebody see to rooms for one day. The secret of their link is told this once.
+	// (POST /sittings/{id}/substitutes)
+	AddSubstitute(ctx context.Context, request AddSubstituteRequestObject) (AddSubstituteResponseObject, error)
+	// EndSubstitute Take back the link of a substitute.
+	// (DELETE /sittings/{id}/substitutes/{substitute})
+	EndSubstitute(ctx context.Context, request EndSubstituteRequestObject) (EndSubstituteResponseObject, error)
 	// ListStaff Members of staff by name, e-mail and school at once.
 	// (GET /staff)
 	ListStaff(ctx context.Context, request ListStaffRequestObject) (ListStaffResponseObject, error)
@@ -31193,6 +31651,29 @@ func (sh *strictHandler) FollowLink(ctx *echo.Context) error {
 	return nil
 }
 
+// RetryMail operation middleware
+func (sh *strictHandler) RetryMail(ctx *echo.Context) error {
+	var request RetryMailRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetryMail(ctx.Request().Context(), request.(RetryMailRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetryMail")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RetryMailResponseObject); ok {
+		return validResponse.VisitRetryMailResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TakeBackMakeup operation middleware
 func (sh *strictHandler) TakeBackMakeup(ctx *echo.Context, id Id) error {
 	var request TakeBackMakeupRequestObject
@@ -33400,6 +33881,98 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 	return nil
 }
 
+// ComeByLink operation middleware
+func (sh *strictHandler) ComeByLink(ctx *echo.Context) error {
+	var request ComeByLinkRequestObject
+
+	var body ComeByLinkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ComeByLink(ctx.Request().Context(), request.(ComeByLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ComeByLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ComeByLinkResponseObject); ok {
+		return validResponse.VisitComeByLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LookAtLink operation middleware
+func (sh *strictHandler) LookAtLink(ctx *echo.Context) error {
+	var request LookAtLinkRequestObject
+
+	var body LookAtLinkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtLink(ctx.Request().Context(), request.(LookAtLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtLinkResponseObject); ok {
+		return validResponse.VisitLookAtLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSettings operation middleware
 func (sh *strictHandler) GetSettings(ctx *echo.Context, params GetSettingsParams) error {
 	var request GetSettingsRequestObject
@@ -34148,6 +34721,105 @@ func (sh *strictHandler) AddSupportToday(ctx *echo.Context, id Id, student Id) e
 		return err
 	} else if validResponse, ok := response.(AddSupportTodayResponseObject); ok {
 		return validResponse.VisitAddSupportTodayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSubstitutes operation middleware
+func (sh *strictHandler) GetSubstitutes(ctx *echo.Context, id Id) error {
+	var request GetSubstitutesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSubstitutes(ctx.Request().Context(), request.(GetSubstitutesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSubstitutes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSubstitutesResponseObject); ok {
+		return validResponse.VisitGetSubstitutesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddSubstitute operation middleware
+func (sh *strictHandler) AddSubstitute(ctx *echo.Context, id Id) error {
+	var request AddSubstituteRequestObject
+
+	request.Id = id
+
+	var body AddSubstituteJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSubstitute(ctx.Request().Context(), request.(AddSubstituteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSubstitute")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddSubstituteResponseObject); ok {
+		return validResponse.VisitAddSubstituteResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndSubstitute operation middleware
+func (sh *strictHandler) EndSubstitute(ctx *echo.Context, id Id, substitute Id) error {
+	var request EndSubstituteRequestObject
+
+	request.Id = id
+	request.Substitute = substitute
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSubstitute(ctx.Request().Context(), request.(EndSubstituteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSubstitute")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndSubstituteResponseObject); ok {
+		return validResponse.VisitEndSubstituteResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

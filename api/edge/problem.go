@@ -75,6 +75,8 @@ func problemOf(err error) contract.Problem {
 		return problem(http.StatusForbidden, "forbidden", "Not yours to do", refused.Why)
 	case errors.Is(err, desk.ErrForbidden):
 		return problem(http.StatusForbidden, "forbidden", "Not your role", "Your role does not do this.")
+	case errors.Is(err, take.ErrNoLink):
+		return problem(http.StatusNotFound, "not-found", "Not here", desk.Sentence(err.Error()))
 	case errors.Is(err, office.ErrSignIn):
 		return problem(http.StatusUnauthorized, "sign-in", "Not signed in", "We don’t recognize that. Check what you typed in both boxes and try again.")
 	case errors.Is(err, errNotSignedIn):

@@ -12,6 +12,7 @@ import (
 	"pineledger/core/form"
 	"pineledger/core/points"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
@@ -213,7 +214,8 @@ type LineInput struct {
 	ItemID     int64
 	VersionID  int64 // 0: the one that is placed, or else the newest
 	Points     points.Points
-	Part, Pool int // of the layout, counted from 1; 0 for none
+	Part, Pool int      // of the layout, counted from 1; 0 for none
+	Without    []string // the tools that it is answered without
 }
 
 // Bounds of an assessment.
@@ -223,7 +225,7 @@ const (
 )
 
 // PutLines replaces the lines: placing, ordering, points, taking off and undo are
-// all one list. A line that stays keeps its pinned version, its part and its pool.
+// all one list. A line that stays keeps its pinned version, its part, its pool and the tools that it is answered without.
 func (a *Build) PutLines(ctx context.Context, v roster.Viewer, id int64, version int, in []LineInput) (Sheet, error) {
 	return a.putLines(ctx, v, id, version, in, nil)
 }
@@ -264,11 +266,11 @@ func (a *Build) putLines(ctx context.Context, v roster.Viewer, id int64, version
 	})
 }
 
-// standing gives rows the parts and pools that their lines have.
+// standing gives rows the parts, pools and tools that their lines have.
 func standing(rows []buildrows.LineRow, old []buildrows.Line) []buildrows.LineRow {
 	for i, r := range rows {
 		if at := slices.IndexFunc(old, func(l buildrows.Line) bool { return l.ItemID == r.ItemID }); at >= 0 {
-			rows[i].Part, rows[i].Pool = old[at].Part, old[at].Pool
+			rows[i].Part, rows[i].Pool, rows[i].Without = old[at].Part, old[at].Pool, old[at].Without
 		}
 	}
 	return rows
@@ -287,6 +289,11 @@ func checkLines(in []LineInput) error {
 			return desk.Invalid(fmt.Sprintf("/lines/%d", i), "Line %d: this item is already line %d.", i+1, first)
 		}
 		at[l.ItemID] = i + 1
+		for k, tool := range l.Without {
+			if !slices.Contains(settings.OfLines, tool) || slices.Contains(l.Without[:k], tool) {
+				return desk.Invalid(fmt.Sprintf("/lines/%d/without/%d", i, k), "Line %d: %q is no tool that a line can be answered without, or stands there twice.", i+1, tool)
+			}
+		}
 	}
 	return nil
 }
@@ -333,7 +340,7 @@ func (a *Build) pin(ctx context.Context, tx *store.Tx, v roster.Viewer, assessme
 		if version == 0 {
 			return nil, desk.Invalid(fmt.Sprintf("/lines/%d/itemId", i), "Line %d: there is no such item.", i+1)
 		}
-		rows[i] = buildrows.LineRow{ItemID: l.ItemID, VersionID: version, Points: int64(l.Points), Part: l.Part, Pool: l.Pool}
+		rows[i] = buildrows.LineRow{ItemID: l.ItemID, VersionID: version, Points: int64(l.Points), Part: l.Part, Pool: l.Pool, Without: strings.Join(l.Without, " ")}
 	}
 	return rows, nil
 }

@@ -143,7 +143,7 @@ func (a *Build) copyParts(ctx context.Context, tx *store.Tx, v roster.Viewer, fr
 			left = append(left, l.Identifier)
 			continue
 		}
-		in = append(in, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool})
+		in = append(in, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool, Without: strings.Fields(l.Without)})
 	}
 	pinned, err := a.pin(ctx, tx, v, to, nil, in)
 	if err != nil {
@@ -187,7 +187,7 @@ func (a *Build) copyKey(ctx context.Context, tx *store.Tx, v roster.Viewer, to i
 		if err != nil {
 			return nil, err
 		}
-		question.Part, question.Pool = l.Part, l.Pool
+		question.Part, question.Pool, question.Without = l.Part, l.Pool, l.Without
 		out[l.ItemID] = question
 	}
 	return out, nil

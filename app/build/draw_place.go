@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"pineledger/app/desk"
 	"pineledger/core/points"
@@ -85,7 +86,7 @@ func (d Drawing) lines(old []buildrows.Line, form int) []LineInput {
 	for _, l := range old {
 		inDraw := slices.ContainsFunc(drawn, func(it DrawnItem) bool { return it.ItemID == l.ItemID })
 		if inDraw || d.Question.Keep || d.Question.Simple != nil || d.Question.Row > 0 {
-			out = append(out, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool})
+			out = append(out, LineInput{ItemID: l.ItemID, VersionID: l.ID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool, Without: strings.Fields(l.Without)})
 		}
 	}
 	for _, it := range drawn {

@@ -3,6 +3,7 @@ package build
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"pineledger/app/desk"
 	"pineledger/core/ledger"
@@ -86,7 +87,7 @@ func (a *Build) restoreLines(ctx context.Context, v roster.Viewer, id int64, ver
 	}
 	lines := make([]LineInput, len(note.Lines))
 	for i, l := range note.Lines {
-		lines[i] = LineInput{ItemID: l.ItemID, VersionID: l.VersionID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool}
+		lines[i] = LineInput{ItemID: l.ItemID, VersionID: l.VersionID, Points: points.Points(l.Points), Part: l.Part, Pool: l.Pool, Without: strings.Fields(l.Without)}
 	}
 	return a.PutLayout(ctx, v, id, version, lines, note.Layout)
 }

@@ -262,7 +262,8 @@ func (k keying) question(ctx context.Context, was *buildrows.Line, r KeyRow) (bu
 	nv.Codes = strings.Join(r.Standards, " ")
 	line := buildrows.LineRow{Points: int64(r.Points)}
 	if was != nil {
-		line.ItemID, line.VersionID, line.Part, line.Pool = was.ItemID, was.ID, was.Part, was.Pool
+		line = was.Row()
+		line.Points = int64(r.Points)
 		if was.Document == nv.Document && was.Standards == nv.Codes {
 			return line, nil
 		}

@@ -86,17 +86,18 @@ type linesNote struct {
 }
 
 type lineNote struct {
-	ItemID    int64 `json:"ItemID"`
-	VersionID int64 `json:"VersionID"`
-	Points    int64 `json:"Points"`
-	Part      int   `json:"Part,omitempty"`
-	Pool      int   `json:"Pool,omitempty"`
+	ItemID    int64  `json:"ItemID"`
+	VersionID int64  `json:"VersionID"`
+	Points    int64  `json:"Points"`
+	Part      int    `json:"Part,omitempty"`
+	Pool      int    `json:"Pool,omitempty"`
+	Without   string `json:"without,omitempty"`
 }
 
 func noteOfLines(rows []buildrows.LineRow, layout form.Layout) linesNote {
 	n := linesNote{Lines: make([]lineNote, len(rows)), Layout: layout}
 	for i, r := range rows {
-		n.Lines[i] = lineNote{r.ItemID, r.VersionID, r.Points, r.Part, r.Pool}
+		n.Lines[i] = lineNote{r.ItemID, r.VersionID, r.Points, r.Part, r.Pool, r.Without}
 	}
 	return n
 }

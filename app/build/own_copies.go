@@ -11,9 +11,11 @@ import (
 	"pineledger/core/bank"
 	"pineledger/core/item"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 	"pineledger/store"
 	"pineledger/store/bankrows"
 	"pineledger/store/buildrows"
+	"pineledger/store/giverows"
 )
 
 // LineDetail is a line with its item as it is pinned, and what a newer version of
@@ -25,6 +27,24 @@ type LineDetail struct {
 	Newer  []bank.Difference
 	// MayChange: as an own copy, while the assessment is a draft.
 	MayChange bool
+	Tools     []LineTool
+}
+
+// LineTool is a tool that a line can be answered without.
+type LineTool struct {
+	Key, Name string
+	Words     string // what everyone has of it, by the settings of the assessment; "" where nobody asked
+}
+
+// ToolsOf names tools that are written with spaces between.
+func ToolsOf(keys string) []LineTool {
+	out := []LineTool{}
+	for _, key := range strings.Fields(keys) {
+		if s, known := settings.ByKey(key); known {
+			out = append(out, LineTool{Key: key, Name: s.Name})
+		}
+	}
+	return out
 }
 
 // lineOf gives a line of an assessment that a viewer may see.
@@ -66,6 +86,16 @@ func (a *Build) Line(ctx context.Context, v roster.Viewer, id, itemID int64) (Li
 	rights, err := a.bank.RightsTo(ctx, a.Store.Reader, v, []int64{itemID})
 	if err != nil {
 		return d, err
+	}
+	book, err := giverows.BookOf(ctx, a.Store.Reader, []int64{id})
+	if err != nil {
+		return d, err
+	}
+	values := book.Values(settings.Place{Purpose: on.Purpose, Assessment: id})
+	d.Tools = ToolsOf(strings.Join(settings.OfLines, " "))
+	for i, tool := range d.Tools {
+		s, _ := settings.ByKey(tool.Key)
+		d.Tools[i].Words = s.Words(values[tool.Key])
 	}
 	d.Rights = map[bank.Act]bank.Verdict{}
 	for _, act := range bank.Acts {

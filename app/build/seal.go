@@ -107,7 +107,7 @@ func FormOf(ctx context.Context, tx store.Reader, row buildrows.Assessment) (for
 			return f, err
 		}
 		line := form.Line{Identifier: l.Identifier, ItemID: l.ItemID, VersionID: l.ID, Version: l.Number, Points: points.Points(l.Points),
-			Standards: strings.Fields(l.Standards), Passage: identifier[l.PassageID], Depth: l.Depth, Part: l.Part, Pool: l.Pool, Language: l.Language, Item: it}
+			Standards: strings.Fields(l.Standards), Passage: identifier[l.PassageID], Depth: l.Depth, Part: l.Part, Pool: l.Pool, Without: strings.Fields(l.Without), Language: l.Language, Item: it}
 		if l.Difficulty != nil {
 			d := int(*l.Difficulty)
 			line.Difficulty = &d

@@ -122,6 +122,8 @@ var spoken = map[string]string{
 	"sitting.seat":          "gave a seat in",
 	"makeup.arrange":        "arranged a makeup of",
 	"makeup.back":           "took back a makeup of",
+	"sitting.substitute":    "let a substitute see to",
+	"substitute.end":        "took back the link of",
 	"sitting.code":          "changed the access code of",
 	"attempt.rest":          "took a break in",
 	"attempt.resume":        "went on after a break in",

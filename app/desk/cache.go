@@ -43,6 +43,8 @@ func (c *cache[K, V]) get(key K, load func() (V, error)) (V, error) {
 	return v.(V), nil
 }
 
+func (c *cache[K, V]) forget(key K) { c.values.Remove(key) }
+
 func (c *cache[K, V]) clear() {
 	c.cleared.Add(1)
 	c.values.Purge()

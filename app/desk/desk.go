@@ -18,6 +18,7 @@ import (
 	"pineledger/core/roster"
 	"pineledger/run/aside"
 	"pineledger/run/jobs"
+	"pineledger/run/post"
 	"pineledger/store"
 	"pineledger/store/buildrows"
 	"pineledger/store/cutrows"
@@ -33,6 +34,10 @@ type Desk struct {
 	Jobs  *jobs.Runner
 	// Aside reads files of strangers in a process of its own; nil: here.
 	Aside *aside.Program
+	// Mail takes to mailboxes what people are told on Today; nil: nobody is mailed.
+	Mail *post.Server
+	// MailLinks is the address of the server as people reach it, for links in mail; "" for none.
+	MailLinks string
 
 	secret  []byte
 	forms   *cache[int64, form.Form]   // sealed, so never stale
@@ -43,11 +48,13 @@ type Desk struct {
 // Config is what a Desk is made of. Secret keys the hashes of PINs and row
 // digests and must be the same for one database for good.
 type Config struct {
-	Store  *store.Store
-	Secret []byte           // 32 bytes at least
-	Now    func() time.Time // nil: the system's clock
-	Log    *slog.Logger     // nil: the default logger
-	Aside  *aside.Program   // reads files of strangers in a process of its own; nil: in this one
+	Store     *store.Store
+	Secret    []byte           // 32 bytes at least
+	Now       func() time.Time // nil: the system's clock
+	Log       *slog.Logger     // nil: the default logger
+	Aside     *aside.Program   // reads files of strangers in a process of its own; nil: in this one
+	Mail      *post.Server     // as of Desk
+	MailLinks string
 }
 
 // New makes a desk.
@@ -55,7 +62,7 @@ func New(c Config) (*Desk, error) {
 	if len(c.Secret) < 32 {
 		return nil, errors.New("the secret needs 32 bytes at least")
 	}
-	d := &Desk{Store: c.Store, secret: c.Secret, Now: c.Now, Log: c.Log, Aside: c.Aside, forms: newCache[int64, form.Form](200), cuts: newCache[int64, []band.Band](200), viewers: newCache[int64, roster.Viewer](20_000)}
+	d := &Desk{Store: c.Store, secret: c.Secret, Now: c.Now, Log: c.Log, Aside: c.Aside, Mail: c.Mail, MailLinks: c.MailLinks, forms: newCache[int64, form.Form](200), cuts: newCache[int64, []band.Band](200), viewers: newCache[int64, roster.Viewer](20_000)}
 	if d.Now == nil {
 		d.Now = time.Now
 	}
@@ -152,7 +159,13 @@ func note(v any) (string, error) {
 // Viewer gives who a signed-in person is, from memory while rosters stay as they are.
 func (a *Desk) Viewer(ctx context.Context, person int64) (roster.Viewer, error) {
 	ctx = context.WithoutCancel(ctx) // others may wait for the same answer
-	return a.viewers.get(person, func() (roster.Viewer, error) { return officerows.Viewer(ctx, a.Store.Reader, person, a.Now()) })
+	read := func() (roster.Viewer, error) { return officerows.Viewer(ctx, a.Store.Reader, person, a.Now()) }
+	v, err := a.viewers.get(person, read)
+	if err == nil && !v.Until.IsZero() && !a.Now().Before(v.Until) {
+		a.viewers.forget(person)
+		return a.viewers.get(person, read)
+	}
+	return v, err
 }
 
 // ForgetViewers makes the next look at each person a new one, after rosters changed.

@@ -234,7 +234,7 @@ func (m *makeup) finish(ctx context.Context, tx *store.Tx, v roster.Viewer, row 
 	if m.proctor != v.PersonID {
 		words := fmt.Sprintf("%s: you see to a makeup, %s, %s, from %s to %s.", row.Title, m.note.Room, desk.Plural(len(m.note.Students), "student"),
 			whenSaid(m.note.Opens, m.zone), whenSaid(m.note.Closes, m.zone))
-		if err := bankrows.AddNotice(ctx, tx, bankrows.Notice{PersonID: m.proctor, At: store.Millis(m.Now()), Words: words, Path: fmt.Sprintf("/rooms/%d", m.sittings[0]), Until: store.Millis(m.note.Closes)}); err != nil {
+		if err := bankrows.AddNotice(ctx, tx, bankrows.Notice{PersonID: m.proctor, At: store.Millis(m.Now()), Words: words, Path: fmt.Sprintf("/rooms/%d", m.sittings[0]), Until: store.Millis(m.note.Closes), Mail: m.Mail != nil}); err != nil {
 			return err
 		}
 	}

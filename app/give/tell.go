@@ -12,7 +12,7 @@ import (
 	"pineledger/store/giverows"
 )
 
-// tell gives every teacher of some sittings a note on Today, once each: what has become of an assessment in their sections, but for
+// tell gives every teacher of some sittings a note on Today and by mail, once each: what has become of an assessment in their sections, but for
 // those who know.
 func (a *Give) tell(ctx context.Context, tx *store.Tx, knows []int64, sittings []int64, title, what string) error {
 	teachers, err := giverows.TeachersTold(ctx, tx.Reader, sittings)
@@ -39,7 +39,7 @@ func (a *Give) tell(ctx context.Context, tx *store.Tx, knows []int64, sittings [
 		if what == recalled {
 			path = "/today"
 		}
-		if err := bankrows.AddNotice(ctx, tx, bankrows.Notice{PersonID: t.PersonID, At: store.Millis(a.Now()), Words: words, Path: path, Until: t.ClosesAt}); err != nil {
+		if err := bankrows.AddNotice(ctx, tx, bankrows.Notice{PersonID: t.PersonID, At: store.Millis(a.Now()), Words: words, Path: path, Until: t.ClosesAt, Mail: a.Mail != nil}); err != nil {
 			return err
 		}
 	}

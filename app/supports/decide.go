@@ -189,7 +189,7 @@ func (a *Supports) AddToday(ctx context.Context, v roster.Viewer, sitting, stude
 			return err
 		}
 		g := support.Given{Key: key, Value: have.Value, Source: support.FromToday}
-		if verdict := f.Offer().Breaks(g, rules); verdict != nil && rulings[key] != support.Allow {
+		if verdict := f.Offer().Breaks(g, rules); verdict != nil && !verdict.Rest && rulings[key] != support.Allow {
 			return desk.Conflict("%s A coordinator can allow it with a reason, under Supports of the assessment.", verdict.Why)
 		}
 		if support.Shut(key, s.Setup.V.Shut) {

@@ -37,12 +37,13 @@ type Room struct {
 	Unseated []giverows.Unseated // who came to the section since it was sent
 	Makeups  []giverows.Makeup   // to which students of the section went
 
-	CodeAsked bool // students type an access code
-	Notes     bool // on paper are allowed
-	Managed   bool // it opens on managed devices only
-	Pad       bool // students have a scratch pad
-	Late      bool // the window is over, and late work waits for staff to hand it in
-	MayEnd    bool // a makeup: its students may be sent back to their sections
+	CodeAsked     bool // students type an access code
+	Notes         bool // on paper are allowed
+	Managed       bool // it opens on managed devices only
+	Pad           bool // students have a scratch pad
+	Late          bool // the window is over, and late work waits for staff to hand it in
+	MaySubstitute bool // the viewer may let somebody else see to it for a day
+	MayEnd        bool // a makeup: its students may be sent back to their sections
 }
 
 // Room gives one sitting in scope, with those in scope that share its room.
@@ -74,6 +75,7 @@ func (a *Take) Room(ctx context.Context, v roster.Viewer, id int64) (Room, error
 	values := s.Setup.V.Settings
 	out.CodeAsked, out.Notes, out.Managed = values.Flag(settings.AccessCode), values.Flag(settings.NotesOnPaper), values.Flag(settings.ManagedOnly)
 	out.Pad = values.Flag(settings.ScratchPad)
+	out.MaySubstitute = maySubstitute(v, s) && a.Now().Before(s.Setup.V.Ends)
 	out.Late = !a.Now().Before(s.Setup.V.Ends) && !values.HandsInByItself()
 	if s.Makeup {
 		out.MayEnd = v.MayBuild() && out.Sitting.Done < out.Sitting.Seats

@@ -1,6 +1,8 @@
 package take
 
 import (
+	"slices"
+
 	"pineledger/core/attempt"
 	"pineledger/core/form"
 	"pineledger/core/item"
@@ -57,6 +59,9 @@ func howOf(f form.Form, terms attempt.Terms, rests int) How {
 		ForwardOnly: v.Flag(settings.ForwardOnly), AfterEach: v.Picked(settings.AfterEach), Printing: v.Flag(settings.Printing), Breaks: breaks, BreaksLeft: max(0, breaks-rests),
 		BreakMinutes: v.Number(settings.BreakMinutes), Tries: v.Number(settings.Attempts), Penalty: v.Number(settings.RetakePenalty), Tools: toolsOf(v),
 		Begins: support.ScreenOf(terms.Supports), Supports: terms.Supports}
+	if f.Withholds() {
+		out.OnePage = false // one bar of tools for all lines could not differ from line to line
+	}
 	if f.Document != nil {
 		out.OnePage, out.ForwardOnly, out.AfterEach = false, false, nil
 	}
@@ -79,6 +84,15 @@ func orderOf(f form.Form, given []int, v settings.Values, seed int64) []int {
 		return f.Order(given, seed)
 	}
 	return given
+}
+
+// withheld are the tools that who works under terms answers a line, counted from 0, without: not what a coordinator lets them have
+// although it breaks what is measured, nor a calculator that everyone has in every part.
+func withheld(f form.Form, at int, terms attempt.Terms) []string {
+	everyone := terms.Setup.Settings.Text(settings.Calculator) != "none" && !slices.Contains(f.Lines[at].Without, settings.Calculator)
+	return slices.DeleteFunc(f.Withheld(at), func(tool string) bool {
+		return support.LetAnyway(terms.Supports, tool) || tool == settings.Calculator && everyone
+	})
 }
 
 // shownTo is a line's item as a student gets it.

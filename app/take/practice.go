@@ -42,10 +42,9 @@ func (a *Take) Practice(ctx context.Context, v roster.Viewer, sitting int64) (Ta
 	if err != nil {
 		return TakeView{}, err
 	}
-	values := terms.Settings()
 	view := TakeView{Title: f.ShortTitle, Instructions: f.Instructions, Now: now, End: now.AddDate(1, 0, 0), How: howOf(f, terms, 0)}
 	view.Attempt.StudentID, view.Attempt.Student = v.PersonID, v.Name
-	view.give(f, f.Given(s.ID), values, s.ID)
+	view.give(f, f.Given(s.ID), terms, s.ID)
 	return view, nil
 }
 

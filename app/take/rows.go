@@ -10,4 +10,5 @@ type (
 	Sitting        = giverows.Sitting
 	StudentSitting = takerows.StudentSitting
 	Unseated       = giverows.Unseated
+	Substitute     = giverows.Substitute
 )

@@ -49,6 +49,7 @@ type TakeLine struct {
 	Part    int // counted from 1 in Parts, 0 for none
 	Item    item.Shown
 	Passage string
+	Without []string // the tools that this student answers it without
 	Answer  *takerows.SavedAnswer
 }
 
@@ -258,7 +259,7 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 	if asked == nil {
 		asked = row.Given()
 	}
-	view.give(f, asked, row.Terms.Settings(), id)
+	view.give(f, asked, row.Terms, id)
 	if view.Asides, err = takerows.Asides(ctx, a.Store.Reader, id); err != nil {
 		return TakeView{}, err
 	}
@@ -271,7 +272,8 @@ func (a *Take) takeView(ctx context.Context, id int64) (TakeView, error) {
 }
 
 // give fills in the lines that an attempt gets, nil for all, and what hangs on them, in the order of a seed where they are mixed.
-func (t *TakeView) give(f form.Form, given []int, v settings.Values, seed int64) {
+func (t *TakeView) give(f form.Form, given []int, terms attempt.Terms, seed int64) {
+	v := terms.Settings()
 	t.Document, t.Parts = f.Document, f.Parts
 	order := orderOf(f, given, v, seed)
 	if order == nil {
@@ -281,7 +283,11 @@ func (t *TakeView) give(f form.Form, given []int, v settings.Values, seed int64)
 	}
 	for _, i := range order {
 		l := f.Lines[i]
-		t.Lines = append(t.Lines, TakeLine{Line: i + 1, Part: l.Part, Item: shownTo(f, i, v, seed), Passage: l.Passage})
+		line := TakeLine{Line: i + 1, Part: l.Part, Item: shownTo(f, i, v, seed), Passage: l.Passage, Without: withheld(f, i, terms)}
+		if slices.Contains(line.Without, settings.Glossary) {
+			line.Item.Glossary = nil
+		}
+		t.Lines = append(t.Lines, line)
 	}
 	t.Count = len(t.Lines)
 	for _, p := range f.Passages {

@@ -28,7 +28,8 @@ func (a *Take) Preview(ctx context.Context, v roster.Viewer, id, seed int64) (Ta
 		return TakeView{}, err
 	}
 	values := book.Values(settings.Place{Purpose: row.Purpose, Assessment: id})
-	view.How = howOf(f, attempt.NewTerms(attempt.Setup{Settings: values}, nil), 0)
-	view.give(f, f.Given(seed), values, seed)
+	terms := attempt.NewTerms(attempt.Setup{Settings: values}, nil)
+	view.How = howOf(f, terms, 0)
+	view.give(f, f.Given(seed), terms, seed)
 	return view, nil
 }

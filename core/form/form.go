@@ -6,11 +6,13 @@ import (
 	"cmp"
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"pineledger/core/attempt"
 	"pineledger/core/band"
 	"pineledger/core/item"
 	"pineledger/core/points"
+	"pineledger/core/settings"
 )
 
 // Schema is the version of the document that this package writes.
@@ -61,6 +63,7 @@ type Line struct {
 	Depth      int           `json:"depth"`              // 0 for not set
 	Part       int           `json:"part,omitempty"`     // counted from 1, 0 for none
 	Pool       int           `json:"pool,omitempty"`     // counted from 1, 0 for none
+	Without    []string      `json:"without,omitempty"`  // the tools that it is answered without, of settings.OfLines
 	Language   string        `json:"language,omitempty"` // of the item, a code of BCP 47; Read fills in the form's where a form says none
 	Item       item.Item     `json:"item"`
 }
@@ -109,6 +112,23 @@ func (f Form) Placed() []Placed {
 
 // Given are the places in Lines that the attempt with a seed gets; nil for all.
 func (f Form) Given(seed int64) []int { return f.Layout.Given(f.Placed(), seed) }
+
+// Withheld are the tools that a line, counted from 0, is answered without: its own, and a calculator in a part that has none where
+// another part has one.
+func (f Form) Withheld(at int) []string {
+	l := f.Lines[at]
+	out := slices.Clone(l.Without)
+	calculators := slices.ContainsFunc(f.Parts, func(p Part) bool { return p.Calculator })
+	if calculators && (l.Part == 0 || !f.Parts[l.Part-1].Calculator) && !slices.Contains(out, settings.Calculator) {
+		out = append(out, settings.Calculator)
+	}
+	return out
+}
+
+// Withholds tells whether some line is answered without a tool of its own, so that the tools change from line to line.
+func (f Form) Withholds() bool {
+	return slices.ContainsFunc(f.Lines, func(l Line) bool { return len(l.Without) > 0 })
+}
 
 // Total is the sum of the points that a student can earn: of a pool, those of the lines it gives.
 func (f Form) Total() points.Points {

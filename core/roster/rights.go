@@ -2,7 +2,10 @@
 // and whom a distribution would reach.
 package roster
 
-import "slices"
+import (
+	"slices"
+	"time"
+)
 
 // Role is what a person is to an organization (OneRoster 1.2 roles, narrowed to
 // those that the job tells apart).
@@ -24,11 +27,13 @@ type Post struct {
 
 // Viewer is who asks.
 type Viewer struct {
-	PersonID int64 // 0: nobody is signed in, or the program itself
+	Until    time.Time // when what is known of the person ends, because a room is over or a day; zero: when rosters change
+	PersonID int64     // 0: nobody is signed in, or the program itself
 	Name     string
 	Posts    []Post
 	Sections []int64 // sections that the person teaches
 	Rooms    []int64 // of makeups that are not over, of which the person is the proctor
+	Sittings []int64 // that the person sees to today, in the place of a teacher
 	// Courses of those sections, and for a school coordinator of all at the school.
 	Courses []int64
 	// Departments in which the person teaches.
@@ -48,6 +53,7 @@ type Scope struct {
 	Schools  []int64
 	Sections []int64
 	Rooms    []int64 // their sittings, whatever the section; nothing else of it
+	Sittings []int64 // these alone; nothing else of their sections
 	Student  int64   // only this student's own
 }
 
@@ -67,7 +73,7 @@ func (v Viewer) Scope() Scope {
 		}
 	}
 	if v.IsStaff() {
-		s.Rooms = v.Rooms
+		s.Rooms, s.Sittings = v.Rooms, v.Sittings
 	}
 	return s
 }

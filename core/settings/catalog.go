@@ -59,6 +59,10 @@ const (
 	Printing      = "printing"
 )
 
+// OfLines are the tools that a single line can be answered without: those that can do a part of what it measures. What somebody
+// needs to see or to reach a line is never taken away.
+var OfLines = []string{Calculator, TimesTable, Dictionary, Glossary, Spelling, ReadAloud, Ruler, Protractor, ScratchPad, Highlighter, StrikeOut}
+
 // Dated are the settings that hold for one year: a copy does not take them along.
 var Dated = []string{LaterDate}
 

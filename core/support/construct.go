@@ -81,6 +81,8 @@ type Verdict struct {
 	Why   string   // of each rule that is broken
 	Parts []string // of what is read; none: the support as a whole
 	Lines []int    // counted from 1
+	// Rest tells that it may be given on all other lines, where nothing breaks.
+	Rest bool
 }
 
 // Breaks tells what of a support would break what an assessment measures, by every rule that it meets; nil: nothing of it.
@@ -94,11 +96,9 @@ func (o Offer) Breaks(g Given, rules []Construct) *Verdict {
 		}
 		v.Lines = append(v.Lines, lines...)
 	}
-	if g.Key == Calculator {
-		if lines := o.linesWhere(func(l Line) bool { return l.NoCalculator }); len(lines) > 0 {
-			whole = true
-			broken("A part of it measures calculating without one.", lines)
-		}
+	withheld := o.linesWhere(func(l Line) bool { return l.withholds(g) })
+	if lines := withheld; len(lines) > 0 {
+		broken("Some of it is to be answered without.", lines)
 	}
 	for _, r := range rules {
 		if r.Support != g.Key || r.Subject != "" && r.Subject != o.Subject || r.Part != "" && !slices.Contains(readParts(g.Value), r.Part) {
@@ -120,10 +120,16 @@ func (o Offer) Breaks(g Given, rules []Construct) *Verdict {
 	if whole {
 		v.Parts = nil
 	}
+	v.Rest = len(withheld) > 0 && len(withheld) < len(o.Lines) && len(whys) == 1
 	slices.Sort(v.Lines)
 	v.Lines = slices.Compact(v.Lines)
 	v.Why = strings.Join(whys, " ")
 	return &v
+}
+
+// withholds tells whether a line is answered without the tool that a support gives.
+func (l Line) withholds(g Given) bool {
+	return slices.ContainsFunc(changes[g.Key], func(tool string) bool { return slices.Contains(l.Without, tool) })
 }
 
 func (r Construct) takes(l Line) bool {

@@ -56,7 +56,7 @@ func (o Offer) Gaps(given []Given, s Standing) []Gap {
 		}
 		if verdict := o.Breaks(g, s.Rules); verdict != nil && s.Rulings[g.Key] == "" {
 			mends := []Mend{MendAllow, MendWithout}
-			out = append(out, Gap{Key: g.Key, Title: breaking(one, verdict), Detail: verdict.Why, Mends: mends, Lines: verdict.Lines, Still: len(verdict.Parts) > 0 && len(readParts(g.Value)) > len(verdict.Parts)})
+			out = append(out, Gap{Key: g.Key, Title: breaking(one, verdict), Detail: verdict.Why, Mends: mends, Lines: verdict.Lines, Still: verdict.Rest || len(verdict.Parts) > 0 && len(readParts(g.Value)) > len(verdict.Parts)})
 			continue
 		}
 		out = append(out, o.missing(one, g, given, s)...)

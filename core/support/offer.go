@@ -24,8 +24,9 @@ type Line struct {
 	Passage   string   // "" without one
 	NoWords   bool     // a picture says something that no words say
 	Glossary  bool
-	// NoCalculator: it stands in a part without one while others have it.
-	NoCalculator bool
+	// Without are the tools that it is answered without, of settings.OfLines; a calculator also where it stands in a part without one
+	// while others have it.
+	Without []string
 }
 
 // Passage is a text that lines hang on.
@@ -50,6 +51,11 @@ func readParts(value json.RawMessage) []string {
 	return parts
 }
 
+// LetAnyway tells whether a coordinator allowed a student a support that gives a tool, also where the tool breaks what is measured.
+func LetAnyway(given []Given, tool string) bool {
+	return slices.ContainsFunc(given, func(g Given) bool { return g.Apart && slices.Contains(changes[g.Key], tool) })
+}
+
 // without is a support less some parts; false where nothing is left.
 func (g Given) without(parts []string) (Given, bool) {
 	if len(parts) == 0 {
@@ -69,7 +75,7 @@ const (
 )
 
 // Lets is what a student gets of supports in an assessment: what would break what is measured only where a coordinator allowed it; of
-// reading aloud, the rest.
+// reading aloud, the rest; of a tool that some lines are answered without, the other lines.
 func (o Offer) Lets(given []Given, rules []Construct, rulings map[string]Ruling) []Given {
 	var out []Given
 	for _, g := range given {
@@ -79,6 +85,8 @@ func (o Offer) Lets(given []Given, rules []Construct, rulings map[string]Ruling)
 			out = append(out, g)
 		case rulings[g.Key] == Allow:
 			g.Apart = true
+			out = append(out, g)
+		case verdict.Rest:
 			out = append(out, g)
 		default:
 			if rest, some := g.without(verdict.Parts); some {

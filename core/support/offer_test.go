@@ -45,9 +45,29 @@ func TestWhatBreaksIsKeptUntilACoordinatorAllowsIt(t *testing.T) {
 	assert.True(t, support.Apart(got), "the result does not compare")
 	assert.Empty(t, winter.Lets([]support.Given{given(support.ReadAloud, []string{"passages"})}, rules, nil))
 
-	parts := support.Offer{Lines: []support.Line{{}, {NoCalculator: true}}}
+	parts := support.Offer{Lines: []support.Line{{}, {Without: []string{settings.Calculator}}}}
 	assert.Equal(t, []int{2}, parts.Breaks(given(support.Calculator, "basic"), nil).Lines)
 	assert.Nil(t, support.Offer{Lines: []support.Line{{}}}.Breaks(given(support.Calculator, "basic"), nil))
+}
+
+func TestAToolThatLinesAreAnsweredWithout(t *testing.T) {
+	table := []support.Given{given(support.TimesTable, true)}
+	one := support.Offer{Lines: []support.Line{{}, {Without: []string{settings.TimesTable, settings.Ruler}}}}
+	assert.Equal(t, table, one.Lets(table, nil, nil), "given on the other line")
+	assert.False(t, support.LetAnyway(one.Lets(table, nil, nil), settings.TimesTable))
+	let := one.Lets(table, nil, map[string]support.Ruling{support.TimesTable: support.Allow})
+	assert.True(t, support.Apart(let), "on all lines, and the result does not compare")
+	assert.True(t, support.LetAnyway(let, settings.TimesTable))
+	assert.False(t, support.LetAnyway(let, settings.Ruler))
+	gaps := one.Gaps(table, support.Standing{})
+	require.Len(t, gaps, 1)
+	assert.True(t, gaps[0].Still, "it is there, but not everywhere")
+	assert.Equal(t, []int{2}, gaps[0].Lines)
+
+	all := support.Offer{Lines: []support.Line{{Without: []string{settings.TimesTable}}}}
+	assert.Empty(t, all.Lets(table, nil, nil), "there is no line left for it")
+	ruled := []support.Construct{{Support: support.TimesTable, Why: "Products are what is measured."}}
+	assert.Empty(t, one.Lets(table, ruled, nil), "where a rule forbids it as well, it waits for a reason")
 }
 
 func TestWhatIsNotPossibleYet(t *testing.T) {

@@ -100,6 +100,7 @@ type Notice struct {
 	Words    string `db:"words"`
 	Path     string `db:"path"`
 	Until    int64  `db:"until"` // when it is worth telling no more; 0: never
+	Mail     bool   `db:"-"`     // it goes to their mailbox too, if they have one
 }
 
 // Notices lists what a person has not seen yet and is worth telling at a moment (ms), the newest first.
@@ -112,7 +113,8 @@ func Notices(ctx context.Context, r sqlite.Reader, person, now int64) ([]Notice,
 
 // AddNotice tells somebody something.
 func AddNotice(ctx context.Context, t *sqlite.Tx, n Notice) error {
-	return t.Exec(ctx, "INSERT INTO notice (person_id, at, words, path, until) VALUES (?, ?, ?, ?, ?)", n.PersonID, n.At, n.Words, n.Path, n.Until)
+	return t.Exec(ctx, `INSERT INTO notice (person_id, at, words, path, until, mail) VALUES (?1, ?2, ?3, ?4, ?5,
+		CASE WHEN ?6 AND EXISTS (SELECT 1 FROM person WHERE id = ?1 AND email <> '') THEN 'waiting' ELSE '' END)`, n.PersonID, n.At, n.Words, n.Path, n.Until, n.Mail)
 }
 
 // SeeNotice notes that a person has seen a notice.

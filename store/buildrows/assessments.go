@@ -284,6 +284,7 @@ type Line struct {
 	Points   int64  `db:"points"`
 	Part     int    `db:"part"` // of the layout, counted from 1; 0 for none
 	Pool     int    `db:"pool"`
+	Without  string `db:"without"` // the tools that it is answered without, spaces between
 	NewestID int64  `db:"newest_id"`
 	Bank     string `db:"bank"` // of an own copy the one that it was copied from
 	Subject  string `db:"subject"`
@@ -301,7 +302,7 @@ type Line struct {
 // Lines lists an assessment's lines in order.
 func Lines(ctx context.Context, r sqlite.Reader, assessment int64) ([]Line, error) {
 	var out []Line
-	err := r.List(ctx, &out, `SELECT l.points, l.part, l.pool, v.id, v.item_id, i.identifier, v.number, i.version AS newest, v.document, v.kind, v.stem,
+	err := r.List(ctx, &out, `SELECT l.points, l.part, l.pool, l.without, v.id, v.item_id, i.identifier, v.number, i.version AS newest, v.document, v.kind, v.stem,
 			v.key_short, v.depth, v.difficulty, v.language, COALESCE(v.passage_id, 0) AS passage_id, v.standards,
 			COALESCE((SELECT GROUP_CONCAT(t.name, ' ') FROM tag_set_tag m JOIN tag t ON t.id = m.tag_id AND t.scope = 'everyone' WHERE m.tag_set_id = i.tag_set_id), '') AS tags,
 			i.version_id AS newest_id, i.assessment_id IS NOT NULL AS own, i.unconfirmed, COALESCE(ov.item_id, 0) AS origin_id, COALESCE(oi.identifier, '') AS origin_identifier, COALESCE(ob.name, b.name) AS bank,
@@ -332,11 +333,12 @@ func LinePlaces(ctx context.Context, r sqlite.Reader, assessment int64) ([]LineP
 type LineRow struct {
 	ItemID, VersionID, Points int64
 	Part, Pool                int `json:",omitempty"`
+	Without                   string
 }
 
 // Row is the line as it would be written again.
 func (l Line) Row() LineRow {
-	return LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points, Part: l.Part, Pool: l.Pool}
+	return LineRow{ItemID: l.ItemID, VersionID: l.ID, Points: l.Points, Part: l.Part, Pool: l.Pool, Without: l.Without}
 }
 
 // PutLines replaces an assessment's lines.
@@ -345,8 +347,8 @@ func PutLines(ctx context.Context, t *sqlite.Tx, assessment int64, lines []LineR
 		return err
 	}
 	for i, l := range lines {
-		if err := t.Exec(ctx, "INSERT INTO line (assessment_id, position, item_id, item_version_id, points, part, pool) VALUES (?, ?, ?, ?, ?, ?, ?)",
-			assessment, i, l.ItemID, l.VersionID, l.Points, l.Part, l.Pool); err != nil {
+		if err := t.Exec(ctx, "INSERT INTO line (assessment_id, position, item_id, item_version_id, points, part, pool, without) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+			assessment, i, l.ItemID, l.VersionID, l.Points, l.Part, l.Pool, l.Without); err != nil {
 			return err
 		}
 	}

@@ -10,10 +10,12 @@ import (
 	"pineledger/store/sqlite"
 )
 
-// atSittings narrows a query over sittings g of sections s to what a viewer reaches, and to those that they are the proctor of.
+// atSittings narrows a query over sittings g of sections s to what a viewer reaches, to those that they are the proctor of, and to those
+// of a teacher in whose place they are today.
 func atSittings(w *sqlite.Where, scope roster.Scope) {
 	rooms, args := sqlite.In("g.room_id", scope.Rooms)
-	officerows.InScopeOr(w, scope, rooms, args...)
+	alone, more := sqlite.In("g.id", scope.Sittings)
+	officerows.InScopeOr(w, scope, rooms+" OR "+alone, append(args, more...)...)
 }
 
 // AddRoom makes a room that holds several sittings; proctor is 0 where the teachers of their section see to it, by where

@@ -3,6 +3,8 @@ package officerows
 
 import (
 	"context"
+	"errors"
+	"slices"
 	"time"
 
 	"pineledger/core/roster"
@@ -70,8 +72,21 @@ func Viewer(ctx context.Context, r sqlite.Reader, id int64, now time.Time) (rost
 	if err != nil {
 		return v, err
 	}
-	err = r.List(ctx, &v.Rooms, "SELECT m.id FROM room m WHERE m.proctor_id = ? AND EXISTS (SELECT 1 FROM sitting g WHERE g.room_id = m.id AND g.ends_at > ?)", id, sqlite.Millis(now))
+	var rooms []struct {
+		ID     int64 `db:"id"`
+		EndsAt int64 `db:"ends_at"`
+	}
+	err = r.List(ctx, &rooms, "SELECT m.id, MAX(g.ends_at) AS ends_at FROM room m JOIN sitting g ON g.room_id = m.id WHERE m.proctor_id = ? GROUP BY m.id HAVING MAX(g.ends_at) > ?", id, sqlite.Millis(now))
 	if err != nil {
+		return v, err
+	}
+	for _, room := range rooms {
+		v.Rooms = append(v.Rooms, room.ID)
+		if ends := sqlite.Time(room.EndsAt); v.Until.IsZero() || ends.Before(v.Until) {
+			v.Until = ends
+		}
+	}
+	if err := substituted(ctx, r, &v, now); err != nil {
 		return v, err
 	}
 	err = r.List(ctx, &v.Courses, `SELECT s.course_id FROM enrolment e JOIN section s ON s.id = e.section_id
@@ -91,6 +106,29 @@ func Viewer(ctx context.Context, r sqlite.Reader, id int64, now time.Time) (rost
 		v.Departments = append(v.Departments, roster.Department{SchoolID: d.School, Subject: d.Subject})
 	}
 	return v, err
+}
+
+// substituted gives a substitute the sittings of the day. On any other day, and when the link was taken back, there is no such person.
+func substituted(ctx context.Context, r sqlite.Reader, v *roster.Viewer, now time.Time) error {
+	if !slices.ContainsFunc(v.Posts, func(p roster.Post) bool { return p.Role == roster.Proctor }) {
+		return nil
+	}
+	var one struct {
+		ID      int64 `db:"id"`
+		UntilAt int64 `db:"until_at"`
+		Today   bool  `db:"today"`
+	}
+	err := r.Get(ctx, &one, "SELECT id, until_at, from_at <= ?1 AND until_at > ?1 AND ended_at IS NULL AS today FROM substitute WHERE person_id = ?2", sqlite.Millis(now), v.PersonID)
+	switch {
+	case errors.Is(err, sqlite.ErrNotFound):
+		return nil
+	case err != nil:
+		return err
+	case !one.Today:
+		return sqlite.ErrNotFound
+	}
+	v.Until = sqlite.Time(one.UntilAt)
+	return r.List(ctx, &v.Sittings, "SELECT sitting_id FROM substitute_sitting WHERE substitute_id = ?", one.ID)
 }
 
 // AddStaff makes a person outside any roster file: the first coordinator.
@@ -136,7 +174,7 @@ func PeopleToTry(ctx context.Context, r sqlite.Reader, role roster.Role, limit i
 	var out []SignInPerson
 	err := r.List(ctx, &out, `SELECT p.id, p.given || ' ' || p.family AS name, post.role, COALESCE(s.name, '') AS school, p.grade
 		FROM post JOIN person p ON p.id = post.person_id LEFT JOIN school s ON s.id = post.school_id
-		WHERE post.role = ? AND p.active = 1 ORDER BY p.id LIMIT ?`, role, limit)
+		WHERE post.role = ? AND p.active = 1 AND NOT EXISTS (SELECT 1 FROM substitute b WHERE b.person_id = p.id) ORDER BY p.id LIMIT ?`, role, limit)
 	return out, err
 }
 

@@ -11,6 +11,8 @@ declare module 'vue-router' {
     trial?: boolean
     /** A student's own assessment once more, of which nothing is kept. */
     practice?: boolean
+    /** For whoever holds a link, signed in or not. */
+    open?: boolean
     title: string
   }
 }
@@ -19,6 +21,11 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/today' },
+    {
+      path: '/stand-in',
+      component: () => import('./places/signin/StandIn.vue'),
+      meta: { title: 'Substitute', bare: true, open: true },
+    },
     { path: '/signin', component: () => import('./places/signin/SignIn.vue'), meta: { title: 'Sign in', bare: true } },
     { path: '/today', component: () => import('./places/today/Today.vue'), meta: { title: 'Today', right: 'staff' } },
     { path: '/bank', component: () => import('./places/bank/Bank.vue'), meta: { title: 'Bank', right: 'readKeys' } },
@@ -176,6 +183,7 @@ export const router = createRouter({
 router.beforeEach(async (to) => {
   const session = await loadSession()
   if (to.path === '/signin') return session.signedIn ? home(session) : true
+  if (to.meta.open) return true
   if (!session.signedIn) return { path: '/signin', query: to.fullPath === '/today' ? {} : { next: to.fullPath } }
   if (to.meta.right && !session.rights.includes(to.meta.right)) return home(session)
   return true

@@ -785,6 +785,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/mail/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try at once the mail that does not get through. */
+        post: operations["retryMail"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/notices/{id}": {
         parameters: {
             query?: never;
@@ -2938,6 +2955,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sittings/{id}/substitutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who sees to a sitting in the place of its teachers, and the rooms that one could see to. */
+        get: operations["getSubstitutes"];
+        put?: never;
+        /** Let somebody see to rooms for one day. The secret of their link is told this once. */
+        post: operations["addSubstitute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sittings/{id}/substitutes/{substitute}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                substitute: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take back the link of a substitute. */
+        delete: operations["endSubstitute"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What the link of a substitute is for. The secret travels in the body, so that no log holds it. */
+        put: operations["lookAtLink"];
+        /** Sign in by the link of a substitute, on its day. */
+        post: operations["comeByLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/assessments/{id}/feedback": {
         parameters: {
             query?: never;
@@ -3942,6 +4017,50 @@ export interface components {
             detail: string;
             errors?: components["schemas"]["FieldProblem"][];
         };
+        Substitute: {
+            id: components["schemas"]["Id"];
+            name: string;
+            /** @description Of the district's calendar. */
+            day: string;
+            /** @description That they see to on that day. */
+            rooms: number;
+            madeBy: string;
+            /** @description The link was used. */
+            came: boolean;
+        };
+        SubstituteRoom: {
+            sittingId: components["schemas"]["Id"];
+            section: string;
+            school: string;
+            title: string;
+            /** Format: date-time */
+            opensAt: string;
+            /** Format: date-time */
+            closesAt: string;
+        };
+        Substitutes: {
+            list: components["schemas"]["Substitute"][];
+            rooms: components["schemas"]["SubstituteRoom"][];
+        };
+        SubstituteInput: {
+            name: string;
+            day: string;
+            sittings: components["schemas"]["Id"][];
+        };
+        SubstituteMade: {
+            substitute: components["schemas"]["Substitute"];
+            secret: string;
+        };
+        SubstituteLink: {
+            name: string;
+            day: string;
+            /** @description It can be used now. */
+            today: boolean;
+            rooms: components["schemas"]["SubstituteRoom"][];
+        };
+        LinkSecret: {
+            secret: string;
+        };
         SignIn: {
             /** @enum {string} */
             as: "staff" | "student";
@@ -3959,6 +4078,8 @@ export interface components {
             district: string;
             timeZone: string;
             year: string;
+            /** @description Where the mail of the demo can be read, an address. */
+            mailbox?: string;
         };
         DemoPerson: {
             id: components["schemas"]["Id"];
@@ -3974,6 +4095,16 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             reports: components["schemas"]["ItemReport"][];
             offers: components["schemas"]["Offer"][];
+            mail?: components["schemas"]["MailStanding"];
+        };
+        /** @description Mail that does not get through, for district coordinators. */
+        MailStanding: {
+            /** @description Letters that are tried again. */
+            waiting: number;
+            /** @description Letters that were given up. */
+            failed: number;
+            /** @description Of the last that failed. */
+            why: string;
         };
         Framework: {
             id: components["schemas"]["Id"];
@@ -4247,6 +4378,14 @@ export interface components {
             newest: number;
             newer: components["schemas"]["ItemDifference"][];
             mayChange: boolean;
+            /** @description That a line can be answered without. */
+            tools: components["schemas"]["LineTool"][];
+        };
+        LineTool: {
+            key: string;
+            name: string;
+            /** @description What everyone has of it. */
+            words?: string;
         };
         Offer: {
             id: components["schemas"]["Id"];
@@ -4926,6 +5065,8 @@ export interface components {
             part?: number;
             /** @description Of the layout, counted from 1; 0 for none. */
             pool?: number;
+            /** @description The tools that it is answered without. */
+            without?: string[];
         };
         Layout: {
             /** @description Stretches of lines with directions and tools of their own. */
@@ -4988,6 +5129,8 @@ export interface components {
             part: number;
             /** @description Of the layout, counted from 1; 0 for none. */
             pool: number;
+            /** @description The tools that it is answered without, where there are some. */
+            withheld?: components["schemas"]["LineTool"][];
         };
         /** @description What is left out does not restrict. */
         BlueprintFilter: {
@@ -6437,6 +6580,8 @@ export interface components {
         Room: {
             /** @description To which students of the section went. */
             makeups: components["schemas"]["Makeup"][];
+            /** @description The viewer can let somebody else see to it for a day. */
+            maySubstitute: boolean;
             /** @description Students of this makeup can be sent back to their sections. */
             mayEnd: boolean;
             sitting: components["schemas"]["Sitting"];
@@ -7262,6 +7407,8 @@ export interface components {
             number: number;
             /** @description It was left for good. */
             done?: boolean;
+            /** @description The tools that this student answers it without. */
+            without?: string[];
         };
         TrailLine: {
             line: components["schemas"]["ResultLine"];
@@ -8858,6 +9005,25 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Person"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retryMail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is tried. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
@@ -12722,6 +12888,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSubstitutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Substitutes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Substitutes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSubstitute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SubstituteInput"];
+            };
+        };
+        responses: {
+            /** @description The substitute. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SubstituteMade"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSubstitute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                substitute: components["schemas"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkSecret"];
+            };
+        };
+        responses: {
+            /** @description What it is for. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SubstituteLink"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    comeByLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkSecret"];
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -22,6 +22,11 @@ export function day(iso: string, language?: string): string {
   return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', year: 'numeric' }, language)
 }
 
+/** The date on the district’s calendar, as fields of dates take it: 2026-10-13. */
+export function dateOf(at: string | Date): string {
+  return new Date(at).toLocaleDateString('sv-SE', { timeZone: zone() })
+}
+
 export function moment(iso: string): string {
   return formatted(iso, { weekday: 'short', month: 'short', day: 'numeric', year: 'numeric', hour: 'numeric', minute: '2-digit' })
 }

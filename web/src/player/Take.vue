@@ -188,6 +188,7 @@ watch([lookingOver, intro, stopped, () => take.value?.state, toldOf], async () =
       class="tools"
       :how="how"
       :tools="tools"
+      :not-here="bench.notHere.value"
       :open="bench.open.value"
       :may-rest="!unkept"
       @toggle="bench.toggle"

@@ -6,7 +6,7 @@ import { provideSpelling } from '@/item/spelling'
 import { provideStrikes } from '@/item/strikes'
 import type { How } from './how'
 import { beginsWith, contrasts, noSupports, prints, type Supports } from './supports'
-import { calculatorOf, toolsAt, type ToolName } from './tools/tools'
+import { calculatorOf, toolsAt, without, type ToolName } from './tools/tools'
 import { useHighlights, type Region } from './tools/useHighlights'
 import { useSwitch } from './tools/useSwitch'
 import type { Asides } from './useAsides'
@@ -45,8 +45,13 @@ export function useBench({ take, how, line, part, page, tried, asides }: Here) {
     asides.put('screen', 0, { print, contrast, spaced })
   }
 
-  const calculator = computed(() => calculatorOf(how.value, part.value, supports.value.calculator))
-  const tools = computed(() => toolsAt(how.value, calculator.value, line.value?.shown))
+  /** A line can be one to be answered without some of them. */
+  const here = computed(() => without(how.value, line.value?.without))
+  const partHere = computed(() => (line.value?.without?.includes('calculator') ? undefined : part.value))
+  const calculator = computed(() => calculatorOf(here.value, partHere.value, supports.value.calculator))
+  const tools = computed(() => toolsAt(here.value, calculator.value, line.value?.shown))
+  const usually = computed(() => toolsAt(how.value, calculatorOf(how.value, part.value, false), line.value?.shown))
+  const notHere = computed(() => usually.value.filter((tool) => !tools.value.includes(tool)))
   watch(tools, (now) => (open.value = open.value.filter((tool) => now.includes(tool))))
 
   // Items come in the student's language, and so do buttons where a support says it.
@@ -61,19 +66,19 @@ export function useBench({ take, how, line, part, page, tried, asides }: Here) {
 
   const lineOf = (name: string) => take.value?.lines[Number(/^line-(\d+)/.exec(name)?.[1]) - 1]?.line ?? 0
   provideStrikes({
-    may: () => how.value.tools.strikeOut,
+    may: () => here.value.tools.strikeOut,
     of: (name) => asides.get<Record<string, string[]>>('strikes', lineOf(name), {})[name] ?? [],
     put: (name, out) =>
       asides.put('strikes', lineOf(name), { ...asides.get<Record<string, string[]>>('strikes', lineOf(name), {}), [name]: out }),
   })
-  provideMasks(() => how.value.tools.answerMasking)
-  provideSpelling(() => how.value.tools.spelling)
+  provideMasks(() => here.value.tools.answerMasking)
+  provideSpelling(() => here.value.tools.spelling)
   useSwitch(() => how.value.begins.switch, page)
 
   /** What can be highlighted now: the text of the passage and of the item. */
   function regions(): Region[] {
     const now = line.value
-    if (!now || !how.value.tools.highlighter) return []
+    if (!now || !here.value.tools.highlighter) return []
     const out: Region[] = []
     const passage = page.value?.querySelector('[data-read="passages"]')
     const first = take.value?.lines.find((l) => l.passage && l.passage === now.passage)
@@ -88,7 +93,7 @@ export function useBench({ take, how, line, part, page, tried, asides }: Here) {
     language.value,
     take.value?.state,
     asides.any.value,
-    how.value.tools.highlighter,
+    here.value.tools.highlighter,
   ])
-  return { open, toggle, supports, see, calculator, tools, highlights }
+  return { open, toggle, supports, see, calculator, tools, notHere, highlights }
 }

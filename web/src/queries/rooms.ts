@@ -18,3 +18,10 @@ export const room = (sitting: MaybeRefOrGetter<number>) =>
     queryKey: ['room', sitting],
     queryFn: () => call(api.GET('/sittings/{id}', { params: { path: { id: toValue(sitting) } } })),
   })
+
+/** Who sees to a sitting in the place of its teachers. */
+export const substitutes = (sitting: number) =>
+  queryOptions({
+    queryKey: ['substitutes', sitting],
+    queryFn: () => call(api.GET('/sittings/{id}/substitutes', { params: { path: { id: sitting } } })),
+  })

@@ -135,6 +135,11 @@ export const en = {
     notes: 'Your notes',
     drawing:
       'Your drawing, {n} line. Draw with a mouse, a pen or a finger. | Your drawing, {n} lines. Draw with a mouse, a pen or a finger.',
+    padKeys:
+      'By keys: the arrows move the pen, finer with Shift. The space bar puts it down and lifts it. Backspace takes the last line back.',
+    penDown: 'The pen is down.',
+    penUp: 'The pen is up.',
+    notHere: 'Not for this item: {tools}',
     undoStroke: 'Undo the last line',
     wipe: 'Clear the drawing',
     padFull: 'The drawing is full. Clear some of it to draw more.',

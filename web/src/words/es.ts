@@ -137,6 +137,11 @@ export const es: Words = {
     notes: 'Tus notas',
     drawing:
       'Tu dibujo, {n} línea. Dibuja con el ratón, un lápiz o un dedo. | Tu dibujo, {n} líneas. Dibuja con el ratón, un lápiz o un dedo.',
+    padKeys:
+      'Con teclas: las flechas mueven el lápiz, más despacio con Mayúsculas. La barra espaciadora lo baja y lo levanta. Retroceso quita la última línea.',
+    penDown: 'El lápiz está abajo.',
+    penUp: 'El lápiz está arriba.',
+    notHere: 'No para esta pregunta: {tools}',
     undoStroke: 'Deshacer la última línea',
     wipe: 'Borrar el dibujo',
     padFull: 'El dibujo está lleno. Borra algo para dibujar más.',

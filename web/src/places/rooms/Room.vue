@@ -2,6 +2,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import Button from 'primevue/button'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
@@ -20,6 +21,7 @@ import BellNote from './BellNote.vue'
 import DoorButtons from './DoorButtons.vue'
 import LateAnswers from './LateAnswers.vue'
 import PadPanel from './PadPanel.vue'
+import SubstitutePanel from './SubstitutePanel.vue'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
@@ -68,6 +70,7 @@ const { may } = useSession()
 const mayAdd = computed(() => may('readSupports'))
 const adding = ref<Schemas['RoomSeat']>()
 const pad = ref<Schemas['RoomSeat']>()
+const substitutes = ref(false)
 const { nameOf, said } = supportQueries.useSaid(() => !!room.data.value?.seats.some((s) => s.supports.length))
 /** Which supports students of this room have, those with more time as one group. */
 const groups = computed(() => {
@@ -102,6 +105,14 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         <StateTag
           :state="`door ${sitting.door}`"
           :tone="sitting.door === 'open' ? 'go' : sitting.door === 'paused' ? 'caution' : 'quiet'"
+        />
+        <Button
+          v-if="room.data.value.maySubstitute"
+          label="Substitute"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="substitutes = true"
         />
         <DoorButtons :sitting="sitting" />
       </PageHead>
@@ -261,6 +272,7 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         @added="(now) => (show(now), (adding = undefined))"
       />
       <PadPanel v-if="pad" :sitting="pad.sittingId" :student="pad.studentId" @close="pad = undefined" />
+      <SubstitutePanel v-if="substitutes" :sitting="id" @close="substitutes = false" />
       <LateAnswers v-if="lookingAtLate" :sitting="id" @close="lookingAtLate = false" />
     </template>
   </div>

@@ -79,6 +79,7 @@ beforeEach(() => {
     unseated: [],
     makeups: [],
     mayEnd: false,
+    maySubstitute: false,
   }
   server.on('GET /api/sittings/7', () => ({ body: room }))
 })

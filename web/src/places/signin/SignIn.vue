@@ -66,7 +66,7 @@ function about(p: Schemas['DemoPerson']) {
 <template>
   <main class="door" :class="{ demo: session?.demo }">
     <section class="sheet">
-      <div class="brand"><PineMark :size="30" />Pine Ledger</div>
+      <h1 class="brand"><PineMark :size="30" />Pine Ledger</h1>
       <p class="soft">{{ session?.district }}</p>
       <form @submit.prevent="signIn">
         <SelectButton
@@ -104,7 +104,12 @@ function about(p: Schemas['DemoPerson']) {
     </section>
     <section v-if="session?.demo" class="people">
       <h2>Or look around as one of them</h2>
-      <p class="soft">This is the demo district. Nobody in it is real.</p>
+      <p class="soft">
+        This is the demo district. Nobody in it is real.
+        <template v-if="session.mailbox">
+          What it mails ends in <a :href="session.mailbox" target="_blank" rel="noopener">its mailbox</a>.
+        </template>
+      </p>
       <ul>
         <li v-for="p in people.data.value" :key="p.id">
           <button type="button" class="plain-button" :disabled="enter.isPending.value" @click="tryAs(p)">
@@ -138,6 +143,7 @@ function about(p: Schemas['DemoPerson']) {
   align-self: start;
 }
 .brand {
+  margin: 0;
   display: flex;
   align-items: center;
   gap: 8px;

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import Empty from '@/parts/Empty.vue'
 import LedgerTable from '@/parts/LedgerTable.vue'
+import Note from '@/parts/Note.vue'
 import PageHead from '@/parts/PageHead.vue'
 import StateTag from '@/parts/StateTag.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -21,6 +22,11 @@ const today = useQuery({ ...roomQueries.today, refetchInterval: 10_000 })
 
 const see = useMutation({
   mutationFn: (id: number) => call(api.DELETE('/notices/{id}', { params: { path: { id } } })),
+  onSuccess: () => queries.invalidateQueries({ queryKey: roomQueries.today.queryKey }),
+})
+
+const retry = useMutation({
+  mutationFn: () => call(api.POST('/mail/retry')),
   onSuccess: () => queries.invalidateQueries({ queryKey: roomQueries.today.queryKey }),
 })
 
@@ -63,6 +69,13 @@ const doorTone = (door: string) => (door === 'open' ? 'go' : door === 'paused' ?
     <PageHead title="Today" :note="session ? day(new Date().toISOString()) : ''" />
     <Trouble :error="today.error.value" />
 
+    <Note v-if="today.data.value?.mail">
+      {{ plural(today.data.value.mail.waiting + today.data.value.mail.failed, 'message') }} could not be mailed
+      {{ today.data.value.mail.failed ? 'and will not be tried again by itself' : 'so far and will be tried again' }}. On their
+      page Today people have read them all the same. The mail server said: {{ today.data.value.mail.why }}
+      <button type="button" class="link-button" :disabled="retry.isPending.value" @click="retry.mutate()">Try now</button>
+    </Note>
+    <Trouble :error="retry.error.value" />
     <section v-if="today.data.value?.notices.length" aria-labelledby="notices">
       <h2 id="notices">For you</h2>
       <ul class="notices">

@@ -20,8 +20,8 @@ import type { How } from '../how'
 import { keys, toolOf, type ToolName } from './tools'
 import { t } from '@/words'
 
-/** The tools that a student has now, a button and a key each. What is open shows pressed. */
-const props = defineProps<{ how: How; tools: ToolName[]; open: ToolName[]; mayRest: boolean }>()
+/** The tools that a student has now, a button and a key each. What is open shows pressed; what this item is answered without is named. */
+const props = defineProps<{ how: How; tools: ToolName[]; notHere: ToolName[]; open: ToolName[]; mayRest: boolean }>()
 const emit = defineEmits<{ toggle: [tool: ToolName]; rest: [] }>()
 const icons: Record<ToolName, Component> = {
   calculator: IconCalculator,
@@ -38,6 +38,7 @@ const icons: Record<ToolName, Component> = {
   screen: IconTextSize,
 }
 const name = (tool: ToolName) => (tool === 'calculator' ? t('work.calculator') : t(`tools.${tool}`))
+const kept = computed(() => props.notHere.map(name).join(', '))
 const rests = computed(() => props.mayRest && props.how.breaksLeft > 0)
 useEventListener(document, 'keydown', (e) => {
   const tool = toolOf(e)
@@ -62,7 +63,7 @@ export const panes = {
 </script>
 
 <template>
-  <section v-if="tools.length || rests" class="bar" :aria-label="t('tools.name')">
+  <section v-if="tools.length || kept || rests" class="bar" :aria-label="t('tools.name')">
     <button
       v-for="tool in tools"
       :key="tool"
@@ -75,6 +76,7 @@ export const panes = {
     >
       <component :is="icons[tool]" :size="20" stroke="1.6" aria-hidden="true" />{{ name(tool) }}
     </button>
+    <span v-if="kept" class="not-here" role="status">{{ t('tools.notHere', { tools: kept }) }}</span>
     <button v-if="rests" type="button" class="quiet small" @click="emit('rest')">
       <IconCoffee :size="20" stroke="1.6" aria-hidden="true" />{{ t('tools.rest', { n: how.breaksLeft }, how.breaksLeft) }}
     </button>
@@ -96,6 +98,11 @@ export const panes = {
   .bar {
     padding: 6px 14px;
   }
+}
+.not-here {
+  align-self: center;
+  font-size: 15px;
+  color: var(--ink-soft);
 }
 button.small {
   padding: 0 12px;

@@ -37,6 +37,31 @@ function end() {
   if (now.value && !full.value) props.asides.put('drawing', 0, [...strokes.value, now.value])
   now.value = undefined
 }
+/** By keys: arrows move the pen, finer with Shift; the space bar puts it down and lifts it. */
+const pen = ref<[number, number]>([width / 2, height / 2])
+const drawing = ref(false)
+const steps: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+function press(e: KeyboardEvent) {
+  const step = steps[e.key]
+  if (step) {
+    const by = e.shiftKey ? 2 : 10
+    const within = (at: number, most: number) => Math.max(0, Math.min(most, at))
+    pen.value = [within(pen.value[0] + step[0] * by, width), within(pen.value[1] + step[1] * by, height)]
+    if (now.value && now.value.length < 2_000) now.value = [...now.value, ...pen.value]
+  } else if (e.key === ' ' || e.key === 'Enter') {
+    if (drawing.value) lift()
+    else {
+      drawing.value = true
+      now.value = [...pen.value]
+    }
+  } else if (e.key === 'Backspace' && !drawing.value) undo()
+  else return
+  e.preventDefault()
+}
+function lift() {
+  drawing.value = false
+  end()
+}
 const undo = () => props.asides.put('drawing', 0, strokes.value.slice(0, -1))
 </script>
 
@@ -46,15 +71,22 @@ const undo = () => props.asides.put('drawing', 0, strokes.value.slice(0, -1))
     <svg
       ref="sheet"
       :viewBox="`0 0 ${width} ${height}`"
-      role="img"
+      role="application"
+      tabindex="0"
+      aria-describedby="pad-keys"
       :aria-label="t('tools.drawing', { n: strokes.length }, strokes.length)"
+      @keydown="press"
+      @blur="drawing && lift()"
       @pointerdown.prevent="begin"
       @pointermove="move"
       @pointerup="end"
       @pointercancel="end"
     >
       <path v-for="(s, i) in now ? [...strokes, now] : strokes" :key="i" :d="path(s)" />
+      <circle class="pen" :class="{ down: drawing }" :cx="pen[0]" :cy="pen[1]" r="5" />
     </svg>
+    <p id="pad-keys">{{ t('tools.padKeys') }}</p>
+    <p class="out-of-sight" role="status">{{ drawing ? t('tools.penDown') : t('tools.penUp') }}</p>
     <div class="row">
       <button type="button" class="quiet small" :disabled="!strokes.length" @click="undo">{{ t('tools.undoStroke') }}</button>
       <button type="button" class="quiet small" :disabled="!strokes.length" @click="asides.put('drawing', 0, [])">
@@ -89,6 +121,17 @@ path {
   stroke-width: 2;
   stroke-linecap: round;
   stroke-linejoin: round;
+}
+.pen {
+  display: none;
+  fill: none;
+  stroke: var(--ink);
+}
+svg:focus-visible .pen {
+  display: inline;
+}
+.pen.down {
+  fill: var(--ink);
 }
 .row {
   display: flex;

@@ -109,7 +109,7 @@ describe('the scratch pad', () => {
     const pad = mount(ScratchPad, { props: { asides }, attachTo: document.body })
     await pad.find('textarea').setValue('12 + 3')
     expect(asides.get('notes', 0, '')).toBe('12 + 3')
-    const svg = pad.find('svg[role="img"]')
+    const svg = pad.find('svg[role="application"]')
     svg.element.getBoundingClientRect = () => ({ left: 0, top: 0, width: 300, height: 260 }) as DOMRect
     await svg.trigger('pointerdown', { clientX: 10, clientY: 20 })
     await svg.trigger('pointermove', { clientX: 30, clientY: 40 })
@@ -118,6 +118,29 @@ describe('the scratch pad', () => {
     expect(svg.attributes('aria-label')).toContain('1 line')
     await click(pad, 'Undo the last line')
     expect(asides.get('drawing', 0, [])).toEqual([])
+  })
+
+  it('is drawn on by keys', async () => {
+    const asides = here()
+    const pad = mount(ScratchPad, { props: { asides }, attachTo: document.body })
+    const svg = pad.find('svg[role="application"]')
+    const press = (key: string, more = {}) => svg.trigger('keydown', { key, ...more })
+    await press('ArrowRight')
+    await press(' ')
+    expect(pad.find('[role="status"]').text()).toBe('The pen is down.')
+    await press('ArrowDown')
+    await press('ArrowLeft', { shiftKey: true })
+    await press(' ')
+    expect(asides.get('drawing', 0, [])).toEqual([[160, 130, 160, 140, 158, 140]])
+    for (let n = 0; n < 40; n++) await press('ArrowUp')
+    await press('Enter')
+    await press('ArrowUp')
+    await svg.trigger('blur')
+    expect(asides.get<number[][]>('drawing', 0, [])[1], 'no farther than the edge; leaving lifts the pen').toEqual([
+      158, 0, 158, 0,
+    ])
+    await press('Backspace')
+    expect(asides.get('drawing', 0, [])).toHaveLength(1)
   })
 })
 

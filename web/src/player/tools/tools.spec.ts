@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { usual, type How } from '../how'
 import { beginsWith } from '../supports'
-import { calculatorOf, keys, toolOf, toolsAt } from './tools'
+import { calculatorOf, keys, toolOf, toolsAt, without } from './tools'
 
 const how = (tools: Partial<How['tools']>): How => ({ ...usual, tools: { ...usual.tools, ...tools } })
 
@@ -35,6 +35,15 @@ describe('the tools of a student', () => {
     expect(calculatorOf(usual, { calculator: true }, false)).toBe('percent')
     expect(calculatorOf(usual, undefined, true)).toBe('percent')
     expect(calculatorOf(usual, { calculator: false }, false)).toBeUndefined()
+  })
+
+  it('are fewer at a line that is answered without some', () => {
+    const has = how({ calculator: 'basic', scratchPad: true, readAloud: ['questions'], strikeOut: true })
+    expect(without(has, undefined)).toBe(has)
+    const here = without(has, ['calculator', 'readAloud', 'strikeOut'])
+    expect(toolsAt(here, calculatorOf(here, undefined, false), undefined)).toEqual(['pad'])
+    expect(here.tools.strikeOut).toBe(false)
+    expect(has.tools.calculator, 'and all are there at the next').toBe('basic')
   })
 
   it('begin with a screen as supports say', () => {

@@ -18,6 +18,17 @@ export const keys = {
 } as const
 export type ToolName = keyof typeof keys
 
+/** How it is given at a line that some tools are kept from. */
+export function without(how: How, tools: string[] | undefined): How {
+  if (!tools?.length) return how
+  const left: Record<string, unknown> = { ...how.tools }
+  for (const tool of tools) {
+    const has = left[tool]
+    left[tool] = tool === 'calculator' ? 'none' : Array.isArray(has) ? [] : false
+  }
+  return { ...how, tools: left as How['tools'] }
+}
+
 /** Which kind of calculator there is at an item: the settings' own, or one of a part or a support. */
 export function calculatorOf(how: How, part: { calculator: boolean } | undefined, always: boolean) {
   if (how.tools.calculator !== 'none') return how.tools.calculator

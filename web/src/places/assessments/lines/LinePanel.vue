@@ -12,6 +12,7 @@ import OfferPanel from '@/places/bank/item/OfferPanel.vue'
 import ReportPanel from '@/places/bank/item/ReportPanel.vue'
 import ItemFacts from '@/places/bank/ItemFacts.vue'
 import ItemLook from '@/places/bank/ItemLook.vue'
+import { withhold } from './lines'
 import { splitOff } from './sets'
 import SwapOffers from './SwapOffers.vue'
 import { useOpenSheet } from '@/places/assessments/sheet/open'
@@ -52,6 +53,8 @@ const inSet = computed(() => {
   const split = splitOff(sheet.value.lines, props.item, passageOf)
   return at >= 0 && split !== sheet.value.lines
 })
+const without = computed(() => line.value?.withheld?.map((tool) => tool.key) ?? [])
+const setTool = (tool: string, out: boolean) => changeLines((l) => withhold(l, props.item, tool, out))
 const passageOf = (id: number) => sheet.value.lines.find((l) => l.itemId === id)?.passageId ?? 0
 const split = () => changeLines((l) => splitOff(l, props.item, passageOf))
 
@@ -121,6 +124,31 @@ const change = useMutation({
         />
         <RouterLink v-if="!line.own" :to="`/bank/items/${item}`">Its page in the bank</RouterLink>
       </div>
+      <details class="tools">
+        <summary>
+          {{
+            line.withheld
+              ? `Answered without ${line.withheld.map((w) => w.name.toLowerCase()).join(', ')}`
+              : 'Answered with every tool'
+          }}
+        </summary>
+        <fieldset>
+          <legend>Tools that students do not have at this line</legend>
+          <label v-for="tool in d.tools" :key="tool.key">
+            <input
+              type="checkbox"
+              :checked="without.includes(tool.key)"
+              :disabled="!editable"
+              @change="setTool(tool.key, ($event.target as HTMLInputElement).checked)"
+            />
+            {{ tool.name }} <span class="soft">for everyone: {{ tool.words }}</span>
+          </label>
+        </fieldset>
+        <p class="soft">
+          Beside each tool stands what everyone has of it. A student whose own support gives a tool does not have it here either,
+          unless a coordinator allows it under Supports; items then come one by one.
+        </p>
+      </details>
       <SwapOffers v-if="editable" ref="offers" :item="item" @swapped="swapped" />
       <ItemFacts :detail="d.detail" />
     </template>
@@ -150,5 +178,17 @@ const change = useMutation({
   gap: 8px 12px;
   align-items: center;
   margin-bottom: 10px;
+}
+.tools {
+  margin-bottom: 10px;
+}
+.tools fieldset {
+  margin: 6px 0;
+  padding: 0;
+  border: 0;
+}
+.tools label {
+  display: block;
+  padding: 2px 0;
 }
 </style>

@@ -319,6 +319,7 @@ function openRow(i: number) {
                   <span v-else-if="l.own" class="mark">own copy</span>
                   <span v-if="l.newestVersion > l.version" class="mark resin">newer version</span>{{ l.stem }}
                 </span>
+                <small v-if="l.withheld" class="soft">without {{ l.withheld.map((w) => w.name.toLowerCase()).join(', ') }}</small>
                 <small v-for="c in l.cautions" :key="c" class="resin">{{ c }}</small>
                 <small v-if="refused?.item === l.itemId" class="brick" role="alert">{{ refused.why }}</small>
               </td>

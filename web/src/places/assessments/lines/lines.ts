@@ -21,7 +21,14 @@ export function keepSheet(sheet: Sheet): Sheet {
 
 /** The lines as they are sent: place in the list is place on the form. */
 export function arranged(sheet: Sheet): Arrangement {
-  const lines = sheet.lines.map(({ itemId, versionId, points, part, pool }) => ({ itemId, versionId, points, part, pool }))
+  const lines = sheet.lines.map(({ itemId, versionId, points, part, pool, withheld }) => ({
+    itemId,
+    versionId,
+    points,
+    part,
+    pool,
+    ...(withheld && { without: withheld.map((tool) => tool.key) }),
+  }))
   return { lines, layout: sheet.layout }
 }
 
@@ -71,6 +78,15 @@ export function movedTogether(lines: LineInput[], items: number[], at: number, l
   const before = lines.slice(0, at).filter((l) => !items.includes(l.itemId))
   const after = lines.slice(at).filter((l) => !items.includes(l.itemId))
   return [...before, ...together, ...after]
+}
+
+/** A line answered without a tool, or with it again. */
+export function withhold(lines: LineInput[], item: number, tool: string, out: boolean): LineInput[] {
+  const change = ({ without = [], ...line }: LineInput) => ({
+    ...line,
+    without: out ? [...without.filter((t) => t !== tool), tool] : without.filter((t) => t !== tool),
+  })
+  return lines.map((l) => (l.itemId === item ? change(l) : l))
 }
 
 /** Gives several lines the same points. */
