@@ -67,22 +67,36 @@ const itemsFile = "identifier,bank,kind,subject,grade,standards,depth,difficulty
 	"I2,Bank,number,Mathematics,06,M6.FS,2,0.55,\"How many square meters?\",,,,12;12.0,,P1,The dock,The dock is 3 m by 4 m.\n" +
 	"I3,Bank,multiple-choice,Mathematics,06,M6.RR;M6.FS,2,,Which are even?,2,3,4,A;C,per-choice,,,\n"
 
-// empty is a database with its schema, made once.
-var empty = sync.OnceValues(func() ([]byte, error) {
-	dir, err := os.MkdirTemp("", "pineledger-world")
-	if err != nil {
-		return nil, err
-	}
-	defer os.RemoveAll(dir)
-	s, err := store.Open(context.Background(), dir)
-	if err == nil {
-		err = s.Close()
-	}
-	if err != nil {
-		return nil, err
-	}
-	return os.ReadFile(filepath.Join(dir, "pineledger.db"))
-})
+// founded is the database of a world, made once: it is the same for all until a test does something in it.
+var founded struct {
+	sync.Once
+	database []byte
+}
+
+// found makes a world out of its files, and gives its database.
+func found(t *testing.T) []byte {
+	t.Helper()
+	founded.Do(func() {
+		dir := t.TempDir()
+		w := &world{T: t, ctx: context.Background(), now: worldBegins}
+		var err error
+		w.store, err = store.Open(w.ctx, dir)
+		require.NoError(t, err)
+		w.restart()
+		system := roster.Viewer{Name: "system", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
+		w.take(system, intake.ImportStandards, w.file("calder.json", standards), 3)
+		w.take(system, intake.ImportRoster, w.folder(rosterFiles), 8+8+5+2+1+1+3)
+		w.take(system, intake.ImportItems, w.file("items.csv", itemsFile), 3)
+		w.app.Close()
+		require.NoError(t, w.store.Close())
+		founded.database, err = os.ReadFile(filepath.Join(dir, "pineledger.db"))
+		require.NoError(t, err)
+	})
+	require.NotEmpty(t, founded.database, "the test that made the world failed")
+	return founded.database
+}
+
+var worldBegins = time.Date(2026, 10, 13, 15, 0, 0, 0, time.UTC)
 
 // newWorld runs its test beside others.
 func newWorld(t *testing.T) *world {
@@ -94,11 +108,10 @@ func newWorld(t *testing.T) *world {
 // anotherWorld is one more for a test that has one.
 func anotherWorld(t *testing.T) *world {
 	t.Helper()
-	w := &world{T: t, ctx: context.Background(), now: time.Date(2026, 10, 13, 15, 0, 0, 0, time.UTC)}
-	made, err := empty()
-	require.NoError(t, err)
+	w := &world{T: t, ctx: context.Background(), now: worldBegins}
 	dir := t.TempDir()
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "pineledger.db"), made, 0o600))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "pineledger.db"), found(t), 0o600))
+	var err error
 	w.store, err = store.Open(w.ctx, dir)
 	require.NoError(t, err)
 	t.Cleanup(func() {
@@ -106,10 +119,6 @@ func anotherWorld(t *testing.T) *world {
 		require.NoError(t, w.store.Close())
 	})
 	w.restart()
-	system := roster.Viewer{Name: "system", Posts: []roster.Post{{Role: roster.DistrictCoordinator}}}
-	w.take(system, intake.ImportStandards, w.file("calder.json", standards), 3)
-	w.take(system, intake.ImportRoster, w.folder(rosterFiles), 8+8+5+2+1+1+3)
-	w.take(system, intake.ImportItems, w.file("items.csv", itemsFile), 3)
 	for name, into := range map[string]*roster.Viewer{"Ines": &w.coordinator, "Tomás": &w.second, "Ada": &w.principal, "Vesna": &w.teacher, "Petr": &w.otherTeacher, "Mei": &w.student, "Hugo": &w.otherStudent} {
 		*into = w.person(name)
 	}
