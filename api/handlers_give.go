@@ -379,6 +379,14 @@ func (h *giveHandlers) SpreadWindows(ctx context.Context, r contract.SpreadWindo
 	})), err
 }
 
+func (h *giveHandlers) UndoSpread(ctx context.Context, r contract.UndoSpreadRequestObject) (contract.UndoSpreadResponseObject, error) {
+	v, err := edge.Who(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.UndoSpread204Response{}, h.app.Give.UndoSpread(ctx, v, r.Body.Distributions)
+}
+
 func (h *giveHandlers) CopyYear(ctx context.Context, r contract.CopyYearRequestObject) (contract.CopyYearResponseObject, error) {
 	v, err := edge.Who(ctx)
 	if err != nil {

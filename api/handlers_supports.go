@@ -118,7 +118,7 @@ func supportKind(s support.Support) contract.SettingKind {
 	case support.Factor:
 		return contract.SettingKind{Type: "factor"}
 	case support.Language:
-		options := each(support.Languages, settingOption)
+		options := each(settings.Languages, settingOption)
 		return contract.SettingKind{Type: "language", Options: &options}
 	}
 	if s.Key == support.OtherSupport {

@@ -277,6 +277,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{"addSubstitute", fmt.Sprintf("POST /sittings/%d/substitutes", sitting.ID), fmt.Sprintf(`{"name":"Dana Reyes","day":%q,"sittings":[%d]}`, time.Now().Format(time.DateOnly), sitting.ID), [6]int{n, n, y, n, y, y}},
 		{"endSubstitute", fmt.Sprintf("DELETE /sittings/%d/substitutes/987654", sitting.ID), "", [6]int{n, n, n, n, n, n}},
 		{"retryMail", "POST /mail/retry", "", [6]int{f, f, f, f, f, y}},
+		{"undoSpread", "POST /calendar/spread/undo", `{"distributions":[987654]}`, [6]int{f, f, f, n, n, n}},
 		{"renewCode", fmt.Sprintf("POST /sittings/%d/code", sitting.ID), "", [6]int{f, n, y, n, y, y}},
 		{"releaseFeedback", "PUT /assessments/1/feedback", `{"released":true}`, [6]int{n, n, n, f, f, y}},
 		{"getFeedback", fmt.Sprintf("GET /my/sittings/%d/feedback", sitting.ID), "", [6]int{y, f, f, f, f, f}},

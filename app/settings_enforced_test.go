@@ -230,6 +230,9 @@ var enforced = map[string]func(t *testing.T, w *world){
 		g.save(id, back)
 		assert.Equal(t, []string{"A"}, g.open().Lines[0].Answer.Response.V["RESPONSE"], "an item that was left stays as it was answered")
 	},
+	settings.ItemLanguage: func(t *testing.T, w *world) {
+		assert.Equal(t, "es", giveOut(w, settings.ItemLanguage, "es").begin().How.Begins.Language)
+	},
 	settings.MixItems: func(t *testing.T, w *world) {
 		g := giveOut(w, settings.MixItems, true)
 		view := g.begin()

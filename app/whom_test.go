@@ -16,6 +16,7 @@ import (
 	takeroom "pineledger/app/take"
 	"pineledger/core/attempt"
 	"pineledger/core/roster"
+	"pineledger/core/settings"
 )
 
 // A rule takes in the section and the students that the next roster brings, each in the one sitting of their section.
@@ -235,4 +236,20 @@ func TestAChoiceOfWhomIsKeptToBeUsedAgain(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, list)
 	assert.Equal(t, []int{2, 1}, []int{w.acts("choice.put"), w.acts("choice.drop")})
+}
+
+func TestASectionCanBeginInAnotherLanguage(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	list, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Whom: everyone, Waves: give.OneWave("2026-10-14T08:00", "2026-10-21T16:00")})
+	require.NoError(t, err)
+	at := list.Candidates[0]
+	_, err = w.set(w.coordinator, settings.Place{Assessment: s.Assessment.ID, Section: at.ID}, settings.ItemLanguage, "es", settings.NoLock)
+	require.NoError(t, err)
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(t, err)
+	i := slices.IndexFunc(view.Findings, func(f roster.Finding) bool { return f.Code == "language:es" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.Contains(t, view.Findings[i].Text, "it begins in Spanish, and not all of it is written so: No Spanish text for lines 1, 2 and 3; Passages not in Spanish")
+	assert.Positive(t, view.Findings[i].Students)
 }

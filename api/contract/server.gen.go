@@ -6496,6 +6496,11 @@ type SpreadWindowsJSONBody struct {
 	To       string `json:"to"`
 }
 
+// UndoSpreadJSONBody defines parameters for UndoSpread.
+type UndoSpreadJSONBody struct {
+	Distributions []Id `json:"distributions"`
+}
+
 // GetCalibrationParams defines parameters for GetCalibration.
 type GetCalibrationParams struct {
 	Subject string `form:"subject" json:"subject"`
@@ -7510,6 +7515,9 @@ type CopyYearJSONRequestBody CopyYearJSONBody
 // SpreadWindowsJSONRequestBody defines body for SpreadWindows for application/json ContentType.
 type SpreadWindowsJSONRequestBody SpreadWindowsJSONBody
 
+// UndoSpreadJSONRequestBody defines body for UndoSpread for application/json ContentType.
+type UndoSpreadJSONRequestBody UndoSpreadJSONBody
+
 // CalibrateJSONRequestBody defines body for Calibrate for application/json ContentType.
 type CalibrateJSONRequestBody CalibrateJSONBody
 
@@ -7971,6 +7979,9 @@ type ServerInterface interface {
 	// SpreadWindows Propose dates for planned windows that keep a distance between those of a grade, or move them there.
 	// (POST /calendar/spread)
 	SpreadWindows(ctx *echo.Context) error
+	// UndoSpread Bring planned windows back to where they were before they were spread, all or none.
+	// (POST /calendar/spread/undo)
+	UndoSpread(ctx *echo.Context) error
 	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
 	// (GET /calibrations)
 	GetCalibration(ctx *echo.Context, params GetCalibrationParams) error
@@ -10712,6 +10723,15 @@ func (w *ServerInterfaceWrapper) SpreadWindows(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SpreadWindows(ctx)
+	return err
+}
+
+// UndoSpread converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoSpread(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoSpread(ctx)
 	return err
 }
 
@@ -15200,6 +15220,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/calendar/days", wrapper.PutDaysOff, options.OperationMiddlewares["putDaysOff"]...)
 	router.POST(options.BaseURL+"/calendar/days/read", wrapper.ReadDaysOff, options.OperationMiddlewares["readDaysOff"]...)
 	router.POST(options.BaseURL+"/calendar/spread", wrapper.SpreadWindows, options.OperationMiddlewares["spreadWindows"]...)
+	router.POST(options.BaseURL+"/calendar/spread/undo", wrapper.UndoSpread, options.OperationMiddlewares["undoSpread"]...)
 	router.POST(options.BaseURL+"/calendar/next-year", wrapper.CopyYear, options.OperationMiddlewares["copyYear"]...)
 	router.POST(options.BaseURL+"/calendar/feed", wrapper.MakeFeed, options.OperationMiddlewares["makeFeed"]...)
 	router.GET(options.BaseURL+"/calendar/feed/:token", wrapper.ReadFeed, options.OperationMiddlewares["readFeed"]...)
@@ -18776,6 +18797,39 @@ type SpreadWindowsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SpreadWindowsdefaultApplicationProblemPlusJSONResponse) VisitSpreadWindowsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoSpreadRequestObject struct {
+	Body *UndoSpreadJSONRequestBody
+}
+
+type UndoSpreadResponseObject interface {
+	VisitUndoSpreadResponse(w http.ResponseWriter) error
+}
+
+type UndoSpread204Response struct {
+}
+
+func (response UndoSpread204Response) VisitUndoSpreadResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type UndoSpreaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoSpreaddefaultApplicationProblemPlusJSONResponse) VisitUndoSpreadResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -25907,6 +25961,9 @@ type StrictServerInterface interface {
 	// SpreadWindows Propose dates for planned windows that keep a distance between those of a grade, or move them there.
 	// (POST /calendar/spread)
 	SpreadWindows(ctx context.Context, request SpreadWindowsRequestObject) (SpreadWindowsResponseObject, error)
+	// UndoSpread Bring planned windows back to where they were before they were spread, all or none.
+	// (POST /calendar/spread/undo)
+	UndoSpread(ctx context.Context, request UndoSpreadRequestObject) (UndoSpreadResponseObject, error)
 	// GetCalibration The newest calibration of a subject, however it stands or ended; id 0 before the first.
 	// (GET /calibrations)
 	GetCalibration(ctx context.Context, request GetCalibrationRequestObject) (GetCalibrationResponseObject, error)
@@ -29511,6 +29568,52 @@ func (sh *strictHandler) SpreadWindows(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SpreadWindowsResponseObject); ok {
 		return validResponse.VisitSpreadWindowsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UndoSpread operation middleware
+func (sh *strictHandler) UndoSpread(ctx *echo.Context) error {
+	var request UndoSpreadRequestObject
+
+	var body UndoSpreadJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoSpread(ctx.Request().Context(), request.(UndoSpreadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoSpread")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UndoSpreadResponseObject); ok {
+		return validResponse.VisitUndoSpreadResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -100,6 +100,7 @@ var spoken = map[string]string{
 	"group.put":             "made or changed the group",
 	"choice.put":            "kept the choice",
 	"choice.drop":           "deleted the choice",
+	"distribution.spread":   "moved the planned windows of",
 	"calendar.copy":         "copied to the next year",
 	"calendar.feed":         "made an address of the calendar of",
 	"settings.change":       "changed the settings of",

@@ -5,6 +5,7 @@ import (
 	"context"
 	"time"
 
+	"pineledger/app/build"
 	"pineledger/core/roster"
 	"pineledger/core/settings"
 	"pineledger/core/support"
@@ -90,6 +91,7 @@ func (a *Give) planWaves(ctx context.Context, r store.Reader, book *settings.Boo
 		waves = []window.Wave{{}}
 	}
 	all := window.Waves{Waves: waves}
+	languages := map[string]int{} // with how many students
 	p.Waves = make([]roster.PlannedWave, len(waves))
 	parts := make([]roster.Aim, len(waves))
 	for _, s := range whom.sections {
@@ -108,6 +110,14 @@ func (a *Give) planWaves(ctx context.Context, r store.Reader, book *settings.Boo
 		if p.Waves[i].Holds == 0 {
 			measure(&p.Waves[i], waves[i], book.Values(place), zone)
 		}
+		at := place
+		at.Section = s.ID
+		if language := book.Values(at).Text(settings.ItemLanguage); language != "" {
+			languages[language] += len(students)
+		}
+	}
+	if err := planLanguages(ctx, r, row, languages, p); err != nil {
+		return err
 	}
 	aim := whom.came
 	for i, w := range waves {
@@ -123,6 +133,24 @@ func (a *Give) planWaves(ctx context.Context, r store.Reader, book *settings.Boo
 		p.AddClashes(clashes)
 		if p.Waves[i].Longer, err = a.longer(ctx, r, row, parts[i], p.Waves[i], zone); err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+// planLanguages tells of what is not written in the languages in which some are to have it.
+func planLanguages(ctx context.Context, r store.Reader, row buildrows.Assessment, students map[string]int, p *roster.Plan) error {
+	if len(students) == 0 {
+		return nil
+	}
+	f, err := build.FormOf(ctx, r, row)
+	if err != nil {
+		return err
+	}
+	offer := f.Offer()
+	for _, o := range settings.Languages {
+		if lacks := offer.Lacks(o.Value); students[o.Value] > 0 && len(lacks) > 0 {
+			p.Languages = append(p.Languages, roster.PlannedLanguage{Tag: o.Value, Name: o.Words, Lacks: lacks, Students: students[o.Value]})
 		}
 	}
 	return nil

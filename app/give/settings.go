@@ -74,6 +74,11 @@ func (a *Give) stand(ctx context.Context, r store.Reader, v roster.Viewer, p set
 	if s.where, err = giverows.SentTo(ctx, r, v.Scope(), p.Assessment); err != nil {
 		return s, err
 	}
+	planned, err := giverows.GoesTo(ctx, r, v.Scope(), p.Assessment)
+	if err != nil {
+		return s, err
+	}
+	s.where = append(s.where, planned...)
 	switch s.scope.Level {
 	case settings.Assessment:
 		s.may = v.MayChange(s.row.Owned())

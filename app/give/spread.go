@@ -2,13 +2,18 @@ package give
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
 	"slices"
+	"time"
 
 	"pineledger/app/desk"
 	"pineledger/core/roster"
 	"pineledger/core/window"
 	"pineledger/store"
 	"pineledger/store/giverows"
+	"pineledger/store/recordrows"
 )
 
 // Spread is where a planned window would go, so that those of a grade keep their distance.
@@ -45,7 +50,7 @@ func (a *Give) SpreadOut(ctx context.Context, v roster.Viewer, in CalendarInput,
 			return err
 		}
 		for _, s := range out {
-			if err := a.shift(ctx, tx, s, days); err != nil {
+			if err := a.shift(ctx, tx, v, s, days); err != nil {
 				return err
 			}
 		}
@@ -119,7 +124,7 @@ func (a *Give) mayMove(ctx context.Context, r store.Reader, v roster.Viewer, w C
 }
 
 // shift moves all waves of a planned window by as many school days as its first one.
-func (a *Give) shift(ctx context.Context, tx *store.Tx, s Spread, days []string) error {
+func (a *Give) shift(ctx context.Context, tx *store.Tx, v roster.Viewer, s Spread, days []string) error {
 	if s.by == 0 {
 		return nil
 	}
@@ -131,14 +136,88 @@ func (a *Give) shift(ctx context.Context, tx *store.Tx, s Spread, days []string)
 	if err != nil {
 		return err
 	}
+	before := spansOf(d.Waves)
 	for i := range d.Waves.Waves {
 		w := &d.Waves.Waves[i]
 		w.From, w.To = window.MovedBy(w.From, s.by, days, zone).UTC(), window.MovedBy(w.To, s.by, days, zone).UTC()
 	}
+	return a.putSpread(ctx, tx, v, d, s.Title, before)
+}
+
+// SpreadNote is in the ledger what windows of a plan were, and became.
+type SpreadNote struct {
+	Schema int        `json:"schema"` // 1
+	Spans  []SpanNote `json:"spans"`  // of each wave
+}
+
+// SpanNote is the window of a wave.
+type SpanNote struct {
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+}
+
+func spansOf(w window.Waves) SpreadNote {
+	n := SpreadNote{Schema: 1, Spans: []SpanNote{}}
+	for _, wave := range w.Waves {
+		n.Spans = append(n.Spans, SpanNote{wave.From, wave.To})
+	}
+	return n
+}
+
+// putSpread keeps a plan with other windows.
+func (a *Give) putSpread(ctx context.Context, tx *store.Tx, v roster.Viewer, d giverows.Distribution, title string, before SpreadNote) error {
 	aim, err := giverows.AimOf(ctx, tx.Reader, d.ID)
 	if err != nil {
 		return err
 	}
-	_, err = giverows.PutDistribution(ctx, tx, d, aim)
-	return err
+	if _, err := giverows.PutDistribution(ctx, tx, d, aim); err != nil {
+		return err
+	}
+	return a.Record(ctx, tx, v, desk.Act{Name: spreadAct, Thing: "distribution", ID: d.ID, Title: title, Before: before, After: spansOf(d.Waves)})
+}
+
+const spreadAct = "distribution.spread"
+
+// UndoSpread brings plans back to the windows that they had before they were last spread, all of them or none: where one has other
+// windows by now than it was given then, or is out, it says so.
+func (a *Give) UndoSpread(ctx context.Context, v roster.Viewer, distributions []int64) error {
+	if !v.MayBuild() {
+		return desk.ErrForbidden
+	}
+	return a.Store.Write(ctx, func(tx *store.Tx) error {
+		for _, id := range distributions {
+			d, err := giverows.DraftByID(ctx, tx.Reader, id)
+			if err != nil {
+				return err
+			}
+			row, err := desk.Assessment(ctx, tx.Reader, v, d.AssessmentID)
+			if err != nil {
+				return err
+			}
+			if !v.MaySend(row.Owned()) {
+				return desk.ErrForbidden
+			}
+			entries, err := recordrows.Ledger(ctx, tx.Reader, recordrows.LedgerFilter{Thing: "distribution", ThingID: id, Limit: 1})
+			if err != nil {
+				return err
+			}
+			if len(entries) == 0 || entries[0].Act != spreadAct {
+				return desk.Conflict("%s has not been spread, or was changed since.", row.Title)
+			}
+			var was, now SpreadNote
+			if err := errors.Join(json.Unmarshal([]byte(entries[0].Before), &was), json.Unmarshal([]byte(entries[0].After), &now)); err != nil {
+				return fmt.Errorf("ledger entry %d: %w", entries[0].Number, err)
+			}
+			if before := spansOf(d.Waves); !slices.Equal(before.Spans, now.Spans) {
+				return desk.Conflict("%s has other dates by now than it was given then. Nothing was moved.", row.Title)
+			}
+			for i, s := range was.Spans {
+				d.Waves.Waves[i].From, d.Waves.Waves[i].To = s.From, s.To
+			}
+			if err := a.putSpread(ctx, tx, v, d, row.Title, now); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }

@@ -1,6 +1,7 @@
 package take
 
 import (
+	"cmp"
 	"slices"
 
 	"pineledger/core/attempt"
@@ -59,6 +60,7 @@ func howOf(f form.Form, terms attempt.Terms, rests int) How {
 		ForwardOnly: v.Flag(settings.ForwardOnly), AfterEach: v.Picked(settings.AfterEach), Printing: v.Flag(settings.Printing), Breaks: breaks, BreaksLeft: max(0, breaks-rests),
 		BreakMinutes: v.Number(settings.BreakMinutes), Tries: v.Number(settings.Attempts), Penalty: v.Number(settings.RetakePenalty), Tools: toolsOf(v),
 		Begins: support.ScreenOf(terms.Supports), Supports: terms.Supports}
+	out.Begins.Language = cmp.Or(out.Begins.Language, v.Text(settings.ItemLanguage))
 	if f.Withholds() {
 		out.OnePage = false // one bar of tools for all lines could not differ from line to line
 	}

@@ -44,6 +44,8 @@ type Plan struct {
 	Seen    []Seen // lines that students have met before this year
 	Held    []int  // lines whose item is on hold for something else
 	Unmet   Unmet
+	// Languages are those in which sections are to have it and it is not all written.
+	Languages []PlannedLanguage
 	Form    PlannedForm   // what goes out, where it has twin forms
 	Twins   []PlannedForm // that go out with it
 }
@@ -85,6 +87,14 @@ func (p Plan) twinFindings(f PlannedForm) []Finding {
 		}
 	}
 	return out
+}
+
+// PlannedLanguage is a language other than the form's in which some are to have it.
+type PlannedLanguage struct {
+	Tag      string
+	Name     string
+	Lacks    []string // what is not written in it, each a few words
+	Students int      // who are to have it
 }
 
 // Unmet is what students cannot be given yet of their supports, but for time that a window does not hold.
@@ -203,6 +213,10 @@ func Preflight(p Plan) []Finding {
 	if p.Unmet.Students > 0 {
 		add(true, "supports", Caution, "supports", "%s cannot be given all of their supports yet: %s.", count(p.Unmet.Students, "student"), first(3, p.Unmet.What))
 		of(p.Unmet.Students)
+	}
+	for _, l := range p.Languages {
+		add(true, "language:"+l.Tag, Caution, "lines", "For %s it begins in %s, and not all of it is written so: %s.", count(l.Students, "student"), l.Name, first(3, l.Lacks))
+		of(l.Students)
 	}
 	add(!p.HasBands, "no-bands", Caution, "cuts", "No band set is chosen: results will show points and no bands.")
 	for _, f := range p.Twins {

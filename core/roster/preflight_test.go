@@ -57,6 +57,9 @@ func TestPreflight(t *testing.T) {
 		"caution held":        func(p *roster.Plan) { p.Held = []int{4} },
 		"caution seen":        func(p *roster.Plan) { p.Seen = []roster.Seen{{Line: 7, Students: 2}} },
 		"caution supports":    func(p *roster.Plan) { p.Unmet = roster.Unmet{What: []string{"Nobody is named: scribe"}, Students: 3} },
+		"caution language:es": func(p *roster.Plan) {
+			p.Languages = []roster.PlannedLanguage{{Tag: "es", Name: "Spanish", Lacks: []string{"No Spanish text for line 2"}, Students: 3}}
+		},
 		"stop no-window:2":    func(p *roster.Plan) { p.Waves = append(p.Waves, roster.PlannedWave{Name: "Late"}) },
 		"stop had-elsewhere":  func(p *roster.Plan) { p.Elsewhere = []int64{9, 2, 2} },
 		"caution no-students": func(p *roster.Plan) { p.Targets[0].Students = nil },

@@ -20,6 +20,7 @@ const (
 	HiddenAhead   = "hiddenAhead"
 	Screen        = "screen"
 	ForwardOnly   = "forwardOnly"
+	ItemLanguage  = "itemLanguage"
 	MixItems      = "mixItems"
 	MixChoices    = "mixChoices"
 	MarksForLater = "marksForLater"
@@ -95,6 +96,10 @@ var (
 	scores      = options("points", "points", "percent", "percent", "band", "performance band")
 )
 
+// Languages names those that are asked for most.
+var Languages = options("es", "Spanish", "ar", "Arabic", "zh", "Chinese", "fr", "French", "ht", "Haitian Creole", "pt", "Portuguese", "ru", "Russian", "so", "Somali",
+	"tl", "Tagalog", "uk", "Ukrainian", "vi", "Vietnamese")
+
 // Parts of what can be read aloud.
 const (
 	ReadDirections = "directions"
@@ -135,6 +140,8 @@ var Catalog = []Setting{
 	{Screen, Work, false, "On a screen", "Whether items come one by one or all on one page.", Choice{screens}, Raw("item"), notBelow, fixed(compares)},
 	{ForwardOnly, Work, false, "Going back", "Whether students may go back to an item that they have left.", Flag{"forward only", "back and forth"},
 		Raw(false), notBelow, fixed(compares)},
+	{ItemLanguage, Work, false, "Language of the items", "Items begin in this language where they have it. A student can go to the original and back.",
+		Choice{slices.Concat(options("", "as they are written"), Languages)}, Raw(""), everywhere, Begun{}},
 	{MixItems, Work, true, "Order of the items", "Each student gets the items in an order of their own; the items of a passage stay together.", Flag{"mixed, passages stay whole", "as they stand"},
 		Raw(false), notBelow, fixed(compares)},
 	{MixChoices, Work, false, "Order of the choices", "Each student gets the choices in an order of their own; those that are pinned stay.", Flag{"mixed, pinned ones stay", "as they stand"},

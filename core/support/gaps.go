@@ -162,6 +162,15 @@ func (o Offer) untranslated(language string) []Gap {
 	return out
 }
 
+// Lacks says in a few words each what of an assessment is not written in a language.
+func (o Offer) Lacks(language string) []string {
+	var out []string
+	for _, g := range o.untranslated(language) {
+		out = append(out, g.Title)
+	}
+	return out
+}
+
 // linesSaid names a few lines, and counts many.
 func linesSaid(lines []int) string {
 	switch n := len(lines); {

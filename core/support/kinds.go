@@ -100,14 +100,9 @@ func (Language) Check(value json.RawMessage) (json.RawMessage, error) {
 	return settings.Raw(v), nil
 }
 
-// Languages names those that are asked for most.
-var Languages = []settings.Option{{Value: "es", Words: "Spanish"}, {Value: "ar", Words: "Arabic"}, {Value: "zh", Words: "Chinese"}, {Value: "fr", Words: "French"},
-	{Value: "ht", Words: "Haitian Creole"}, {Value: "pt", Words: "Portuguese"}, {Value: "ru", Words: "Russian"}, {Value: "so", Words: "Somali"},
-	{Value: "tl", Words: "Tagalog"}, {Value: "uk", Words: "Ukrainian"}, {Value: "vi", Words: "Vietnamese"}}
-
 // LanguageName is a language's name, its tag where it is not among those known.
 func LanguageName(tag string) string {
-	for _, o := range Languages {
+	for _, o := range settings.Languages {
 		if o.Value == tag {
 			return o.Words
 		}

@@ -147,9 +147,9 @@ func SetSetup(ctx context.Context, t *sqlite.Tx, sitting int64, setup attempt.Se
 		sitting, setup.Settings.Flag(settings.InReports))
 }
 
-// Where is a school or section that an assessment was sent to.
+// Where is a section that an assessment was sent to, or is to go to.
 type Where struct {
-	SittingID      int64  `db:"id"`
+	SittingID      int64  `db:"id"` // 0: it has not been sent
 	DistributionID int64  `db:"distribution_id"`
 	SchoolID       int64  `db:"school_id"`
 	School         string `db:"school"`
@@ -166,6 +166,19 @@ func SentTo(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment
 	err := r.List(ctx, &out, `SELECT g.id, g.distribution_id, g.school_id, c.name AS school, g.section_id, s.title AS section
 		FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN section s ON s.id = g.section_id JOIN school c ON c.id = g.school_id`+
 		w.String()+" ORDER BY c.name, s.title, g.id", w.Args...)
+	return out, err
+}
+
+// GoesTo lists where an assessment is to go and has not been sent, in scope, by school and section.
+func GoesTo(ctx context.Context, r sqlite.Reader, scope roster.Scope, assessment int64) ([]Where, error) {
+	var w sqlite.Where
+	w.Add("d.assessment_id = ? AND d.state = 'draft'", assessment)
+	w.Add("NOT EXISTS (SELECT 1 FROM sitting g JOIN distribution o ON o.id = g.distribution_id WHERE o.assessment_id = d.assessment_id AND g.section_id = s.id)")
+	officerows.InScope(&w, scope)
+	var out []Where
+	err := r.List(ctx, &out, `SELECT 0 AS id, d.id AS distribution_id, s.school_id, c.name AS school, s.id AS section_id, s.title AS section
+		FROM distribution_section x JOIN distribution d ON d.id = x.distribution_id JOIN section s ON s.id = x.section_id JOIN school c ON c.id = s.school_id`+
+		w.String()+" ORDER BY c.name, s.title", w.Args...)
 	return out, err
 }
 

@@ -2774,6 +2774,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendar/spread/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring planned windows back to where they were before they were spread, all or none. */
+        post: operations["undoSpread"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar/next-year": {
         parameters: {
             query?: never;
@@ -12593,6 +12610,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SpreadWindow"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoSpread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    distributions: components["schemas"]["Id"][];
+                };
+            };
+        };
+        responses: {
+            /** @description They are back. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Choose from '@/parts/Choose.vue'
 import PageHead from '@/parts/PageHead.vue'
 import Trouble from '@/parts/Trouble.vue'
-import { api, call } from '@/contract/client'
+import { api, call, queries } from '@/contract/client'
 import { capital, plural } from '@/contract/format'
 import { useSession } from '@/contract/session'
 import { addDays, monthOf, monthStart, weeksOf } from './calendar'
@@ -50,6 +50,15 @@ const chosen = computed(() =>
   c.value?.windows.find((w) => w.distributionId === open.value?.distribution && w.grade === open.value?.grade),
 )
 const panel = ref<'days' | 'feed' | 'spread' | 'year'>()
+/** What was just spread can go back. */
+const moved = ref<number[]>([])
+const undo = useMutation({
+  mutationFn: () => call(api.POST('/calendar/spread/undo', { body: { distributions: moved.value } })),
+  onSuccess: async () => {
+    moved.value = []
+    await Promise.all([query.refetch(), queries.invalidateQueries({ queryKey: ['distribution'] })])
+  },
+})
 const { may } = useSession()
 const distributions = computed(() => new Set(c.value?.windows.map((w) => w.distributionId)).size)
 const file = computed(
@@ -74,7 +83,12 @@ const file = computed(
       <Button label="Subscribe" severity="secondary" outlined @click="panel = 'feed'" />
       <a :href="file" download="calendar.ics">iCalendar file</a>
     </PageHead>
-    <Trouble :error="query.error.value" />
+    <Trouble :error="query.error.value ?? undo.error.value" />
+    <p v-if="moved.length" role="status">
+      {{ plural(moved.length, 'window') }} moved.
+      <button type="button" class="link-button" :disabled="undo.isPending.value" @click="undo.mutate()">Undo</button>
+    </p>
+    <p v-else-if="undo.isSuccess.value" role="status">The windows are back where they were.</p>
     <div class="row ask">
       <label
         >For
@@ -128,6 +142,7 @@ const file = computed(
       :subject="subject"
       @close="panel = undefined"
       @changed="query.refetch()"
+      @moved="(list) => ((moved = list), undo.reset())"
     />
     <NextYearPanel
       v-if="panel === 'year'"

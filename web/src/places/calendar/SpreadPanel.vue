@@ -10,14 +10,18 @@ import { dayOf } from './calendar'
 
 /** Dates for what is only planned, so that two windows of one grade do not follow one another at once. */
 const props = defineProps<{ from: string; to: string; school: number; subject: string }>()
-const emit = defineEmits<{ close: []; changed: [] }>()
+const emit = defineEmits<{ close: []; changed: []; moved: [distributions: number[]] }>()
 const distance = ref(5)
 const spread = useMutation({
   mutationFn: (apply: boolean) => call(api.POST('/calendar/spread', { body: { ...props, distance: distance.value, apply } })),
-  onSuccess: async (_, apply) => {
+  onSuccess: async (done, apply) => {
     if (!apply) return
     await queries.invalidateQueries({ queryKey: ['distribution'] })
     emit('changed')
+    emit(
+      'moved',
+      done.filter((s) => s.from !== s.fromWas).map((s) => s.distributionId),
+    )
     emit('close')
   },
 })
