@@ -251,6 +251,42 @@ func TestWhatCannotBeSettledInTimeSaysSo(t *testing.T) {
 	assert.ErrorIs(t, err, draw.ErrUnsettled)
 }
 
+// A search that the budget ends goes on until there is an answer, or none can be.
+func TestWhatTheBudgetDoesNotFindIsSettledAllTheSame(t *testing.T) {
+	spent := draw.Clock{Left: func() float64 { return 0 }, Over: func() bool { return false }}
+	for most, want := range map[int]bool{3: true, 1: false} {
+		r := draw.Request{Items: numbers(6), Tree: tree(t), Plan: draw.Plan{Forms: 1, Rows: []blueprint.Row{count("r1", 2, most+1, blueprint.Filter{})}, Passages: draw.Passages{Max: &most, ItemsMax: 1}}}
+		for i := range r.Items {
+			r.Items[i].Passage = fmt.Sprint("Ferries ", i/2) // two hang on each
+		}
+		result, err := r.Run(spent)
+		require.NoError(t, err, most)
+		assert.Equal(t, want, result.Feasible, most)
+		if want {
+			assert.GreaterOrEqual(t, len(result.Forms[0].Items), 2)
+		} else {
+			assert.Equal(t, []string{"r1"}, result.Shortage[0].Rows)
+		}
+	}
+}
+
+// What every form is to have stays, also where whole passages are traded for one another.
+func TestARandomDrawKeepsWhatStands(t *testing.T) {
+	r := draw.Request{Items: numbers(12), Tree: tree(t), Mode: draw.Random,
+		Plan: draw.Plan{Forms: 1, Rows: []blueprint.Row{count("r1", 6, 6, blueprint.Filter{})}, Fixed: []string{"i3"}, Passages: draw.Passages{Whole: true}}}
+	for i := range r.Items {
+		r.Items[i].Passage = fmt.Sprint("Ferries ", i/2)
+	}
+	others := map[string]bool{}
+	for seed := range uint64(60) {
+		r.Seed = seed
+		form := ids(drawn(t, r).Forms[0])
+		assert.Contains(t, " "+form+" ", " i3 i4 ", seed)
+		others[form] = true
+	}
+	assert.Greater(t, len(others), 5, "the rest changes")
+}
+
 func ExampleRequest_Run() {
 	tree, _ := blueprint.NewTree([]blueprint.Standard{{Code: "M6.RR"}})
 	easy, hard := 800, 400
