@@ -314,7 +314,7 @@ func (h *giveHandlers) GetCalendar(ctx context.Context, r contract.GetCalendarRe
 	if err != nil {
 		return nil, err
 	}
-	c, err := h.app.Give.Calendar(ctx, v, give.CalendarInput{From: r.Params.From, To: r.Params.To, School: value(r.Params.School), Grade: value(r.Params.Grade), Subject: value(r.Params.Subject)})
+	c, err := h.app.Give.Calendar(ctx, v, give.CalendarInput{From: r.Params.From, To: r.Params.To, School: value(r.Params.School), Grade: value(r.Params.Grade), Subject: value(r.Params.Subject), Student: value(r.Params.Student)})
 	if err != nil {
 		return nil, err
 	}
@@ -323,7 +323,8 @@ func (h *giveHandlers) GetCalendar(ctx context.Context, r contract.GetCalendarRe
 		return contract.CalendarWindow{DistributionId: w.Distribution, AssessmentId: w.Assessment, Title: w.Title, Subject: w.Subject, Grade: w.Grade, State: contract.CalendarWindowState(w.State),
 			OpensAt: w.Opens, ClosesAt: w.Closes, From: w.From, To: w.To, SchoolDays: w.SchoolDays, Minutes: w.Minutes, Sections: w.Sections, Students: w.Students}
 	})
-	out.DaysOff = each(c.Off, dayOff)
+	out.DaysOff, out.Student = each(c.Off, dayOff), some(c.Student)
+	out.Terms = each(c.Terms, func(t give.Term) contract.Term { return contract.Term{Title: t.Title, From: t.Begins, To: t.Ends} })
 	out.Loads = each(c.Loads, func(l window.Load) contract.GradeLoad {
 		return contract.GradeLoad{Grade: l.Grade, Week: l.Week, Minutes: float32(l.Minutes)}
 	})
@@ -339,7 +340,7 @@ func (h *giveHandlers) ExportCalendar(ctx context.Context, r contract.ExportCale
 		return nil, err
 	}
 	var file bytes.Buffer
-	err = h.app.Give.WriteCalendar(ctx, &file, v, give.CalendarInput{From: r.Params.From, To: r.Params.To, School: value(r.Params.School), Grade: value(r.Params.Grade), Subject: value(r.Params.Subject)})
+	err = h.app.Give.WriteCalendar(ctx, &file, v, give.CalendarInput{From: r.Params.From, To: r.Params.To, School: value(r.Params.School), Grade: value(r.Params.Grade), Subject: value(r.Params.Subject), Student: value(r.Params.Student)})
 	return contract.ExportCalendar200TextcalendarResponse{Body: &file, ContentLength: int64(file.Len())}, err
 }
 

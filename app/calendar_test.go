@@ -92,6 +92,26 @@ func TestWindowsThatClash(t *testing.T) {
 	assert.Equal(t, [2]string{"2026-10-21", "2026-10-21"}, [2]string{c.Clashes[0].From, c.Clashes[0].To})
 }
 
+func TestTheCalendarOfAStudent(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	w.inWaves(s.Assessment.ID, everyone) // Oct 14 to 21
+	planned := w.sealed()
+	_, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, planned.Assessment.ID, give.DistributionInput{Whom: everyone, Waves: give.OneWave("2026-10-20T08:00", "2026-10-23T16:00")})
+	require.NoError(t, err)
+	ask := give.CalendarInput{From: "2026-10-12", To: "2026-10-31", Student: w.student.PersonID}
+	c, err := w.app.Give.Calendar(w.ctx, w.coordinator, ask)
+	require.NoError(t, err)
+	assert.Equal(t, "Mei Sato", c.Student)
+	require.Len(t, c.Windows, 2)
+	assert.Equal(t, []int{1, 1}, []int{c.Windows[0].Students, c.Windows[1].Students})
+	require.Len(t, c.Clashes, 1)
+	assert.Equal(t, 1, c.Clashes[0].Students)
+	assert.Equal(t, []give.Term{{Title: "Year", Begins: "2026-08-24", Ends: "2027-06-11"}}, c.Terms)
+	_, err = w.app.Give.Calendar(w.ctx, w.otherTeacher, ask)
+	assert.ErrorIs(t, err, desk.ErrNotFound, "of another school")
+}
+
 // A planned window moves away from one that is out, all of its waves by as many days.
 func TestPlannedWindowsAreSpread(t *testing.T) {
 	w := newWorld(t)

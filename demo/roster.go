@@ -67,7 +67,9 @@ func writeRoster(dir string, r *rand.Rand, students int, endYear int) (string, e
 		}
 	}
 	sessions := [][]string{sessionsHead,
-		{"year", "", "", fmt.Sprintf("School year %d–%d", endYear-1, endYear%100), "schoolYear", fmt.Sprintf("%d-08-24", endYear-1), fmt.Sprintf("%d-06-11", endYear), "", strconv.Itoa(endYear)}}
+		{"year", "", "", fmt.Sprintf("School year %d–%d", endYear-1, endYear%100), "schoolYear", fmt.Sprintf("%d-08-24", endYear-1), fmt.Sprintf("%d-06-11", endYear), "", strconv.Itoa(endYear)},
+		{"fall", "", "", "Fall semester", "semester", fmt.Sprintf("%d-08-24", endYear-1), fmt.Sprintf("%d-12-18", endYear-1), "year", strconv.Itoa(endYear)},
+		{"spring", "", "", "Spring semester", "semester", fmt.Sprintf("%d-01-04", endYear), fmt.Sprintf("%d-06-11", endYear), "year", strconv.Itoa(endYear)}}
 	return f.write(dir, orgs, sessions)
 }
 

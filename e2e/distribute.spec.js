@@ -66,6 +66,7 @@ test('four waves with a snow day go out by a rule, their dates move, and all of 
   await accessible(page)
 
   await page.getByRole('button', { name: 'Review' }).click()
+  await expect(page.getByRole('heading', { name: 'Everything once more' })).toBeVisible()
   for (const reason of await page.locator('.caution input').all()) await reason.fill('Agreed with the schools.')
   await page.getByRole('button', { name: /^Send to \d+ students$/ }).click()
   await expect(page.getByRole('heading', { name: 'Rooms' })).toBeVisible()
@@ -161,6 +162,10 @@ test('the calendar is walked by keys, and leaves as iCalendar', async ({ browser
   await expect(panel.getByText('90 for each student')).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(grid.getByRole('button', { name: /Winter reading/ })).toBeFocused()
+  await page.getByRole('combobox', { name: 'Time' }).selectOption('Fall semester')
+  await expect(page.getByText('Aug to Dec 2026')).toBeVisible()
+  await expect(grid.getByRole('button', { name: /Fall mathematics/ })).toBeVisible()
+  await page.getByRole('combobox', { name: 'Time' }).selectOption('4 months')
   const file = await (await page.request.get(await page.getByRole('link', { name: 'iCalendar file' }).getAttribute('href'))).text()
   expect(file).toContain('SUMMARY:Winter reading\\, grade 5')
   await page.getByRole('button', { name: 'Subscribe' }).click()

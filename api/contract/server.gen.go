@@ -1997,13 +1997,17 @@ type Calendar struct {
 	Loads   []GradeLoad     `json:"loads"`
 
 	// MayPlan Days without school.
-	MayPlan    bool             `json:"mayPlan"`
-	SchoolDays int              `json:"schoolDays"`
-	Schools    []School         `json:"schools"`
-	Subjects   []string         `json:"subjects"`
-	To         string           `json:"to"`
-	Today      string           `json:"today"`
-	Windows    []CalendarWindow `json:"windows"`
+	MayPlan    bool     `json:"mayPlan"`
+	SchoolDays int      `json:"schoolDays"`
+	Schools    []School `json:"schools"`
+
+	// Student Whose calendar it is.
+	Student  *string          `json:"student,omitempty"`
+	Subjects []string         `json:"subjects"`
+	Terms    []Term           `json:"terms"`
+	To       string           `json:"to"`
+	Today    string           `json:"today"`
+	Windows  []CalendarWindow `json:"windows"`
 }
 
 // CalendarClash defines model for CalendarClash.
@@ -5752,6 +5756,13 @@ type TakeLine struct {
 	Without *[]string `json:"without,omitempty"`
 }
 
+// Term defines model for Term.
+type Term struct {
+	From  string `json:"from"`
+	Title string `json:"title"`
+	To    string `json:"to"`
+}
+
 // TestPart defines model for TestPart.
 type TestPart struct {
 	// Calculator Whether students have one on the screen.
@@ -6437,6 +6448,9 @@ type GetCalendarParams struct {
 	School  *Id     `form:"school,omitempty" json:"school,omitempty"`
 	Grade   *string `form:"grade,omitempty" json:"grade,omitempty"`
 	Subject *string `form:"subject,omitempty" json:"subject,omitempty"`
+
+	// Student What this one takes.
+	Student *Id `form:"student,omitempty" json:"student,omitempty"`
 }
 
 // ExportCalendarParams defines parameters for ExportCalendar.
@@ -6446,6 +6460,9 @@ type ExportCalendarParams struct {
 	School  *Id     `form:"school,omitempty" json:"school,omitempty"`
 	Grade   *string `form:"grade,omitempty" json:"grade,omitempty"`
 	Subject *string `form:"subject,omitempty" json:"subject,omitempty"`
+
+	// Student What this one takes.
+	Student *Id `form:"student,omitempty" json:"student,omitempty"`
 }
 
 // PutDaysOffJSONBody defines parameters for PutDaysOff.
@@ -10614,6 +10631,13 @@ func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
 	}
 
+	// ------------- Optional query parameter "student" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "student", ctx.QueryParams(), &params.Student, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCalendar(ctx, params)
 	return err
@@ -10658,6 +10682,13 @@ func (w *ServerInterfaceWrapper) ExportCalendar(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "subject", ctx.QueryParams(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter subject: %s", err))
+	}
+
+	// ------------- Optional query parameter "student" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "student", ctx.QueryParams(), &params.Student, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter student: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments

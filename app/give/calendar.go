@@ -17,12 +17,16 @@ import (
 	"pineledger/store/officerows"
 )
 
+// Term is a stretch of the school year by the roster.
+type Term = giverows.Term
+
 // CalendarInput says which part of the year is looked at, and for whom. Dates are as 2026-11-30.
 type CalendarInput struct {
 	From, To string // the days from and to which, both included
 	School   int64  // 0: all in scope
 	Grade    string
 	Subject  string
+	Student  int64 // what this one takes; 0: everybody
 }
 
 // Calendar is the windows of some weeks with what they take of students.
@@ -37,6 +41,8 @@ type Calendar struct {
 	Schools  []officerows.School
 	Subjects []string
 	MayPlan  bool // days without school
+	Terms    []Term
+	Student  string // whose calendar it is; "" for everybody's
 }
 
 // CalendarWindow is a window in the row of a grade.
@@ -100,7 +106,14 @@ func (a *Give) calendar(ctx context.Context, r store.Reader, v roster.Viewer, in
 		return Calendar{}, desk.Invalid("/to", "Choose a last day after the first one, at most %d weeks later.", mostWeeks)
 	}
 	out := Calendar{From: in.From, To: in.To, Today: a.Now().In(zone).Format(time.DateOnly), MayPlan: v.MayBuild()}
-	parts, err := giverows.Windows(ctx, r, v.Scope(), giverows.WindowFilter{From: from, To: to, SchoolID: in.School, Grade: in.Grade, Subject: in.Subject})
+	if in.Student > 0 {
+		pupil, err := officerows.PupilInScope(ctx, r, v.Scope(), in.Student)
+		if err != nil {
+			return out, err
+		}
+		out.Student = pupil.Name
+	}
+	parts, err := giverows.Windows(ctx, r, v.Scope(), giverows.WindowFilter{From: from, To: to, SchoolID: in.School, Grade: in.Grade, Subject: in.Subject, Student: in.Student})
 	if err != nil {
 		return out, err
 	}
@@ -118,6 +131,14 @@ func (a *Give) calendar(ctx context.Context, r store.Reader, v roster.Viewer, in
 	if err != nil {
 		return out, err
 	}
+	if in.Student > 0 {
+		for grade := range sizes {
+			sizes[grade] = 1
+		}
+		for i := range parts {
+			parts[i].Sections, parts[i].Students = 1, 1
+		}
+	}
 	var bookings []window.Booking
 	for _, p := range parts {
 		values := book.Values(settings.Place{Purpose: p.Purpose, Assessment: p.AssessmentID, Distribution: p.DistributionID, School: p.SchoolID, Section: p.SectionID})
@@ -128,7 +149,10 @@ func (a *Give) calendar(ctx context.Context, r store.Reader, v roster.Viewer, in
 		out.Windows = merge(out.Windows, shownIn(p, w, minutes, len(days), a.Now(), zone))
 	}
 	out.Loads = window.Loads(bookings, sizes)
-	if out.Clashes, err = clashesIn(ctx, r, out.Windows); err != nil {
+	if out.Clashes, err = clashesIn(ctx, r, out.Windows, in.Student); err != nil {
+		return out, err
+	}
+	if out.Terms, err = giverows.Terms(ctx, r, out.Today); err != nil {
 		return out, err
 	}
 	if out.Schools, err = officerows.Schools(ctx, r, v.Scope()); err != nil {
@@ -228,17 +252,20 @@ func (a *Give) daysOff(ctx context.Context, r store.Reader, book *settings.Book,
 	return nil
 }
 
-// clashesIn finds pairs of windows of one grade that overlap and have students in common.
-func clashesIn(ctx context.Context, r store.Reader, windows []CalendarWindow) ([]CalendarClash, error) {
+// clashesIn finds pairs of windows of one grade that overlap and have students in common; those of one student have that one.
+func clashesIn(ctx context.Context, r store.Reader, windows []CalendarWindow, student int64) ([]CalendarClash, error) {
 	var out []CalendarClash
 	for i, one := range windows {
 		for _, other := range windows[i+1:] {
 			if one.Grade != other.Grade || one.Distribution == other.Distribution || !one.Opens.Before(other.Closes) || !other.Opens.Before(one.Closes) || one.State == "over" || other.State == "over" {
 				continue
 			}
-			n, err := giverows.InBoth(ctx, r, one.Distribution, other.Distribution, one.Grade)
-			if err != nil {
-				return nil, err
+			n := 1
+			if student == 0 {
+				var err error
+				if n, err = giverows.InBoth(ctx, r, one.Distribution, other.Distribution, one.Grade); err != nil {
+					return nil, err
+				}
 			}
 			if n > 0 {
 				out = append(out, CalendarClash{one.Grade, one.Distribution, other.Distribution, max(one.From, other.From), min(one.To, other.To), n})

@@ -34,6 +34,7 @@ type WindowFilter struct {
 	SchoolID int64
 	Grade    string
 	Subject  string
+	Student  int64 // what this one takes
 }
 
 func (f WindowFilter) narrow(w *sqlite.Where, scope roster.Scope) {
@@ -57,6 +58,9 @@ func Windows(ctx context.Context, r sqlite.Reader, scope roster.Scope, f WindowF
 	var w sqlite.Where
 	w.Add("d.state = 'sent' AND g.opens_at < ? AND g.closes_at > ?", sqlite.Millis(f.To), sqlite.Millis(f.From))
 	f.narrow(&w, scope)
+	if f.Student > 0 {
+		w.Add("EXISTS (SELECT 1 FROM seat x WHERE x.sitting_id = g.id AND x.student_id = ?)", f.Student)
+	}
 	var out []WindowPart
 	if err := r.List(ctx, &out, windowColumns+`g.opens_at, g.closes_at, SUM((SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id)) AS students
 		FROM sitting g JOIN distribution d ON d.id = g.distribution_id JOIN assessment a ON a.id = d.assessment_id JOIN section s ON s.id = g.section_id`+
@@ -66,6 +70,10 @@ func Windows(ctx context.Context, r sqlite.Reader, scope roster.Scope, f WindowF
 	var drafts sqlite.Where
 	drafts.Add("d.state = 'draft' AND d.opens_at IS NOT NULL AND d.closes_at IS NOT NULL AND a.shelved_at IS NULL AND a.deleted_at IS NULL AND d.opens_at < ? AND d.closes_at > ?", sqlite.Millis(f.To), sqlite.Millis(f.From))
 	f.narrow(&drafts, scope)
+	if f.Student > 0 {
+		drafts.Add(`EXISTS (SELECT 1 FROM enrolment e WHERE e.section_id = s.id AND e.person_id = ? AND e.role = 'student' AND e.active = 1)
+			AND NOT EXISTS (SELECT 1 FROM distribution_left_out o WHERE o.distribution_id = d.id AND o.student_id = ?)`, f.Student, f.Student)
+	}
 	var more []WindowPart
 	err := r.List(ctx, &more, windowColumns+`d.opens_at, d.closes_at,
 			SUM((SELECT COUNT(*) FROM enrolment e WHERE e.section_id = s.id AND e.role = 'student' AND e.active = 1)) AS students
@@ -91,6 +99,21 @@ func GradeSizes(ctx context.Context, r sqlite.Reader, scope roster.Scope, school
 	for _, row := range rows {
 		out[row.Grade] = row.N
 	}
+	return out, err
+}
+
+// Term is a stretch of the school year by the roster.
+type Term struct {
+	Title  string `db:"title"`
+	Begins string `db:"begins"` // its first and its last day
+	Ends   string `db:"ends"`
+}
+
+// Terms lists those of the school year around a day, the year itself first.
+func Terms(ctx context.Context, r sqlite.Reader, day string) ([]Term, error) {
+	var out []Term
+	err := r.List(ctx, &out, `SELECT DISTINCT t.title, t.begins, t.ends FROM term y JOIN term t ON t.begins >= y.begins AND t.ends <= y.ends AND t.ends > t.begins
+		WHERE y.kind = 'schoolYear' AND y.begins <= ?1 AND y.ends >= ?1 ORDER BY t.begins, t.ends DESC, t.title`, day)
 	return out, err
 }
 

@@ -6448,6 +6448,14 @@ export interface components {
             subjects: string[];
             /** @description Days without school. */
             mayPlan: boolean;
+            terms: components["schemas"]["Term"][];
+            /** @description Whose calendar it is. */
+            student?: string;
+        };
+        Term: {
+            title: string;
+            from: string;
+            to: string;
         };
         DayOff: {
             day: string;
@@ -12472,6 +12480,8 @@ export interface operations {
                 school?: components["schemas"]["Id"];
                 grade?: string;
                 subject?: string;
+                /** @description What this one takes. */
+                student?: components["schemas"]["Id"];
             };
             header?: never;
             path?: never;
@@ -12499,6 +12509,8 @@ export interface operations {
                 school?: components["schemas"]["Id"];
                 grade?: string;
                 subject?: string;
+                /** @description What this one takes. */
+                student?: components["schemas"]["Id"];
             };
             header?: never;
             path?: never;

@@ -26,7 +26,17 @@ const stay = (part: Record<string, string | undefined>) => router.replace({ quer
 const today = new Date().toLocaleDateString('sv-SE')
 const from = computed(() => text(route.query.from) || monthStart(today, 0))
 const months = 4
-const to = computed(() => addDays(monthStart(from.value, months), -1))
+const to = computed(() => text(route.query.to) || addDays(monthStart(from.value, months), -1))
+const student = computed(() => Number(route.query.student) || 0)
+/** A term of the roster, or months. */
+const term = computed({
+  get: () => c.value?.terms.findIndex((t) => t.from === from.value && t.to === to.value) ?? -1,
+  set: (i) => void stay({ from: c.value?.terms[i]?.from, to: c.value?.terms[i]?.to }),
+})
+const terms = computed(() => [
+  { value: -1, label: `${months} months` },
+  ...(c.value?.terms ?? []).map((t, i) => ({ value: i, label: t.title })),
+])
 const school = computed({
   get: () => Number(route.query.school) || 0,
   set: (v) => void stay({ school: v ? String(v) : undefined }),
@@ -37,6 +47,7 @@ const asked = computed(() => ({
   to: to.value,
   ...(school.value && { school: school.value }),
   ...(subject.value && { subject: subject.value }),
+  ...(student.value && { student: student.value }),
 }))
 const query = useQuery({
   queryKey: computed(() => ['calendar', asked.value]),
@@ -75,6 +86,9 @@ const file = computed(
           }}<template v-if="c.clashes.length"
             >, <strong class="resin">{{ c.clashes.length === 1 ? '1 clash' : `${c.clashes.length} clashes` }}</strong></template
           >.</template
+        ><template v-if="c?.student">
+          Of {{ c.student }} alone.
+          <button type="button" class="link-button" @click="stay({ student: undefined })">Everybody’s</button></template
         ></template
       >
       <Button v-if="c?.mayPlan" label="Days without school" severity="secondary" outlined @click="panel = 'days'" />
@@ -102,13 +116,26 @@ const file = computed(
           v-model="subject"
           :options="[{ value: '', label: 'all subjects' }, ...(c?.subjects ?? []).map((s) => ({ value: s, label: capital(s) }))]"
       /></label>
+      <label>Time <Choose v-model="term" :options="terms" /></label>
       <span class="key"><i class="bar over" aria-hidden="true" />closed</span>
       <span class="key"><i class="bar out" aria-hidden="true" />out</span>
       <span class="key"><i class="bar planned" aria-hidden="true" />planned</span>
       <span class="months">
-        <Button label="Earlier" size="small" severity="secondary" outlined @click="stay({ from: monthStart(from, -months) })" />
+        <Button
+          label="Earlier"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="stay({ from: monthStart(from, -months), to: undefined })"
+        />
         {{ monthOf(from) }} to {{ monthOf(to) }} {{ to.slice(0, 4) }}
-        <Button label="Later" size="small" severity="secondary" outlined @click="stay({ from: monthStart(from, months) })" />
+        <Button
+          label="Later"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="stay({ from: monthStart(from, months), to: undefined })"
+        />
       </span>
     </div>
     <template v-if="c">

@@ -16,7 +16,7 @@ const sum = (grade: string) =>
 
 <template>
   <div v-if="grades.length" class="across">
-    <table class="ledger loads" aria-label="Minutes for each student by grade and week">
+    <table class="ledger loads" :class="{ dense: weeks.length > 26 }" aria-label="Minutes for each student by grade and week">
       <caption>
         <strong>Load: minutes for each student in the week, </strong>
         <span class="soft">the mean over the grade</span>
@@ -80,6 +80,14 @@ caption {
   margin-right: 3px;
   background: var(--ink-soft);
   vertical-align: bottom;
+}
+.dense .load {
+  font-size: 11px;
+  text-align: center;
+}
+.dense .load i {
+  display: block;
+  margin: 0 auto;
 }
 td.all {
   font-weight: 650 !important;

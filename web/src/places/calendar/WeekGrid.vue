@@ -11,7 +11,7 @@ const rows = computed(() => {
   const grades = [...new Set(props.calendar.windows.map((w) => w.grade))].toSorted((a, b) => gradeOrder(a) - gradeOrder(b))
   return grades.map((grade) => {
     const windows = props.calendar.windows.filter((w) => w.grade === grade).toSorted((a, b) => a.from.localeCompare(b.from))
-    const lanes = lanesOf(windows)
+    const lanes = lanesOf(windows, props.weeks.length)
     return { grade, windows, lanes, height: 10 + 44 * (Math.max(-1, ...lanes.values()) + 1) }
   })
 })
@@ -140,6 +140,9 @@ function onKey(e: KeyboardEvent) {
 .month {
   display: block;
   min-height: 15px;
+  position: relative; /* over the next week, which is narrow in a long calendar */
+  z-index: 1;
+  white-space: nowrap;
   color: var(--ink);
 }
 .track {

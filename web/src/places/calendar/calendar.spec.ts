@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { daysOffSaid, lanesOf, monday, monthStart, placeOf, weeksOf, type Window } from './calendar'
 
-const window = (from: string, to: string) => ({ from, to }) as Window
+const window = (from: string, to: string) => ({ from, to, title: 'Short' }) as Window
 
 describe('the weeks of a calendar', () => {
   it('begin on Mondays, also that of the week in which a month begins', () => {
@@ -24,8 +24,10 @@ describe('the weeks of a calendar', () => {
 
   it('keep windows off one another', () => {
     const [a, b, c] = [window('2027-01-04', '2027-01-08'), window('2027-01-06', '2027-01-29'), window('2027-01-25', '2027-01-26')]
-    const lanes = lanesOf([c, b, a])
-    expect([a, b, c].map((w) => lanes.get(w))).toEqual([0, 1, 0])
+    const lanes = (weeks: number) => [a, b, c].map((w) => lanesOf([c, b, a], weeks).get(w))
+    expect(lanes(18)).toEqual([0, 1, 0])
+    a.title = 'A title that is long'
+    expect(lanes(42), 'nor what is written over them').toEqual([0, 1, 2])
   })
 
   it('say days without school in runs', () => {

@@ -32,15 +32,19 @@ export function placeOf(date: string, weeks: string[], end = false): number {
   return Math.max(0, Math.min(1, (week + weekday / 5) / weeks.length))
 }
 
+/** How many days of a calendar of so many weeks a title is about as wide as; all weeks together are about a thousand pixels. */
+const daysUnder = (title: string, weeks: number) => Math.ceil((title.length * 6.4 * weeks * 7) / 1000)
+
 /** Windows side by side get lanes of their own, so that none covers another. */
-export function lanesOf(windows: Window[]): Map<Window, number> {
+export function lanesOf(windows: Window[], weeks: number): Map<Window, number> {
   const lanes = new Map<Window, number>()
   const ends: string[] = []
   for (const w of windows.toSorted((a, b) => a.from.localeCompare(b.from))) {
     // What is written over a short bar takes more room than the bar.
     const lane = ends.findIndex((end) => end < w.from)
     const into = lane < 0 ? ends.length : lane
-    ends[into] = w.to > addDays(w.from, 14) ? w.to : addDays(w.from, 14)
+    const written = addDays(w.from, daysUnder(w.title, weeks))
+    ends[into] = w.to > written ? w.to : written
     lanes.set(w, into)
   }
   return lanes

@@ -2,6 +2,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import LedgerTable from '@/parts/LedgerTable.vue'
 import SidePanel from '@/parts/SidePanel.vue'
 import Trouble from '@/parts/Trouble.vue'
@@ -40,7 +41,7 @@ const when = { now: '', later: 'not yet', past: 'over', ended: '' } as const
     <template v-if="profile">
       <p class="soft">
         {{ profile.student.number }} · grade {{ gradeName(profile.student.grade) }} · {{ profile.student.section }},
-        {{ profile.student.school }}
+        {{ profile.student.school }} · <RouterLink :to="`/calendar?student=${profile.student.id}`">Their calendar</RouterLink>
       </p>
       <LedgerTable v-if="stands.length" label="What the student has" banded>
         <thead>

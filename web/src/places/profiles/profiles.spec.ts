@@ -73,7 +73,10 @@ beforeEach(() => {
 async function show(adding = false) {
   const panel = mount(ProfilePanel, {
     props: { student: 9, adding },
-    global: { plugins: [PrimeVue, [VueQueryPlugin, { queryClient: queries }]], stubs: { teleport: true } },
+    global: {
+      plugins: [PrimeVue, [VueQueryPlugin, { queryClient: queries }]],
+      stubs: { teleport: true, RouterLink: { props: ['to'], template: '<a :href="to"><slot /></a>' } },
+    },
     attachTo: document.body,
   })
   await flushPromises()
