@@ -4,8 +4,10 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strings"
 
 	"pineledger/core/points"
+	"pineledger/core/settings"
 )
 
 // Changes says in sentences what differs between two editions, as coordinators would tell each other.
@@ -22,6 +24,9 @@ func Changes(before, after Form) []string {
 		say("The document changed.")
 	}
 	out = append(out, lineChanges(before.Lines, after.Lines)...)
+	if !reflect.DeepEqual(before.Layout, after.Layout) {
+		say("Parts or pools changed.")
+	}
 	if was, is := before.Total(), after.Total(); was != is {
 		say("The total was %s and is %s points.", was, is)
 	}
@@ -82,6 +87,9 @@ func lineChanges(before, after []Line) []string {
 		if was.VersionID != l.VersionID {
 			out = append(out, fmt.Sprintf("Line %d, %s: version %d was %d.", i+1, l.Identifier, l.Version, was.Version))
 		}
+		if !slices.Equal(was.Without, l.Without) {
+			out = append(out, fmt.Sprintf("Line %d, %s: answered %s, was %s.", i+1, l.Identifier, l.tools(), was.tools()))
+		}
 		if was.Points != l.Points {
 			out = append(out, fmt.Sprintf("Line %d, %s: worth %s, was %s.", i+1, l.Identifier, worth(l.Points), worth(was.Points)))
 		}
@@ -90,6 +98,19 @@ func lineChanges(before, after []Line) []string {
 		out = append(out, "Lines stand in another order.")
 	}
 	return out
+}
+
+// tools says with which tools a line is answered.
+func (l Line) tools() string {
+	var names []string
+	for _, tool := range l.Without {
+		one, _ := settings.ByKey(tool)
+		names = append(names, strings.ToLower(one.Name))
+	}
+	if len(names) == 0 {
+		return "with every tool"
+	}
+	return "without " + strings.Join(names, ", ")
 }
 
 func worth(p points.Points) string {

@@ -28,6 +28,8 @@ func TestWhatChangedBetweenTwoEditions(t *testing.T) {
 		{"a line more", func(f *form.Form) { f.Lines = append(f.Lines, line(4, "I4", 1)) }, []string{"Line 4, I4, is new, worth 1 point.", "The total was 3 and is 4 points."}},
 		{"a newer version", func(f *form.Form) { f.Lines[0] = line(1, "I1", 2) }, []string{"Line 1, I1: version 2 was 1."}},
 		{"points", func(f *form.Form) { f.Lines[1] = heavy }, []string{"Line 2, I2: worth 2.5 points, was 1 point.", "The total was 3 and is 4.5 points."}},
+		{"the tools of a line", func(f *form.Form) { f.Lines[1].Without = []string{"calculator", "timesTable"} }, []string{"Line 2, I2: answered without calculator, multiplication table, was with every tool."}},
+		{"the parts", func(f *form.Form) { f.Parts = []form.Part{{Title: "By hand"}} }, []string{"Parts or pools changed."}},
 		{"the order", func(f *form.Form) { f.Lines[0], f.Lines[2] = f.Lines[2], f.Lines[0] }, []string{"Lines stand in another order."}},
 		{"the cuts", func(f *form.Form) { f.Bands = nil }, []string{"The cuts of Bands changed."}},
 		{"no bands any more", func(f *form.Form) { f.BandSet = "" }, []string{"The band set was Bands and is none."}},

@@ -46,8 +46,8 @@ type Plan struct {
 	Unmet   Unmet
 	// Languages are those in which sections are to have it and it is not all written.
 	Languages []PlannedLanguage
-	Form    PlannedForm   // what goes out, where it has twin forms
-	Twins   []PlannedForm // that go out with it
+	Form      PlannedForm   // what goes out, where it has twin forms
+	Twins     []PlannedForm // that go out with it
 }
 
 // PlannedForm is a twin form before it goes out.

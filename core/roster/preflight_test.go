@@ -49,14 +49,14 @@ func TestPreflight(t *testing.T) {
 		"stop twice": func(p *roster.Plan) {
 			p.Targets = append(p.Targets, roster.Target{Section: "6-2", Teachers: 1, Students: []int64{2, 3}})
 		},
-		"stop no-wave":        func(p *roster.Plan) { p.NoWave = []string{"Quarry Road 6-1"} },
-		"stop window-longer":  func(p *roster.Plan) { p.Waves[0].Longer = roster.Longer{Minutes: 3000, Students: 2} },
-		"caution lost":        func(p *roster.Plan) { p.Waves[0].Lost = []string{"Oct 13"} },
-		"caution nowhere":     func(p *roster.Plan) { p.Nowhere = []string{"Ada Lindqvist"} },
-		"caution no-sign-in":  func(p *roster.Plan) { p.NoSignIn = 2 },
-		"caution held":        func(p *roster.Plan) { p.Held = []int{4} },
-		"caution seen":        func(p *roster.Plan) { p.Seen = []roster.Seen{{Line: 7, Students: 2}} },
-		"caution supports":    func(p *roster.Plan) { p.Unmet = roster.Unmet{What: []string{"Nobody is named: scribe"}, Students: 3} },
+		"stop no-wave":       func(p *roster.Plan) { p.NoWave = []string{"Quarry Road 6-1"} },
+		"stop window-longer": func(p *roster.Plan) { p.Waves[0].Longer = roster.Longer{Minutes: 3000, Students: 2} },
+		"caution lost":       func(p *roster.Plan) { p.Waves[0].Lost = []string{"Oct 13"} },
+		"caution nowhere":    func(p *roster.Plan) { p.Nowhere = []string{"Ada Lindqvist"} },
+		"caution no-sign-in": func(p *roster.Plan) { p.NoSignIn = 2 },
+		"caution held":       func(p *roster.Plan) { p.Held = []int{4} },
+		"caution seen":       func(p *roster.Plan) { p.Seen = []roster.Seen{{Line: 7, Students: 2}} },
+		"caution supports":   func(p *roster.Plan) { p.Unmet = roster.Unmet{What: []string{"Nobody is named: scribe"}, Students: 3} },
 		"caution language:es": func(p *roster.Plan) {
 			p.Languages = []roster.PlannedLanguage{{Tag: "es", Name: "Spanish", Lacks: []string{"No Spanish text for line 2"}, Students: 3}}
 		},
