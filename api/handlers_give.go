@@ -65,7 +65,14 @@ func distributionOf(d give.DistributionView) contract.Distribution {
 	out.Rooms = each(d.Rooms, func(r give.RoomShown) contract.DealtRoom {
 		return contract.DealtRoom{School: r.School, Section: r.Section, Letters: r.Letters}
 	})
-	out.Twice = each(d.Twice, func(n give.Named) contract.SeatedOnce { return contract.SeatedOnce{Name: n.Name, Text: n.Text} })
+	out.Twice = each(d.Twice, func(n give.SeatedOnce) contract.SeatedOnce {
+		return contract.SeatedOnce{StudentId: n.Student, Name: n.Name, Text: n.Text, Others: each(n.Others, func(o give.SectionNamed) contract.SectionNamed {
+			return contract.SectionNamed{Id: o.ID, Title: o.Title}
+		})}
+	})
+	out.Seated = each(d.Whom.Seated, func(s roster.SeatIn) contract.SeatIn {
+		return contract.SeatIn{StudentId: s.Student, SectionId: s.Section}
+	})
 	return out
 }
 
@@ -87,7 +94,9 @@ func (h *giveHandlers) PutDistribution(ctx context.Context, r contract.PutDistri
 		return nil, err
 	}
 	d, err := h.app.Give.PutDistribution(ctx, v, r.Id, give.DistributionInput{Version: r.Params.IfMatch, Waves: each(r.Body.Waves, waveIn),
-		Whom: roster.Whom{Follow: r.Body.Follow, Entries: each(r.Body.Entries, entryIn)}, Deal: roster.Deal(value(r.Body.Deal))})
+		Whom: roster.Whom{Follow: r.Body.Follow, Entries: each(r.Body.Entries, entryIn), Seated: each(value(r.Body.Seated), func(s contract.SeatIn) roster.SeatIn {
+			return roster.SeatIn{Student: s.StudentId, Section: s.SectionId}
+		})}, Deal: roster.Deal(value(r.Body.Deal))})
 	if err != nil {
 		return nil, err
 	}

@@ -1,6 +1,8 @@
 package app_test
 
 import (
+	"maps"
+	"strings"
 	"testing"
 	"time"
 
@@ -8,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"pineledger/app/desk"
+	"pineledger/app/intake"
 	"pineledger/core/attempt"
 	"pineledger/store"
 )
@@ -116,4 +119,28 @@ func TestBellTimesAreKeptBySchoolAndNobodysChangeIsLost(t *testing.T) {
 	got, err = w.app.Take.PutBells(w.ctx, w.coordinator, school, "", got.Text)
 	require.NoError(t, err)
 	assert.Empty(t, got.Text)
+}
+
+// The roster says in which periods a section meets: a door that is opened in the break before a lesson of two stays open to its end.
+func TestTheRosterSaysWhichPeriodsASectionMeets(t *testing.T) {
+	w := newWorld(t)
+	files := maps.Clone(rosterFiles)
+	files["classes.csv"] = "sourcedId,title,grades,courseSourcedId,schoolSourcedId,periods\nc1,6-A,06,m,s1,\"2,3\"\nc2,6-B,06,m,s2,\n"
+	report := w.take(w.coordinator, intake.ImportRoster, w.folder(files), 0)
+	assert.Equal(t, 2, report.Counts.Changed)
+	g := giveOut(w)
+	_, err := w.app.Take.PutBells(w.ctx, w.coordinator, g.sitting.SchoolID, "1, 8:15, 9:05\n2, 9:10, 10:00\n3, 10:05, 10:55\n4, 11:00, 11:50", "")
+	require.NoError(t, err)
+	zone, err := w.app.Zone(w.ctx)
+	require.NoError(t, err)
+	w.now = time.Date(2026, 10, 14, 9, 8, 0, 0, zone)
+	g.door(attempt.Closed)
+	room := g.door(attempt.Open)
+	assert.Equal(t, "10:55", store.Time(room.Sitting.DoorUntil).In(zone).Format("15:04"))
+
+	files["classes.csv"] = "sourcedId,title,grades,courseSourcedId,schoolSourcedId,periods\nc1,6-A,06,m,s1,\"" + strings.Repeat("x", 201) + "\"\n"
+	report, err = w.app.Intake.Import(w.ctx, w.coordinator, intake.File{Kind: intake.ImportRoster, Name: "roster", Path: w.folder(files)}, func(string, intake.ImportCounts) {})
+	require.NoError(t, err)
+	require.NotEmpty(t, report.Refusals)
+	assert.Contains(t, report.Refusals[0].Reason, "more than 200 characters")
 }

@@ -2394,7 +2394,10 @@ type Distribution struct {
 	Minutes int `json:"minutes"`
 
 	// Rooms The first sections with the forms over their seats.
-	Rooms   []DealtRoom  `json:"rooms"`
+	Rooms []DealtRoom `json:"rooms"`
+
+	// Seated Where students of several sections were said to sit.
+	Seated  []SeatIn     `json:"seated"`
 	Total   EntryShown   `json:"total"`
 	Twice   []SeatedOnce `json:"twice"`
 	Version int          `json:"version"`
@@ -2408,7 +2411,10 @@ type DistributionInput struct {
 	Entries []WhomEntry `json:"entries"`
 
 	// Follow Who comes later to what the entries say is taken in.
-	Follow bool        `json:"follow"`
+	Follow bool `json:"follow"`
+
+	// Seated In which of several chosen sections students sit.
+	Seated *[]SeatIn   `json:"seated,omitempty"`
 	Waves  []WaveInput `json:"waves"`
 }
 
@@ -4805,10 +4811,20 @@ type ScreenBegins struct {
 // ScreenBeginsSwitch defines model for ScreenBegins.Switch.
 type ScreenBeginsSwitch string
 
+// SeatIn defines model for SeatIn.
+type SeatIn struct {
+	SectionId Id `json:"sectionId"`
+	StudentId Id `json:"studentId"`
+}
+
 // SeatedOnce defines model for SeatedOnce.
 type SeatedOnce struct {
 	Name string `json:"name"`
-	Text string `json:"text"`
+
+	// Others The sections in which they do not sit.
+	Others    []SectionNamed `json:"others"`
+	StudentId Id             `json:"studentId"`
+	Text      string         `json:"text"`
 }
 
 // Section defines model for Section.
@@ -4822,6 +4838,12 @@ type Section struct {
 	Students int    `json:"students"`
 	Teacher  string `json:"teacher"`
 	Title    string `json:"title"`
+}
+
+// SectionNamed defines model for SectionNamed.
+type SectionNamed struct {
+	Id    Id     `json:"id"`
+	Title string `json:"title"`
 }
 
 // SentDistribution defines model for SentDistribution.

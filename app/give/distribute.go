@@ -31,8 +31,8 @@ type DistributionView struct {
 	Candidates   []officerows.Section // sections that could be chosen
 	Groups       []Group              // of who asks, and those that entries name
 	Total        roster.Count
-	Twice        []Named  // in several chosen sections, and where they are seated
-	Nowhere      []string // named, and in no section
+	Twice        []SeatedOnce // in several chosen sections, and where they are seated
+	Nowhere      []string     // named, and in no section
 	Findings     []roster.Finding
 	LeftOut      []officerows.SectionStudent // of the chosen sections, by name
 	Forms        []FormShown                 // twin forms, this one first; none where there is one form

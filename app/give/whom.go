@@ -225,6 +225,18 @@ func (w *resolved) check(who int64, kept roster.Whom) error {
 	return nil
 }
 
+// SeatedOnce is a student of several chosen sections, with the sections in which they do not sit.
+type SeatedOnce struct {
+	Named
+	Others []SectionNamed
+}
+
+// SectionNamed is a section by its name.
+type SectionNamed struct {
+	ID    int64
+	Title string
+}
+
 // show puts whom it goes to into a view.
 func (w *resolved) show(view *DistributionView) {
 	view.Whom, view.Groups, view.whom = w.whom, groupsShown(w.groups), w
@@ -239,7 +251,11 @@ func (w *resolved) show(view *DistributionView) {
 	}
 	view.Total = w.seating.Total()
 	for _, c := range w.seating.Twice {
-		view.Twice = append(view.Twice, Named{c.Student, names.students[c.Student], fmt.Sprintf("%s; also in %s", names.sections[c.In], listed(c.Not, names.sections))})
+		one := SeatedOnce{Named: Named{c.Student, names.students[c.Student], fmt.Sprintf("%s; also in %s", names.sections[c.In], listed(c.Not, names.sections))}}
+		for _, id := range c.Not {
+			one.Others = append(one.Others, SectionNamed{id, names.sections[id]})
+		}
+		view.Twice = append(view.Twice, one)
 	}
 	for _, s := range w.seating.Nowhere {
 		view.Nowhere = append(view.Nowhere, names.students[s])

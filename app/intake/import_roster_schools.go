@@ -127,6 +127,9 @@ func (r *rosterImport) inTerms(row table.Row) error {
 // classTypes of the format; extensions begin with "ext:".
 var classTypes = []string{"", "homeroom", "scheduled"}
 
+// mostPeriods bounds the names of the periods of a class, in bytes.
+const mostPeriods = 200
+
 func (r *rosterImport) class(row table.Row) error {
 	source, err := oneroster.Need(row, "sourcedId")
 	if err != nil {
@@ -152,7 +155,10 @@ func (r *rosterImport) class(row table.Row) error {
 			return err
 		}
 	}
-	s := intakerows.SectionRow{SourcedID: source, Grades: grades, Active: oneroster.Active(row)}
+	s := intakerows.SectionRow{SourcedID: source, Grades: grades, Active: oneroster.Active(row), Periods: strings.Join(oneroster.List(row.Get("periods")), ",")}
+	if len(s.Periods) > mostPeriods {
+		return row.Refuse("periods", "has more than %d characters", mostPeriods)
+	}
 	if s.Title, err = oneroster.Name(row, "title"); err != nil {
 		return err
 	}

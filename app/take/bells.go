@@ -73,7 +73,8 @@ func lines(b window.Bells) []string {
 	return strings.Split(strings.TrimSuffix(b.String(), "\n"), "\n")
 }
 
-// untilTheBell sets when a door that opens closes by itself: at the end of the period, where the school has bell times and one is on.
+// untilTheBell sets when a door that opens closes by itself: at the end of the section's own period, or
+// of the one that is on, where the school has bell times.
 func (a *Take) untilTheBell(ctx context.Context, tx *store.Tx, s giverows.Sitting, now time.Time) error {
 	bells, err := giverows.BellsOf(ctx, tx.Reader, s.SchoolID)
 	if err != nil || len(bells) == 0 {
@@ -83,7 +84,11 @@ func (a *Take) untilTheBell(ctx context.Context, tx *store.Tx, s giverows.Sittin
 	if err != nil {
 		return err
 	}
-	if _, ends, on := bells.For(now, zone); on {
+	var own []string
+	if !s.Makeup { // which sits whenever it was arranged
+		own = strings.Split(s.Periods, ",")
+	}
+	if _, ends, on := bells.For(now, zone, own); on {
 		return giverows.CloseByItself(ctx, tx, s.ID, ends)
 	}
 	return nil

@@ -18,7 +18,18 @@ type Whom struct {
 	Entries []Entry `json:"entries"`
 	// Follow takes in who comes later to what the entries say: a new section, a late enrolment.
 	Follow bool `json:"follow"`
+	// Seated says for students of several chosen sections in which of them they sit. What is not among those sections says nothing.
+	Seated []SeatIn `json:"seated,omitempty"`
 }
+
+// SeatIn is the section in which a student sits.
+type SeatIn struct {
+	Student int64 `json:"student"`
+	Section int64 `json:"section"`
+}
+
+// MostSeated bounds them.
+const MostSeated = 500
 
 // Entry is one line of Whom. The lists narrow one another, of each one has to fit, and an empty one does not narrow. With groups or
 // students it is about people, else about whole sections; without any list it is about every section that the assessment fits.
@@ -102,10 +113,13 @@ type seatKey struct{ section, student int64 }
 
 // Resolve works out whom entries mean among sections. groups are the members of those that the entries name.
 //
-// A student in several chosen sections gets one seat: in the first of those whose course teaches the subject, then of those that
-// an earlier entry chose, then as the sections are listed.
+// A student in several chosen sections gets one seat: in the one that Seated says, else in the first of those whose course teaches the
+// subject, then of those that an earlier entry chose, then as the sections are listed.
 func (w Whom) Resolve(sections []Candidate, groups map[int64][]int64) Seating {
-	r := resolving{sections: sections, of: map[int64][]int{}, seats: map[seatKey]int{}, nowhere: map[int64]bool{}}
+	r := resolving{sections: sections, of: map[int64][]int{}, seats: map[seatKey]int{}, nowhere: map[int64]bool{}, said: map[seatKey]bool{}}
+	for _, s := range w.Seated {
+		r.said[seatKey{s.Section, s.Student}] = true
+	}
 	for i, c := range sections {
 		for _, s := range c.Students {
 			r.of[s] = append(r.of[s], i)
@@ -140,6 +154,7 @@ type resolving struct {
 	of       map[int64][]int // places of a student's sections
 	seats    map[seatKey]int // by the entry that gave it first
 	nowhere  map[int64]bool
+	said     map[seatKey]bool // that a person chose
 }
 
 func (r *resolving) enter(n int, e Entry, groups map[int64][]int64) {
@@ -240,7 +255,7 @@ func (r *resolving) settle() []Choice {
 		}
 		slices.SortFunc(seats, func(a, b int) int {
 			x, y := r.sections[a], r.sections[b]
-			return cmp.Or(-order(x.Teaches, y.Teaches), r.seats[seatKey{x.ID, student}]-r.seats[seatKey{y.ID, student}], a-b)
+			return cmp.Or(-order(r.said[seatKey{x.ID, student}], r.said[seatKey{y.ID, student}]), -order(x.Teaches, y.Teaches), r.seats[seatKey{x.ID, student}]-r.seats[seatKey{y.ID, student}], a-b)
 		})
 		c := Choice{Student: student, In: r.sections[seats[0]].ID}
 		for _, i := range seats[1:] {

@@ -65,6 +65,12 @@ func TestWhoIsInTwoSectionsIsNamed(t *testing.T) {
 	assert.Equal(t, []roster.Choice{{Student: 3, In: 2, Not: []int64{1}}}, got.Twice, "then an earlier entry")
 	got = whom(roster.Entry{Sections: []int64{1, 2}}).Resolve(plain, nil)
 	assert.Equal(t, []roster.Choice{{Student: 3, In: 1, Not: []int64{2}}}, got.Twice, "then as they are listed")
+	said := whom(roster.Entry{Sections: []int64{1, 2}})
+	said.Seated = []roster.SeatIn{{Student: 3, Section: 2}, {Student: 3, Section: 4}, {Student: 1, Section: 2}}
+	got = said.Resolve(rooms, nil)
+	assert.Equal(t, []roster.Choice{{Student: 3, In: 2, Not: []int64{1}}}, got.Twice, "before all of that, where a person said it")
+	assert.NotContains(t, got.Students[2], int64(1), "nobody is put into a section that is not theirs")
+	assert.Equal(t, whom(roster.Entry{Sections: []int64{1, 2}}).Resolve(rooms, nil).Total(), got.Total())
 }
 
 func TestWhoIsInNoSectionIsNamed(t *testing.T) {

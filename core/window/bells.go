@@ -25,6 +25,7 @@ const (
 	mostBellName   = 40 // characters
 	bellAhead      = 5 * time.Minute
 	bellNextWithin = 10 * time.Minute
+	bellPause      = 15 * time.Minute // between two periods of one lesson
 )
 
 // LineFault tells what is wrong with a line of what was typed or pasted; lines count from 1.
@@ -198,9 +199,40 @@ func timeSaid(clock string) string {
 	return t.Format("3:04 pm")
 }
 
-// For gives the period for which a door is opened at a moment, and when it ends: the one that is on five minutes later, since nobody opens a
-// door for the last minutes of a period, or else the next that begins within ten minutes. false: none.
-func (b Bells) For(at time.Time, zone *time.Location) (Bell, time.Time, bool) {
+// For gives the period for which a door is opened at a moment, and when it ends. Where one of those in which the section meets, own,
+// is on or about to begin, it is that one, to the end of the last that follows within a quarter of an hour; else whichever is.
+// false: none.
+func (b Bells) For(at time.Time, zone *time.Location, own []string) (Bell, time.Time, bool) {
+	mine := b.named(own)
+	first, ends, on := mine.around(at, zone)
+	if !on {
+		return b.around(at, zone)
+	}
+	for _, next := range mine { // by weekday and time
+		if from, to := next.on(ends.In(zone)); next.Weekday == first.Weekday && !from.Before(ends) && !from.After(ends.Add(bellPause)) {
+			ends = to
+		}
+	}
+	return first, ends, true
+}
+
+// named are the bells of some periods, by their names or as "Period 3" for 3.
+func (b Bells) named(own []string) Bells {
+	var out Bells
+	for _, one := range b {
+		if slices.ContainsFunc(own, func(name string) bool {
+			name = strings.TrimSpace(name)
+			return name != "" && (strings.EqualFold(name, one.Name) || strings.EqualFold("Period "+name, one.Name) || strings.EqualFold(name, "Period "+one.Name))
+		}) {
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
+// around gives the period that is on five minutes later, since nobody opens a door for the last minutes of a period, or else the next
+// that begins within ten minutes.
+func (b Bells) around(at time.Time, zone *time.Location) (Bell, time.Time, bool) {
 	soon := at.Add(bellAhead)
 	var next Bell
 	var begins, ends time.Time

@@ -75,14 +75,36 @@ func TestADoorIsOpenedForAPeriod(t *testing.T) {
 	} {
 		at, err := time.ParseInLocation("2006-01-02 15:04", "2026-11-30 "+clock, zone) // a Monday
 		require.NoError(t, err)
-		bell, ends, ok := bells.For(at.UTC(), zone)
+		bell, ends, ok := bells.For(at.UTC(), zone, nil)
 		got := ""
 		if ok {
 			got = bell.Name + " " + ends.In(zone).Format("15:04")
 		}
 		assert.Equal(t, want, got, clock)
-		_, _, ok = bells.For(at.AddDate(0, 0, 5), zone)
+		_, _, ok = bells.For(at.AddDate(0, 0, 5), zone, nil)
 		assert.False(t, ok, "on a Saturday there is none")
+	}
+}
+
+func TestADoorIsOpenedForTheSectionsOwnPeriod(t *testing.T) {
+	bells, err := window.ReadBells("1, 8:15, 9:05\n2, 9:10, 10:00\nPeriod 3, 10:10, 11:00\n4, 13:00, 13:50")
+	require.NoError(t, err)
+	for _, c := range []struct{ clock, own, want string }{
+		{"09:04", "2", "2 10:00"},
+		{"09:03", "1,2", "2 10:00"},      // the first has five minutes no more
+		{"08:20", "1,2", "1 10:00"},      // a lesson of two
+		{"08:20", "1, 2,3", "1 11:00"},   // of three, each within a quarter of an hour
+		{"09:30", "1,4", "2 10:00"},      // out of turn: whichever is on
+		{"10:01", "3", "Period 3 11:00"}, // by its number
+		{"12:55", "period 4", "4 13:50"}, // and the other way around
+		{"10:01", "", "Period 3 11:00"},  // none is known
+		{"09:30", "2,4", "2 10:00"},      // the noon between is no pause
+	} {
+		at, err := time.Parse("2006-01-02 15:04", "2026-11-30 "+c.clock) // a Monday
+		require.NoError(t, err)
+		bell, ends, ok := bells.For(at, time.UTC, strings.Split(c.own, ","))
+		require.True(t, ok, c)
+		assert.Equal(t, c.want, bell.Name+" "+ends.Format("15:04"), c)
 	}
 }
 
@@ -102,7 +124,7 @@ func TestBellTimesComeBack(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, bells, back)
 		at := time.Date(2026, 11, 29, 0, 0, 0, 0, time.UTC).Add(time.Duration(rapid.IntRange(0, 7*24*60).Draw(t, "at")) * time.Minute)
-		if _, ends, ok := bells.For(at, time.UTC); ok {
+		if _, ends, ok := bells.For(at, time.UTC, nil); ok {
 			require.Greater(t, ends.Sub(at), 5*time.Minute)
 		}
 	})

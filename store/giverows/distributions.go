@@ -263,6 +263,7 @@ type Sitting struct {
 	Setup          sqlite.JSON[attempt.Setup] `db:"setup"`   // what is in force
 	RoomID         int64                      `db:"room_id"` // that it shares with other sittings; 0: a room of its own
 	Makeup         bool                       `db:"makeup"`
+	Periods        string                     `db:"periods"` // in which its section meets, by the roster; commas between
 	Room           string                     `db:"room"`    // what the shared one is called
 	Proctor        string                     `db:"proctor"` // who sees to it
 	Code           string                     `db:"code"`    // that students type at the door; "" where none was made
@@ -286,7 +287,7 @@ func (s Sitting) Called() string {
 
 const sittingSelect = `SELECT g.id, g.distribution_id, d.assessment_id, d.form_id, a.title, a.short_title, a.form_letter AS letter, s.id AS section_id, s.title AS section,
 	g.school_id, c.name AS school, s.grade, g.door, g.door_at, g.door_until, g.opens_at, g.closes_at, g.setup, g.code,
-	COALESCE(g.room_id, 0) AS room_id, g.makeup, COALESCE(rm.name, '') AS room, COALESCE(rp.given || ' ' || rp.family, '') AS proctor,
+	COALESCE(g.room_id, 0) AS room_id, g.makeup, s.periods, COALESCE(rm.name, '') AS room, COALESCE(rp.given || ' ' || rp.family, '') AS proctor,
 	(SELECT COUNT(*) FROM seat WHERE seat.sitting_id = g.id) AS seats,
 	(SELECT COUNT(*) FROM attempt t WHERE t.sitting_id = g.id AND t.try = 1) AS begun,
 	(SELECT COUNT(DISTINCT t.student_id) FROM attempt t WHERE t.sitting_id = g.id AND t.state <> 'working') AS done

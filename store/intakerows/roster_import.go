@@ -97,15 +97,16 @@ type SectionRow struct {
 	SchoolID, Course int64
 	Title            string
 	Grades           sqlite.List
+	Periods          string // names of bell times, commas between
 	Active           bool
 }
 
 // PutSection writes a section.
 func PutSection(ctx context.Context, t *sqlite.Tx, v SectionRow, digest string) (int64, error) {
-	return t.PutRow(ctx, `INSERT INTO section (sourced_id, school_id, course_id, title, grade, grades, active, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+	return t.PutRow(ctx, `INSERT INTO section (sourced_id, school_id, course_id, title, grade, grades, periods, active, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
 		ON CONFLICT (sourced_id) DO UPDATE SET school_id = excluded.school_id, course_id = excluded.course_id, title = excluded.title,
-			grade = excluded.grade, grades = excluded.grades, active = excluded.active, digest = excluded.digest RETURNING id`,
-		v.SourcedID, v.SchoolID, v.Course, v.Title, first(v.Grades), v.Grades, v.Active, digest)
+			grade = excluded.grade, grades = excluded.grades, periods = excluded.periods, active = excluded.active, digest = excluded.digest RETURNING id`,
+		v.SourcedID, v.SchoolID, v.Course, v.Title, first(v.Grades), v.Grades, v.Periods, v.Active, digest)
 }
 
 // PersonRow is a person as an import writes it. An empty Secret keeps the stored one.

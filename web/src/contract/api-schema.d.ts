@@ -6293,6 +6293,8 @@ export interface components {
             follow: boolean;
             waves: components["schemas"]["WaveInput"][];
             deal?: components["schemas"]["Deal"];
+            /** @description In which of several chosen sections students sit. */
+            seated?: components["schemas"]["SeatIn"][];
         };
         DealtForm: {
             id: components["schemas"]["Id"];
@@ -6328,6 +6330,8 @@ export interface components {
             /** @description Of the chosen sections. */
             leftOutNames: string[];
             twice: components["schemas"]["SeatedOnce"][];
+            /** @description Where students of several sections were said to sit. */
+            seated: components["schemas"]["SeatIn"][];
             /** @description The time limit that the settings say; 0 for none. */
             minutes: number;
             candidates: components["schemas"]["Section"][];
@@ -6478,8 +6482,19 @@ export interface components {
             students: number;
         };
         SeatedOnce: {
+            studentId: components["schemas"]["Id"];
             name: string;
             text: string;
+            /** @description The sections in which they do not sit. */
+            others: components["schemas"]["SectionNamed"][];
+        };
+        SectionNamed: {
+            id: components["schemas"]["Id"];
+            title: string;
+        };
+        SeatIn: {
+            studentId: components["schemas"]["Id"];
+            sectionId: components["schemas"]["Id"];
         };
         NextYear: {
             distributionId: components["schemas"]["Id"];

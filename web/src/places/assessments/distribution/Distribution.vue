@@ -43,8 +43,8 @@ const sent = useQuery({
 const { value, clash, error, state, keep, takeTheirs, keepMine } = useKept({
   name: `${sheet.value.id}/distribution`,
   there: () => {
-    const { entries = [], follow = true, waves = [], deal = '', version = 0 } = view.value ?? {}
-    return { value: { entries, follow: version ? follow : true, waves: waves.map((w) => w.wave), deal }, version }
+    const { entries = [], follow = true, waves = [], deal = '', seated = [], version = 0 } = view.value ?? {}
+    return { value: { entries, follow: version ? follow : true, waves: waves.map((w) => w.wave), deal, seated }, version }
   },
   put: async (body, version) =>
     queries.setQueryData(
@@ -69,6 +69,11 @@ const openEntry = ref<number>()
 function putEntry(entry: Entry) {
   value.value.entries.splice(openEntry.value!, 1, entry)
   openEntry.value = undefined
+}
+
+/** Who is in two of the chosen sections sits in this one. */
+function seat(studentId: number, sectionId: number) {
+  value.value.seated = [...value.value.seated.filter((s) => s.studentId !== studentId), { studentId, sectionId }]
 }
 
 /** What is out is shown without an empty form beside it. */
@@ -139,6 +144,7 @@ const limit = computed(() => (view.value?.minutes ? `${plural(view.value.minutes
             @add="openEntry = value.entries.length"
             @open="(i) => (openEntry = i)"
             @remove="(i) => value.entries.splice(i, 1)"
+            @seat="seat"
           />
           <SavedChoices v-if="sheet.maySend" :entries="value.entries" @use="(entries) => (value.entries = entries)" />
           <label class="follow"

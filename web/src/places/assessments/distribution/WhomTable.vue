@@ -5,7 +5,7 @@ import type { Distribution } from './whom'
 
 /** Whom it goes to as a running account: each entry adds to those before it or leaves some of them out. */
 defineProps<{ view: Distribution; editable: boolean }>()
-defineEmits<{ add: []; open: [at: number]; remove: [at: number] }>()
+defineEmits<{ add: []; open: [at: number]; remove: [at: number]; seat: [student: number, section: number] }>()
 const signed = (n: number) => (n < 0 ? `−${-n}` : String(n))
 </script>
 
@@ -42,8 +42,20 @@ const signed = (n: number) => (n < 0 ? `−${-n}` : String(n))
           <details>
             <summary>in two of these sections, seated once</summary>
             <ul>
-              <li v-for="t in view.twice.slice(0, 50)" :key="t.name">
+              <li v-for="t in view.twice.slice(0, 50)" :key="t.studentId">
                 {{ t.name }}: <span class="soft">{{ t.text }}</span>
+                <template v-if="editable">
+                  <button
+                    v-for="o in t.others"
+                    :key="o.id"
+                    type="button"
+                    class="link-button instead"
+                    :aria-label="`Seat ${t.name} in ${o.title}`"
+                    @click="$emit('seat', t.studentId, o.id)"
+                  >
+                    Seat in {{ o.title }}
+                  </button>
+                </template>
               </li>
               <li v-if="view.twice.length > 50" class="soft">and {{ plural(view.twice.length - 50, 'student') }} more</li>
             </ul>
@@ -87,6 +99,9 @@ summary {
 ul {
   margin: 4px 0 8px;
   padding-left: 16px;
+}
+.instead {
+  margin-left: 8px;
 }
 .goes {
   margin: 0 16px 0 14px;

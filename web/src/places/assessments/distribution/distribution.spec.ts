@@ -45,7 +45,8 @@ describe('whom', () => {
         { words: '5-2, School 1', ...count(-20, 20) },
       ],
       total: { words: '', ...count(-1, 19) },
-      twice: [{ name: 'Mei Sato', text: '5-1; also in 5-2' }],
+      twice: [{ studentId: 9, name: 'Mei Sato', text: '5-1; also in 5-2', others: [{ id: 52, title: '5-2' }] }],
+      seated: [],
     } as unknown as Distribution
     const t = mount(WhomTable, { props: { view, editable: true }, global })
     expect(
@@ -64,7 +65,8 @@ describe('whom', () => {
     expect(t.text()).toContain('Mei Sato: 5-1; also in 5-2')
     await t.find('[aria-label="Remove 5-2, School 1"]').trigger('click')
     await t.find('tbody .link-button').trigger('click')
-    expect([t.emitted('remove'), t.emitted('open')]).toEqual([[[1]], [[0]]])
+    await t.find('[aria-label="Seat Mei Sato in 5-2"]').trigger('click')
+    expect([t.emitted('remove'), t.emitted('open'), t.emitted('seat')]).toEqual([[[1]], [[0]], [[9, 52]]])
   })
 
   it('offers each school and course once', () => {
