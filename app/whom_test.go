@@ -253,3 +253,27 @@ func TestASectionCanBeginInAnotherLanguage(t *testing.T) {
 	assert.Contains(t, view.Findings[i].Text, "it begins in Spanish, and not all of it is written so: No Spanish text for lines 1, 2 and 3; Passages not in Spanish")
 	assert.Positive(t, view.Findings[i].Students)
 }
+
+func TestPassagesWithoutAPermissionAreNamed(t *testing.T) {
+	w := newWorld(t)
+	s := w.sealed()
+	codes := func() []string {
+		view, err := w.app.Give.PutDistribution(w.ctx, w.coordinator, s.Assessment.ID, give.DistributionInput{Whom: everyone, Waves: give.OneWave("2026-10-14T08:00", "2026-10-21T16:00"), Version: w.versionOf(s)})
+		require.NoError(t, err)
+		var out []string
+		for _, f := range view.Findings {
+			out = append(out, f.Code)
+		}
+		return out
+	}
+	assert.NotContains(t, codes(), "permission")
+	require.NoError(t, w.permit(""))
+	assert.Contains(t, codes(), "permission")
+}
+
+func (w *world) versionOf(s build.Sheet) int {
+	w.Helper()
+	view, err := w.app.Give.Distribution(w.ctx, w.coordinator, s.Assessment.ID)
+	require.NoError(w, err)
+	return view.Distribution.Version
+}

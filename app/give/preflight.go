@@ -60,6 +60,9 @@ func (a *Give) planLines(ctx context.Context, r store.Reader, row buildrows.Asse
 			p.WrongKey = append(p.WrongKey, i+1)
 		}
 	}
+	if p.Unpermitted, err = giverows.Unpermitted(ctx, r, row.ID); err != nil {
+		return err
+	}
 	held, err := giverows.HeldElsewhere(ctx, r, row.ID, p.Now)
 	if err != nil {
 		return err

@@ -22,19 +22,20 @@ type Target struct {
 
 // Plan is a distribution before it goes out.
 type Plan struct {
-	Targets  []Target
-	Waves    []PlannedWave
-	NoWave   []string // sections that are in no wave
-	Nowhere  []string // students who are named, and are in no section
-	NoSignIn int      // students who have no way to sign in
-	Lines    int
-	NoKey    []int // lines without a key, counted from 1
-	NoAlign  []int // lines aligned to no standard
-	WrongKey []int // lines whose key somebody reported as wrong, with the report open
-	Sealed   bool
-	HasBands bool
-	Now      time.Time
-	Edition  int // that would go out
+	Targets     []Target
+	Waves       []PlannedWave
+	NoWave      []string // sections that are in no wave
+	Nowhere     []string // students who are named, and are in no section
+	NoSignIn    int      // students who have no way to sign in
+	Lines       int
+	NoKey       []int    // lines without a key, counted from 1
+	NoAlign     []int    // lines aligned to no standard
+	WrongKey    []int    // lines whose key somebody reported as wrong, with the report open
+	Unpermitted []string // passages of which nobody has noted that they may be used
+	Sealed      bool
+	HasBands    bool
+	Now         time.Time
+	Edition     int // that would go out
 	// Elsewhere are students of the targets' sections who had this edition, or a later one, in a section that is no target.
 	Elsewhere []int64
 	// Settings are what quarrels among them.
@@ -209,6 +210,9 @@ func Preflight(p Plan) []Finding {
 		of(most)
 	}
 	add(len(p.NoAlign) > 0, "no-standard", Caution, "lines", "Lines aligned to no standard: %s.", numbers(p.NoAlign))
+	if len(p.Unpermitted) > 0 {
+		add(true, "permission", Caution, "lines", "Nobody has noted that these passages may be used, on a screen or on paper: %s.", first(3, p.Unpermitted))
+	}
 	add(len(p.WrongKey) > 0, "wrong-key", Caution, "lines", "Lines whose key was reported as wrong, and nobody has answered yet: %s.", numbers(p.WrongKey))
 	if p.Unmet.Students > 0 {
 		add(true, "supports", Caution, "supports", "%s cannot be given all of their supports yet: %s.", count(p.Unmet.Students, "student"), first(3, p.Unmet.What))

@@ -65,6 +65,7 @@ func TestPreflight(t *testing.T) {
 		"caution no-students": func(p *roster.Plan) { p.Targets[0].Students = nil },
 		"caution no-teacher":  func(p *roster.Plan) { p.Targets[0].Teachers = 0 },
 		"caution no-standard": func(p *roster.Plan) { p.NoAlign = []int{1} },
+		"caution permission":  func(p *roster.Plan) { p.Unpermitted = []string{"The dock"} },
 		"caution no-bands":    func(p *roster.Plan) { p.HasBands = false },
 		"caution clash:Fall reading": func(p *roster.Plan) {
 			p.Clashes = []roster.Clash{{Title: "Fall reading", Students: 2}}

@@ -76,6 +76,14 @@ func AimOf(ctx context.Context, r sqlite.Reader, distribution int64) (roster.Aim
 	return t, err
 }
 
+// Unpermitted lists the titles of an assessment's passages of which nobody has noted a permission.
+func Unpermitted(ctx context.Context, r sqlite.Reader, assessment int64) ([]string, error) {
+	var out []string
+	err := r.List(ctx, &out, `SELECT DISTINCT p.title FROM line l JOIN item_version v ON v.id = l.item_version_id JOIN passage p ON p.id = v.passage_id
+		WHERE l.assessment_id = ? AND p.permission = '' ORDER BY p.title`, assessment)
+	return out, err
+}
+
 // PutDistribution writes a draft (ID 0: a new one) with whom it goes to and what that comes to; ErrStale
 // when it has another version by now or was sent.
 func PutDistribution(ctx context.Context, t *sqlite.Tx, d Distribution, aim roster.Aim) (int64, error) {
