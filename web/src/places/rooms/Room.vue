@@ -109,7 +109,6 @@ const tone = (state: string) => (state === 'working' ? 'go' : 'quiet')
         <Button
           v-if="room.data.value.maySubstitute"
           label="Substitute"
-          size="small"
           severity="secondary"
           outlined
           @click="substitutes = true"
