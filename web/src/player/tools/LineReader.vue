@@ -3,7 +3,10 @@ import { useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
 import { t } from '@/words'
 
-/** A bar that leaves one line free and veils what is above and below. It follows the pointer, or the arrow keys while it has the focus. */
+/**
+ * A bar that leaves one line free and veils what is above and below. It follows the pointer, or the arrow keys while it has the focus; a
+ * finger draws it by its grip, for elsewhere it moves the page.
+ */
 const middle = ref(Math.round(window.innerHeight / 3))
 const height = 44
 const step = 12
@@ -30,7 +33,9 @@ function onKey(e: KeyboardEvent) {
       :aria-valuenow="middle"
       :style="{ top: `${middle - height / 2}px`, height: `${height}px` }"
       @keydown="onKey"
-    />
+    >
+      <span class="grip" aria-hidden="true">⇕</span>
+    </div>
     <div class="veil" :style="{ top: `${middle + height / 2}px`, bottom: 0 }" />
   </section>
 </template>
@@ -50,5 +55,25 @@ function onKey(e: KeyboardEvent) {
 }
 .slot {
   border-block: 2px solid var(--slate);
+}
+.grip {
+  display: none;
+  position: absolute;
+  right: 8px;
+  top: -2px;
+  width: 44px;
+  height: 44px;
+  place-content: center;
+  font-size: 22px;
+  color: var(--slate);
+  background: var(--paper);
+  border: 2px solid var(--slate);
+  pointer-events: auto;
+  touch-action: none;
+}
+@media (any-pointer: coarse) {
+  .grip {
+    display: grid;
+  }
 }
 </style>
