@@ -127,25 +127,33 @@ func (s *Server) Serve(ctx context.Context, listener net.Listener) error {
 }
 
 func (s *Server) watchClocks(ctx context.Context) {
-	ticker := time.NewTicker(tick)
-	defer ticker.Stop()
-	for {
-		select {
-		case <-ctx.Done():
-			return
-		case <-ticker.C:
-			if err := s.app.Take.Tick(ctx); err != nil && ctx.Err() == nil {
-				s.log.Error("watching clocks", "error", err)
-			}
-			if err := s.app.Record.PutAnchor(ctx); err != nil && ctx.Err() == nil {
-				s.log.Error("anchoring the ledger", "error", err)
-			}
+	everyTick(ctx, func() {
+		if err := s.app.Take.Tick(ctx); err != nil && ctx.Err() == nil {
+			s.log.Error("watching clocks", "error", err)
 		}
-	}
+		if err := s.app.Record.PutAnchor(ctx); err != nil && ctx.Err() == nil {
+			s.log.Error("anchoring the ledger", "error", err)
+		}
+	})
 }
 
 // deliver hands mail on beside the clocks, which no slow mail server may hold up.
 func (s *Server) deliver(ctx context.Context) {
+	everyTick(ctx, func() {
+		for sent := 1; sent > 0; {
+			var err error
+			if sent, err = s.app.Office.Deliver(ctx); err != nil && ctx.Err() == nil {
+				s.log.Error("handing mail on", "error", err)
+			}
+			if err != nil {
+				return
+			}
+		}
+	})
+}
+
+// everyTick does something again and again until the context ends, never twice at once.
+func everyTick(ctx context.Context, do func()) {
 	ticker := time.NewTicker(tick)
 	defer ticker.Stop()
 	for {
@@ -153,15 +161,7 @@ func (s *Server) deliver(ctx context.Context) {
 		case <-ctx.Done():
 			return
 		case <-ticker.C:
-			for {
-				sent, err := s.app.Office.Deliver(ctx)
-				if err != nil && ctx.Err() == nil {
-					s.log.Error("handing mail on", "error", err)
-				}
-				if err != nil || sent == 0 {
-					break
-				}
-			}
+			do()
 		}
 	}
 }

@@ -40,7 +40,7 @@ func (a *Office) Deliver(ctx context.Context) (int, error) {
 	for i, l := range due {
 		letters[i] = post.Letter{To: l.Email, Name: l.Name, Subject: subjectOf(l.Words), Text: a.textOf(l)}
 	}
-	refused, broken := a.Mail.Hand(ctx, letters)
+	refused := a.Mail.Hand(ctx, letters)
 	if ctx.Err() != nil {
 		return 0, ctx.Err()
 	}
@@ -49,9 +49,6 @@ func (a *Office) Deliver(ctx context.Context) (int, error) {
 		sent = 0
 		for i, l := range due {
 			why := refused[i]
-			if why == nil {
-				why = broken
-			}
 			if why == nil {
 				sent++
 				if err := officerows.LetterSent(ctx, tx, l.ID, a.Now()); err != nil {

@@ -40,6 +40,13 @@ type Viewer struct {
 	Departments []Department
 }
 
+// EndBy lets what is known of the viewer end at a moment, if it does not sooner.
+func (v *Viewer) EndBy(at time.Time) {
+	if v.Until.IsZero() || at.Before(v.Until) {
+		v.Until = at
+	}
+}
+
 // Department is those who teach a subject at a school.
 type Department struct {
 	SchoolID int64 // where the person teaches it

@@ -2,6 +2,7 @@
 package post
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -63,9 +64,8 @@ func New(address, from, name string) (*Server, error) {
 	return &Server{client: client, from: from, name: name}, nil
 }
 
-// Hand gives letters to the server over one connection, and an error for each that it did not take, nil for the others. The
-// second result is the fault of the connection: then nothing is known of the letters that have no error of their own.
-func (s *Server) Hand(ctx context.Context, letters []Letter) ([]error, error) {
+// Hand gives letters to the server over one connection, and says of each why it was not taken, nil where it was.
+func (s *Server) Hand(ctx context.Context, letters []Letter) []error {
 	refused := make([]error, len(letters))
 	messages := make([]*mail.Msg, 0, len(letters))
 	at := []int{} // the place of each message among the letters
@@ -80,20 +80,19 @@ func (s *Server) Hand(ctx context.Context, letters []Letter) ([]error, error) {
 		}
 	}
 	if len(messages) == 0 {
-		return refused, nil
+		return refused
 	}
 	err := s.client.DialAndSendWithContext(ctx, messages...)
-	if err == nil {
-		return refused, nil
-	}
-	told := false
 	for k, m := range messages {
-		if m.HasSendError() {
-			refused[at[k]], told = m.SendError(), true
+		switch {
+		case m.IsDelivered(): // whatever became of the connection then
+		case m.HasSendError():
+			refused[at[k]] = m.SendError()
+		default:
+			refused[at[k]] = cmp.Or(err, errNotTaken)
 		}
 	}
-	if told {
-		return refused, nil
-	}
-	return refused, err
+	return refused
 }
+
+var errNotTaken = errors.New("the server did not say that it took the letter")

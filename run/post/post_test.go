@@ -29,8 +29,7 @@ func TestAServerThatIsNotThere(t *testing.T) {
 	require.NoError(t, l.Close())
 	s, err := post.New(address, "ledger@district.example", "Pine Ledger")
 	require.NoError(t, err)
-	refused, err := s.Hand(context.Background(), []post.Letter{{To: "no address", Subject: "x", Text: "y"}, {To: "a@b.example", Subject: "x", Text: "y"}})
-	assert.Error(t, err, "the fault is the connection's")
-	assert.Error(t, refused[0], "and of the first letter its own")
-	assert.NoError(t, refused[1])
+	refused := s.Hand(context.Background(), []post.Letter{{To: "no address", Subject: "x", Text: "y"}, {To: "a@b.example", Subject: "x", Text: "y"}})
+	assert.ErrorContains(t, refused[0], "no address", "a fault of its own")
+	assert.ErrorContains(t, refused[1], "connect", "the connection's")
 }

@@ -82,9 +82,7 @@ func Viewer(ctx context.Context, r sqlite.Reader, id int64, now time.Time) (rost
 	}
 	for _, room := range rooms {
 		v.Rooms = append(v.Rooms, room.ID)
-		if ends := sqlite.Time(room.EndsAt); v.Until.IsZero() || ends.Before(v.Until) {
-			v.Until = ends
-		}
+		v.EndBy(sqlite.Time(room.EndsAt))
 	}
 	if err := substituted(ctx, r, &v, now); err != nil {
 		return v, err
@@ -127,7 +125,7 @@ func substituted(ctx context.Context, r sqlite.Reader, v *roster.Viewer, now tim
 	case !one.Today:
 		return sqlite.ErrNotFound
 	}
-	v.Until = sqlite.Time(one.UntilAt)
+	v.EndBy(sqlite.Time(one.UntilAt))
 	return r.List(ctx, &v.Sittings, "SELECT sitting_id FROM substitute_sitting WHERE substitute_id = ?", one.ID)
 }
 
